@@ -1,0 +1,141 @@
+"""The validated models that starts and steps are: one class gives JSON, schema and form."""
+
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.points import Points
+from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
+from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS
+from varistrat.core.steels import steel_key
+
+
+class Model(BaseModel):
+    """Strict and closed: no guessing of types, no unknown fields, no nan, no change after."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False, populate_by_name=True)
+
+
+def shown(label: str, unit: str = "", hint: str = "", **more: Any) -> dict[str, Any]:
+    """What the screen needs beside the type: label, unit, a line of help."""
+    return {"title": label, "description": hint, "json_schema_extra": {"unit": unit, **more}}
+
+
+Mm = Annotated[float, Field(gt=0, le=MAX_MM)]
+Mm0 = Annotated[float, Field(ge=0, le=MAX_MM)]
+SignedMm = Annotated[float, Field(ge=-MAX_MM, le=MAX_MM)]
+Turns = Annotated[float, Field(ge=0, le=MAX_TURNS)]
+Seed = Annotated[int, Field(ge=0, le=2**31 - 1)]
+Hand = Literal["right", "left"]
+Note = Annotated[str, Field(max_length=MAX_TEXT)]
+SteelKey = Annotated[str, BeforeValidator(steel_key), WithJsonSchema({"type": "string", "format": "steel"})]
+
+
+class Unevenness(Model):
+    """How far from flat the hand leaves the layers: see `lift`."""
+
+    amount: Mm0 = Field(**shown("Amount", "mm", "rms lift of the layers at mid-height"))
+    wavelength: Mm = Field(**shown("Wavelength", "mm", "distance from one hump to the next"))
+    seed: Seed = Field(**shown("Seed", "", "another number gives another bar of the same hand"))
+
+    def pull(self, p: Points, bar: Bar) -> None:
+        """Undo the hand's unevenness on a rectangular bar, in place.
+
+        Eight modes, each two oblique shears that leave their own phase unchanged, so
+        each is exactly volume-keeping: derived in docs/physics.md#uneven.
+        """
+        if not self.amount:
+            return
+        rng = np.random.default_rng(self.seed)
+        heading = rng.uniform(0, 2 * np.pi, 8)
+        wave = 2 * np.pi / self.wavelength * rng.uniform(0.7, 1.4, 8)
+        start = rng.uniform(0, 2 * np.pi, 8)
+        # a / 2 with a = amount / 2
+        quarter = self.amount / 4
+        rise = np.pi / bar.thickness
+        for th, k, p0 in zip(heading, wave, start, strict=True):
+            cos, sin = float(np.cos(th) * k), float(np.sin(th) * k)
+            for sign in (1.0, -1.0):
+                c = p.x * cos
+                c += p.y * sin
+                c += p.z * (sign * rise)
+                c += float(p0)
+                np.cos(c, out=c)
+                c *= quarter
+                p.z -= c
+                c *= sign * rise / float(k)
+                p.x += c * float(np.cos(th))
+                p.y += c * float(np.sin(th))
+        p.clamp(bar.length, bar.width, bar.thickness)
+
+
+class Step(Model):
+    """One thing done to a bar.
+
+    A subclass says what the sizes become (`size`), where each point of the bar after was
+    in the bar before (`pull`), what to be careful of (`checks`) and how to tell the
+    smith (`instruction`). It never sees the scale that came off first: `before` is
+    already the scaled bar. Nothing else in the tree knows a step by name.
+    """
+
+    scale: Mm0 = Field(0.0, **shown("Scale lost", "mm", "off every long face, before this step", quiet=True))
+    note: Note = Field("", **shown("Note", quiet=True))
+
+    def size(self, before: Bar) -> Change:
+        """The bar after and the volumes lost or gained. Raises InputError with a field path."""
+        raise NotImplementedError
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        """Carry points of the bar after back to the bar before, in place."""
+        raise NotImplementedError
+
+    def checks(self, before: Bar, after: Bar) -> list[Finding]:
+        return []
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        """One or two sentences for the route card."""
+        raise NotImplementedError
+
+    def unevenness(self) -> Unevenness | None:
+        """Unevenness applied after the step's own movement, if any."""
+        return None
+
+    def steels(self) -> set[str]:
+        """Steel this step brings in."""
+        return set()
+
+
+class ForgingStep(Step):
+    """A step done hot under a tool: it may leave the layers uneven."""
+
+    uneven: Unevenness | None = Field(None, **shown("Left uneven by hand", "", "a flat laminate shows figure because of it"))
+
+    def unevenness(self) -> Unevenness | None:
+        return self.uneven
+
+
+class Start(Model):
+    """What a bar begins as."""
+
+    note: Note = Field("", **shown("Note", quiet=True))
+
+    def size(self) -> Bar:
+        raise NotImplementedError
+
+    def checks(self, bar: Bar) -> list[Finding]:
+        return []
+
+    def instruction(self, bar: Bar) -> str:
+        raise NotImplementedError
+
+    def layer_stack(self) -> list[tuple[str, float]]:
+        """(steel, thickness mm) from the bottom up."""
+        raise NotImplementedError
+
+
+def at_least_one(value: object, field: str, wrong: str, cure: str) -> None:
+    if not value:
+        raise InputError.at(field, wrong, cure)

@@ -1,0 +1,171 @@
+"""The recipe file `varistrat.recipe/1`: models, versions, and reading it safely."""
+
+import json
+from typing import Annotated, Any, Literal, TypeVar, Union
+
+from pydantic import BaseModel, Field, TypeAdapter, ValidationError
+
+from varistrat.core.bars.model import Model, Note, Start, Step
+from varistrat.core.bars.starts import STARTS
+from varistrat.core.bars.steps import STEPS
+from varistrat.core.errors import InputError, Problem
+from varistrat.core.limits import MAX_FILE_BYTES, MAX_NESTING, MAX_STEPS
+
+FORMAT = "varistrat.recipe/1"
+M = TypeVar("M", bound=BaseModel)
+
+AnyStart = Annotated[Union[STARTS], Field(discriminator="kind")]
+AnyStep = Annotated[Union[STEPS], Field(discriminator="kind")]
+
+
+class BarRecipe(Model):
+    """A start and what is done to it, in the order of the work."""
+
+    start: AnyStart
+    steps: Annotated[list[AnyStep], Field(max_length=MAX_STEPS)] = []
+    note: Note = ""
+
+
+class Recipe(Model):
+    format: Literal["varistrat.recipe/1"] = FORMAT
+    name: Annotated[str, Field(max_length=200)] = ""
+    note: Note = ""
+    bar: BarRecipe
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain JSON; what is at its default is left out."""
+        out: dict[str, Any] = {"format": self.format}
+        out.update(self.model_dump(mode="json", by_alias=True, exclude_defaults=True))
+        out["bar"] = bar_as_json(self.bar)
+        return out
+
+
+def bar_as_json(bar: BarRecipe) -> dict[str, Any]:
+    def part(model: Start | Step) -> dict[str, Any]:
+        kind = {"kind": model.kind}  # type: ignore[union-attr]
+        return kind | model.model_dump(mode="json", by_alias=True, exclude_defaults=True)
+
+    out: dict[str, Any] = {"start": part(bar.start), "steps": [part(s) for s in bar.steps]}
+    return out | ({"note": bar.note} if bar.note else {})
+
+
+def read_json(text: str | bytes) -> Any:
+    """JSON from outside, refused when it is too big, too deep, broken, or not finite."""
+    raw = text.encode() if isinstance(text, str) else text
+    if len(raw) > MAX_FILE_BYTES:
+        raise InputError.at("", f"the file has {len(raw)} bytes, more than {MAX_FILE_BYTES}", "make it smaller")
+    _check_depth(raw)
+    try:
+        return json.loads(raw, parse_constant=_not_finite)
+    except json.JSONDecodeError as e:
+        raise InputError.at(f"line {e.lineno} column {e.colno}", f"not JSON: {e.msg}", "mend the file there") from e
+    except UnicodeDecodeError as e:
+        raise InputError.at(f"byte {e.start}", "not UTF-8 text", "save the file as UTF-8") from e
+
+
+def _not_finite(word: str) -> float:
+    raise InputError.at("", f"{word} is not a number in JSON", "give a finite number")
+
+
+def _check_depth(raw: bytes) -> None:
+    """Count brackets outside strings, so that a hostile depth never reaches a recursive parser."""
+    depth = 0
+    in_text = escaped = False
+    for byte in raw:
+        if in_text:
+            if escaped:
+                escaped = False
+            elif byte == 0x5C:
+                escaped = True
+            elif byte == 0x22:
+                in_text = False
+        elif byte == 0x22:
+            in_text = True
+        elif byte in b"{[":
+            depth += 1
+            if depth > MAX_NESTING:
+                raise InputError.at("", f"nested more than {MAX_NESTING} levels deep", "put fewer bars inside bars")
+        elif byte in b"}]":
+            depth -= 1
+
+
+def parse(kind: type[M], data: Any) -> M:
+    """`data` as a model, or InputError with every problem and its path."""
+    if not isinstance(data, dict):
+        raise InputError.at("", f"expected an object, got {_type_word(data)}", "start the file with {")
+    try:
+        return TypeAdapter(kind).validate_python(data)
+    except ValidationError as e:
+        raise InputError(_problem(error, data) for error in e.errors(include_url=False)) from e
+    except RecursionError as e:
+        raise InputError.at("", "nested too deep", "put fewer bars inside bars") from e
+
+
+def read_recipe(data: Any) -> Recipe:
+    """A recipe of any known version. Raises InputError with paths."""
+    if isinstance(data, dict):
+        check_format(data, FORMAT)
+    return parse(Recipe, data)
+
+
+def check_format(data: dict[str, Any], wanted: str) -> None:
+    """Refuse what is missing its format or of another version, with the reason."""
+    found = data.get("format")
+    if found == wanted:
+        return
+    if found is None:
+        raise InputError.at("format", "the format is missing", f'add "format": "{wanted}"')
+    raise InputError.at("format", f"{str(found)[:60]!r} is not a format this version reads", f'it reads "{wanted}"')
+
+
+def _type_word(value: Any) -> str:
+    names = {dict: "an object", list: "a list", str: "text", bool: "true or false", type(None): "nothing"}
+    return names.get(type(value), "a number")
+
+
+def path_of(loc: tuple[int | str, ...], data: Any) -> str:
+    """`bar.steps[0].turns` from pydantic's location, without the tags of unions it adds."""
+    path, here = "", data
+    for i, part in enumerate(loc):
+        if isinstance(part, int):
+            path += f"[{part}]"
+            here = here[part] if isinstance(here, list) and part < len(here) else None
+            continue
+        last = i == len(loc) - 1
+        if isinstance(here, dict) and (part in here or last):
+            path += f".{part}" if path else part
+            here = here.get(part)
+        elif last and not isinstance(here, dict) and here is None:
+            path += f".{part}" if path else part
+    return path
+
+
+_CURES = {
+    "missing": ("it is missing", "add it"),
+    "extra_forbidden": ("unknown field", "remove it or mend its name"),
+    "finite_number": ("not a finite number", "give a finite number"),
+    "union_tag_not_found": ("it has no kind", 'add "kind"'),
+}
+
+
+def _problem(error: Any, data: Any) -> Problem:
+    kind, context = error["type"], error.get("ctx", {})
+    path = path_of(error["loc"], data)
+    if kind in _CURES:
+        return Problem(path, *_CURES[kind])
+    if kind == "union_tag_invalid":
+        known = context["expected_tags"].replace("'", "")
+        return Problem(f"{path}.kind", f"unknown kind {str(context['tag'])[:40]!r}", f"use one of {known}")
+    if kind == "value_error":
+        wrong, _, cure = str(context["error"]).partition("; ")
+        return Problem(path, wrong, cure or "change it")
+    if kind == "literal_error":
+        return Problem(path, f"{str(error['input'])[:40]!r} is not known here", f"use {context['expected']}")
+    bounds = {"greater_than": "gt", "greater_than_equal": "ge", "less_than": "lt", "less_than_equal": "le"}
+    if kind in bounds:
+        word = kind.replace("_", " ").replace("equal", "or equal to")
+        limit = context[bounds[kind]]
+        return Problem(path, f"{error['input']!r} is out of range", f"give a number {word} {limit:g}".replace("than or equal", "than or equal"))
+    if kind in ("too_long", "too_short", "string_too_long"):
+        return Problem(path, error["msg"][0].lower() + error["msg"][1:], "change how many there are" if kind != "string_too_long" else "shorten it")
+    return Problem(path, f"{_type_word(error['input'])} is not what belongs here", error["msg"][0].lower() + error["msg"][1:])

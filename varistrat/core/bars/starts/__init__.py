@@ -1,0 +1,6 @@
+"""What a bar can begin as: one file each, listed here."""
+
+from varistrat.core.bars.starts.solid import Solid
+from varistrat.core.bars.starts.stack import Stack
+
+STARTS = (Stack, Solid)

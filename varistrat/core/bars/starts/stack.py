@@ -1,0 +1,72 @@
+"""A pile of flat layers."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.model import Mm, Model, Start, SteelKey, shown
+from varistrat.core.bars.section import Section
+from varistrat.core.findings import Finding
+from varistrat.core.limits import MAX_LAYERS
+
+OUTER_LAYER_MIN = 2.5
+"""Shop minimum for an outside layer, mm: thinner ones curl off the pile as it heats."""
+
+
+class Layer(Model):
+    steel: SteelKey = Field(**shown("Steel"))
+    thickness: Mm = Field(**shown("Thickness", "mm"))
+
+
+class Stack(Start):
+    """Layers piled bottom first; their normal is z."""
+
+    kind: Literal["stack"] = "stack"
+    layers: Annotated[list[Layer], Field(min_length=1, max_length=MAX_LAYERS)] = Field(
+        **shown("Layers", "", "bottom first")
+    )
+    width: Mm = Field(**shown("Width", "mm"))
+    length: Mm = Field(**shown("Length", "mm"))
+
+    def size(self) -> Bar:
+        height = sum(layer.thickness for layer in self.layers)
+        return Bar(self.length, Section("rectangle", self.width, height))
+
+    def layer_stack(self) -> list[tuple[str, float]]:
+        return [(layer.steel, layer.thickness) for layer in self.layers]
+
+    def checks(self, bar: Bar) -> list[Finding]:
+        found: list[Finding] = []
+        if len(self.layers) < 2:
+            return found
+        ends = ((0, "bottom", self.layers[0]), (len(self.layers) - 1, "top", self.layers[-1]))
+        for index, name, layer in ends:
+            if layer.thickness < OUTER_LAYER_MIN:
+                found.append(
+                    Finding(
+                        "outer_layer_thin", "care",
+                        f"The {name} layer may lift off the pile while it heats.",
+                        f"It is {layer.thickness:g} mm; under {OUTER_LAYER_MIN:g} mm the outside gets hot long before "
+                        "the middle and curls, and scale and face grinding eat most of it.",
+                        f"Put a layer of {OUTER_LAYER_MIN:g} mm or more outside, or tack it along its edges.",
+                        field=f"layers[{index}].thickness", value=layer.thickness, limit=OUTER_LAYER_MIN, unit="mm",
+                    )
+                )
+        if bar.thickness > 2.5 * bar.width:
+            found.append(
+                Finding(
+                    "pile_tall", "care", "The pile is likely to lean over under the first blows.",
+                    f"It is {bar.thickness / bar.width:.1f} times as high as it is wide.",
+                    "Widen it to at least 1/2.5 of its height, or weld it in two halves.",
+                    field="width", value=bar.width, limit=bar.thickness / 2.5, unit="mm",
+                )
+            )
+        return found
+
+    def instruction(self, bar: Bar) -> str:
+        n = len(self.layers)
+        return (
+            f"Cut {n} {'layer' if n == 1 else 'layers'} {bar.length:.4g} x {bar.width:.4g} mm. Take off mill scale, degrease, "
+            f"pile them bottom first to {bar.thickness:.4g} mm, tack the corners and weld on a handle."
+        )

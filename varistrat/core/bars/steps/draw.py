@@ -1,0 +1,103 @@
+"""Drawing a bar out under hammer, press or rolls."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import ForgingStep, Mm, shown
+from varistrat.core.bars.points import Points
+from varistrat.core.bars.section import Section
+from varistrat.core.bars.steps._forge import pull_forged
+from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
+
+Method = Literal["hammer", "press", "roll"]
+BITE_MAX = 3.3
+"""Bite over width beyond which the spread law is not followed further (it has its top at 3.33)."""
+
+
+def forging_spread(bite: float, across: float) -> float:
+    """s in w1/w0 = (h0/h1)^s for flat dies; bite and across (the size that spreads) in mm.
+
+    Source: Tomlinson and Stringer, JISI 193 (1959) 157; fitted for bite/width up to about 2.
+    """
+    b = min(bite / across, BITE_MAX)
+    return 0.14 + 0.36 * b - 0.054 * b * b
+
+
+def rolling_spread(width: float, thickness: float, diameter: float) -> float:
+    """m in w1/w0 = (h0/h1)^m for flat rolls of `diameter` mm.
+
+    Source: Wusatowski, Fundamentals of Rolling (1969); reductions under a half.
+    """
+    return float(10 ** (-1.269 * (width / thickness) * (thickness / diameter) ** 0.556))
+
+
+class Draw(ForgingStep):
+    """The bar gets longer as its section gets smaller; given one size, the other spreads.
+
+    Forward: L' = V / (W' T'); with the thickness alone W' = W (T/T')^s, with the width
+    alone the same with W and T exchanged. Inverse and Jacobian: _forge.pull_forged.
+    """
+
+    kind: Literal["draw"] = "draw"
+    width: Mm | None = Field(None, **shown("Width after", "mm", "left empty, it spreads"))
+    thickness: Mm | None = Field(None, **shown("Thickness after", "mm", "left empty, it spreads"))
+    method: Method = Field("hammer", **shown("Under"))
+    bite: Mm | None = Field(None, **shown("Bite", "mm", "die contact along the bar; decides the spread", when="hammer press"))
+    roll_diameter: Mm | None = Field(None, **shown("Roll diameter", "mm", "", when="roll"))
+
+    def size(self, before: Bar) -> Change:
+        width, thickness = self.width, self.thickness
+        if width is None and thickness is None:
+            raise InputError.at("thickness", "neither width nor thickness is given", "give at least one of them in mm")
+        if width is None and thickness is not None:
+            width = before.width * (before.thickness / thickness) ** self._spread(before.width, before.thickness)
+        elif thickness is None and width is not None:
+            thickness = before.thickness * (before.width / width) ** self._spread(before.thickness, before.width)
+        assert width is not None and thickness is not None
+        return Change(before.with_section(Section("rectangle", width, thickness)))
+
+    def _spread(self, free: float, pressed: float) -> float:
+        if self.method == "roll":
+            if self.roll_diameter is None:
+                raise InputError.at("roll_diameter", "the spread under rolls needs their diameter", "give it in mm, or give both width and thickness")
+            return rolling_spread(free, pressed, self.roll_diameter)
+        if self.bite is None:
+            raise InputError.at("bite", "the spread under a hammer or press needs the bite", "give the die contact along the bar in mm, or give both width and thickness")
+        return forging_spread(self.bite, free)
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        pull_forged(p, before, after)
+
+    def checks(self, before: Bar, after: Bar) -> list[Finding]:
+        flat = max(after.width / after.thickness, after.thickness / after.width)
+        was = max(before.width / before.thickness, before.thickness / before.width)
+        found = []
+        if after.length < before.length * (1 - 1e-9):
+            found.append(
+                Finding(
+                    "draw_upsets", "care", "This makes the bar shorter and thicker, not longer.",
+                    f"The section grows from {before.section.area:.4g} to {after.section.area:.4g} mm2.",
+                    "Check the sizes; upsetting a laminate buckles its layers.",
+                    field="thickness", value=after.length, limit=before.length, unit="mm",
+                )
+            )
+        if self.method != "roll" and flat > 6 and was < 3:
+            found.append(
+                Finding(
+                    "draw_flat", "note", "A long way from square to flat in one step.",
+                    f"It ends {flat:.1f} times as wide as thick; beyond 2, turning it on edge buckles the layers.",
+                    "Bring the width in first while it is still near square, then flatten.",
+                    field="thickness", value=flat, limit=2.0,
+                )
+            )
+        return found
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        tool = {"hammer": "Hammer", "press": "Press", "roll": "Roll"}[self.method]
+        return (
+            f"{tool} out from {before.width:.4g} x {before.thickness:.4g} to {after.width:.4g} wide and {after.thickness:.4g} mm "
+            f"thick; it will be about {after.length:.0f} mm long."
+        )

@@ -1,0 +1,53 @@
+"""Grinding faces off a bar."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import Mm0, Step, shown
+from varistrat.core.bars.points import Points
+from varistrat.core.bars.section import Section
+from varistrat.core.errors import InputError
+
+
+class Grind(Step):
+    """Steel is ground off; what is left does not move, only the bar's middle does.
+
+    Inverse: y = y' + (front - back)/2, z = z' + (bottom - top)/2. Loss: grind.
+    """
+
+    kind: Literal["grind"] = "grind"
+    top: Mm0 = Field(0.0, **shown("Off the top", "mm"))
+    bottom: Mm0 = Field(0.0, **shown("Off the bottom", "mm"))
+    front: Mm0 = Field(0.0, **shown("Off the front", "mm", "the -y side"))
+    back: Mm0 = Field(0.0, **shown("Off the back", "mm", "the +y side"))
+    around: Mm0 = Field(0.0, **shown("Off all round", "mm"))
+
+    def size(self, before: Bar) -> Change:
+        sides = self.top or self.bottom or self.front or self.back
+        if self.around and sides:
+            raise InputError.at("around", "both single faces and all round are given", "keep one of them")
+        if self.around:
+            after = before.peeled(self.around, "around")
+            return Change(after, {"grind": before.volume - after.volume})
+        if sides:
+            before.need_rectangle("grinding single faces")
+        width, thickness = before.width - self.front - self.back, before.thickness - self.top - self.bottom
+        if width <= 0 or thickness <= 0:
+            field = "front" if width <= 0 else "top"
+            raise InputError.at(field, f"that grinds away all of {before.width:.4g} x {before.thickness:.4g} mm", "take less off")
+        if not sides:
+            return Change(before)
+        after = Bar(before.length, Section("rectangle", width, thickness))
+        return Change(after, {"grind": before.volume - after.volume})
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        p.y += (self.front - self.back) / 2
+        p.z += (self.bottom - self.top) / 2
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        parts = [f"{getattr(self, f):g} mm off the {f}" for f in ("top", "bottom", "front", "back") if getattr(self, f)]
+        if self.around:
+            parts = [f"{self.around:g} mm off all round"]
+        return f"Grind {', '.join(parts) or 'nothing'}. Respirator on; cool in water often."

@@ -1,0 +1,111 @@
+"""Cutting a bar in pieces and piling them up again."""
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Model, SteelKey, shown
+from varistrat.core.bars.points import Points
+from varistrat.core.bars.section import Section
+from varistrat.core.errors import InputError
+from varistrat.core.limits import MAX_PIECES
+
+Lay = Literal["as_cut", "end_for_end", "rolled", "turned_over"]
+_SIGNS: dict[Lay, tuple[float, float, float]] = {
+    "as_cut": (1, 1, 1),
+    "end_for_end": (-1, -1, 1),
+    "rolled": (1, -1, -1),
+    "turned_over": (-1, 1, -1),
+}
+"""Signs of x, y, z about the piece's own middle: half turns about nothing, z, x, y."""
+JOINT = 1e-9
+"""A joint belongs to the later piece, this many mm early."""
+
+
+class Interleaf(Model):
+    steel: SteelKey = Field(**shown("Steel"))
+    thickness: Mm = Field(**shown("Thickness", "mm"))
+
+
+class Restack(ForgingStep):
+    """The bar is cut across into pieces; they are ground clean and piled up again.
+
+    Forward: piece k (from x = 0, lowest first) keeps its place along itself, is laid by a half
+    turn about its own middle, and rises by k (T - 2 grind + interleaf). Inverse: find the
+    piece from z (or y), undo its lay, add its x. Points in an interleaf settle there.
+    |det J| = 1. T' = n (T - 2 grind) + (n - 1) interleaf; piece length (L - (n-1) kerf)/n.
+    """
+
+    kind: Literal["restack"] = "restack"
+    pieces: int = Field(ge=1, le=MAX_PIECES, **shown("Pieces"))
+    along: Literal["thickness", "width"] = Field("thickness", **shown("Piled", "", "one on the other, or side by side"))
+    lay: Annotated[list[Lay], Field(min_length=1, max_length=MAX_PIECES)] = Field(
+        default=["as_cut"], **shown("Laid", "", "repeated in this order")
+    )
+    grind: Mm0 = Field(0.0, **shown("Ground off each meeting face", "mm"))
+    kerf: Mm0 = Field(0.0, **shown("Saw kerf", "mm"))
+    interleaf: Interleaf | None = Field(None, **shown("Sheet between the pieces"))
+
+    def _sheet(self) -> float:
+        return self.interleaf.thickness if self.interleaf else 0.0
+
+    def size(self, before: Bar) -> Change:
+        before.need_rectangle("restacking")
+        n, sheet = self.pieces, self._sheet()
+        length = (before.length - (n - 1) * self.kerf) / n
+        if length <= 0:
+            raise InputError.at("kerf", f"{n - 1} cuts of {self.kerf:g} mm use up the bar's {before.length:.4g} mm", "make fewer pieces or a thinner cut")
+        upright = self.along == "thickness"
+        tall, wide = (before.thickness, before.width) if upright else (before.width, before.thickness)
+        if tall <= 2 * self.grind:
+            raise InputError.at("grind", f"grinding {self.grind:g} mm off both faces leaves nothing of {tall:.4g} mm", f"grind less than {tall / 2:.4g} mm")
+        pile = n * (tall - 2 * self.grind) + (n - 1) * sheet
+        section = Section("rectangle", wide, pile) if upright else Section("rectangle", pile, wide)
+        losses = {"kerf": (n - 1) * self.kerf * before.section.area, "grind": n * 2 * self.grind * wide * length}
+        return Change(Bar(length, section), losses, {"interleaf": (n - 1) * sheet * wide * length})
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        upright = self.along == "thickness"
+        rise = p.z if upright else p.y
+        whole = after.thickness if upright else after.width
+        each = (before.thickness if upright else before.width) - 2 * self.grind
+        pitch = each + self._sheet()
+        from_bottom = rise + (whole / 2 + JOINT)
+        k = np.floor(from_bottom * (1 / pitch))
+        np.clip(k, 0, self.pieces - 1, out=k)
+        local = from_bottom - k * pitch
+        if self.interleaf:
+            p.settle((local >= each) & (k < self.pieces - 1), self.interleaf.steel)
+            np.minimum(local, each, out=local)
+        local -= each / 2 + JOINT
+        if upright:
+            p.z = local
+        else:
+            p.y = local
+        p.x -= after.length / 2
+        if any(lay != "as_cut" for lay in self.lay):
+            self._unlay(p, k)
+        k *= after.length + self.kerf
+        p.x += k
+        p.x += after.length / 2
+
+    def _unlay(self, p: Points, k: np.ndarray) -> None:
+        """Each lay is its own inverse: multiply by its signs."""
+        index = k.astype(np.intp)
+        index %= len(self.lay)
+        signs = np.array([_SIGNS[lay] for lay in self.lay], p.x.dtype).T
+        for axis, table in zip((p.x, p.y, p.z), signs, strict=True):
+            if (table != 1).any():
+                axis *= table.take(index)
+
+    def steels(self) -> set[str]:
+        return {self.interleaf.steel} if self.interleaf else set()
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        words = {"as_cut": "as cut", "end_for_end": "end for end", "rolled": "rolled over", "turned_over": "turned over"}
+        lay = "" if set(self.lay) == {"as_cut"} else ", laid " + ", ".join(words[lay] for lay in self.lay) + " in turn"
+        sheet = f", a {self._sheet():g} mm sheet between" if self.interleaf else ""
+        pile = "one on the other" if self.along == "thickness" else "side by side"
+        return f"Cut into {self.pieces} pieces of {after.length:.4g} mm, grind {self.grind:g} mm off the meeting faces, pile them {pile}{lay}{sheet}. Tack and weld."

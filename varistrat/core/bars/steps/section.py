@@ -1,0 +1,59 @@
+"""Forging a bar to another section: square, octagon, round, diamond."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import ForgingStep, Mm, shown
+from varistrat.core.bars.points import Points
+from varistrat.core.bars.section import Form, Section
+from varistrat.core.bars.steps._forge import pull_forged
+from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
+
+
+class SectionStep(ForgingStep):
+    """The corners are knocked back (or brought up); the heart hardly moves.
+
+    Forward and inverse: the area share and the angle share of each point are kept
+    (bars/section.py), x' = x L'/L with L' = V/A'. Derived in docs/physics.md#section.
+    """
+
+    kind: Literal["section"] = "section"
+    form: Literal["square", "rectangle", "octagon", "round", "diamond"] = Field(**shown("To a"))
+    width: Mm | None = Field(None, **shown("Width", "mm", "octagon: across flats; diamond: corner to corner; empty keeps the area"))
+    thickness: Mm | None = Field(None, **shown("Thickness", "mm", "as the width if left empty"))
+
+    def size(self, before: Bar) -> Change:
+        to: Form = "rectangle" if self.form == "square" else self.form
+        if self.width is None:
+            if self.thickness is not None:
+                raise InputError.at("width", "the thickness is given without the width", "give both, or neither to keep the area")
+            aspect = before.width / before.thickness if self.form == "rectangle" else 1.0
+            return Change(before.with_section(Section.of_area(to, before.section.area, aspect)))
+        thickness = self.width if self.thickness is None else self.thickness
+        section = Section(to, self.width, thickness)
+        if self.form == "square" and not section.equal:
+            raise InputError.at("thickness", f"a square cannot be {self.width:g} x {thickness:g} mm", 'use form "rectangle", or leave the thickness out')
+        return Change(before.with_section(section))
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        pull_forged(p, before, after)
+
+    def checks(self, before: Bar, after: Bar) -> list[Finding]:
+        if before.section.form == "diamond" and after.section.form == "rectangle":
+            return [
+                Finding(
+                    "bias", "note", "Squaring on the corners turns the layers onto the bias.",
+                    "The old corners become faces: layers that lay flat now run from corner to corner.",
+                    "Work all four corners evenly, a little each round, or the section turns into a lozenge.",
+                    field="form",
+                )
+            ]
+        return []
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        size = f"{after.width:.4g} mm" if after.section.equal else f"{after.width:.4g} x {after.thickness:.4g} mm"
+        across = {"octagon": " across flats", "diamond": " corner to corner", "round": " across"}.get(self.form, "")
+        return f"Forge the {before.form_word} bar to {'an' if self.form == 'octagon' else 'a'} {self.form}, {size}{across}; about {after.length:.0f} mm long."

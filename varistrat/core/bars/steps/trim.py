@@ -1,0 +1,30 @@
+"""Cutting bad ends off."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import Mm0, Step, shown
+from varistrat.core.bars.points import Points
+from varistrat.core.errors import InputError
+
+
+class Trim(Step):
+    """The ends come off. Inverse: x = x' + start. Loss: ends."""
+
+    kind: Literal["trim"] = "trim"
+    start: Mm0 = Field(0.0, **shown("Off the start", "mm"))
+    end: Mm0 = Field(0.0, **shown("Off the end", "mm"))
+
+    def size(self, before: Bar) -> Change:
+        length = before.length - self.start - self.end
+        if length <= 0:
+            raise InputError.at("start", f"{self.start + self.end:g} mm off the ends leaves nothing of {before.length:.4g} mm", "trim less")
+        return Change(Bar(length, before.section), {"ends": (self.start + self.end) * before.section.area})
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        p.x += self.start
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        return f"Cut {self.start:g} mm off the start and {self.end:g} mm off the end; check the cut faces for open welds."

@@ -1,0 +1,144 @@
+"""Twisting a bar about its length."""
+
+from typing import Annotated, Literal
+
+import numpy as np
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import Hand, Mm0, Model, Step, Turns, shown
+from varistrat.core.bars.points import Array, Points
+from varistrat.core.bars.section import Section
+from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
+from varistrat.core.limits import MAX_ZONES
+
+SHEAR_PER_HEAT = 1.25
+SHEAR_CARE = 3.5
+SHEAR_STOP = 5.0
+"""Skin shear (indicative, laminates at 1050-1200 C): per heat; warn; likely to tear."""
+
+
+class Zone(Model):
+    from_: Mm0 = Field(alias="from", **shown("From", "mm"))
+    to: Mm0 = Field(**shown("To", "mm"))
+    turns: Turns = Field(**shown("Turns", "turns"))
+    hand: Hand | None = Field(None, **shown("Hand", "", "as the step if left out"))
+
+
+class Twist(Step):
+    """The bar is heated and wrung; each slice turns on its own by phi(x).
+
+    Forward: section to a round of equal area (section.py), then turned by +phi(x) about
+    +x, phi = hand 2 pi times the turns up to x. Inverse: -phi, then the section map.
+    |det J| = 1; nothing is lost. Derived in docs/physics.md#twist.
+    """
+
+    kind: Literal["twist"] = "twist"
+    hand: Hand = Field("right", **shown("Hand", "", "right: like an ordinary screw thread"))
+    turns: Turns | None = Field(None, **shown("Turns", "turns", "over the whole length"))
+    zones: Annotated[list[Zone], Field(min_length=1, max_length=MAX_ZONES)] | None = Field(
+        None, **shown("Zones", "", "turns in parts of the bar only", quiet=True)
+    )
+
+    def _ramps(self, length: float) -> list[tuple[float, float, float]]:
+        """(from, to, signed turns) of each stretch, mm of this bar."""
+        if self.turns is not None and self.zones is not None:
+            raise InputError.at("zones", "both turns and zones are given", "keep one of them")
+        if self.turns is not None:
+            return [(0.0, length, self.turns if self.hand == "right" else -self.turns)]
+        if self.zones is None:
+            raise InputError.at("turns", "a twist of nothing: neither turns nor zones are given", "give the turns over the whole length")
+        ramps = []
+        for i, zone in enumerate(self.zones):
+            if zone.to <= zone.from_:
+                raise InputError.at(f"zones[{i}].to", f"the zone ends at {zone.to:g} mm, before it begins at {zone.from_:g}", "let it end further along")
+            if zone.to > length * (1 + 1e-9):
+                raise InputError.at(f"zones[{i}].to", f"the zone ends at {zone.to:g} mm, past the bar's {length:.4g} mm", "keep it on the bar")
+            ramps.append((zone.from_, zone.to, zone.turns if (zone.hand or self.hand) == "right" else -zone.turns))
+        return ramps
+
+    def size(self, before: Bar) -> Change:
+        self._ramps(before.length)
+        after = Bar(before.length, Section.of_area("round", before.section.area))
+        groove = before.section.circumradius - before.section.inradius
+        lost = before.volume - before.peeled(min(groove / 2, before.section.inradius * 0.99)).volume if groove > 1e-9 else 0.0
+        estimates = {"thread_depth": groove, "thread_grind": lost} if groove > 1e-9 else {}
+        return Change(after, estimates=estimates)
+
+    def phi(self, x: Array, length: float) -> Array:
+        """Angle in radians by which the slice at x is turned, right-handed about +x."""
+        total = np.zeros_like(x)
+        for start, end, turns in self._ramps(length):
+            rate = 2 * np.pi * turns / (end - start)
+            total += (np.clip(x, start, end) - start) * float(rate) if (start, end) != (0.0, length) else x * float(rate)
+        return total
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        u, a = after.section.shares(p.y, p.z)
+        a -= self.phi(p.x, before.length)
+        p.y, p.z = before.section.from_shares(u, a)
+
+    def tightest(self, length: float) -> tuple[float, float]:
+        """(turns per mm where it is tightest, shear times radius in all), ignoring sign cancelling."""
+        marks = sorted({m for r in self._ramps(length) for m in r[:2]})
+        best = 0.0
+        for a, b in zip(marks, marks[1:], strict=False):
+            rate = sum(t / (end - start) for start, end, t in self._ramps(length) if start < b and end > a)
+            best = max(best, abs(rate))
+        return best, 2 * np.pi * best
+
+    def checks(self, before: Bar, after: Bar) -> list[Finding]:
+        found: list[Finding] = []
+        turns_per_mm, per_mm = self.tightest(before.length)
+        shear = after.width / 2 * per_mm
+        depth = before.section.circumradius - before.section.inradius
+        if before.section.form in ("rectangle", "diamond"):
+            cost = 100 * (1 - (1 - depth / 2 / before.section.inradius) ** 2)
+            found.append(
+                Finding(
+                    "cold_shut", "care", "Sharp corners will fold over into cold shuts along the thread.",
+                    f"The corners stand {depth:.2f} mm proud of the flats. Grinding half of that off all round costs about "
+                    f"{cost:.0f} % of the bar. The pattern itself is the same either way.",
+                    "Knock the corners back to an octagon or a round before twisting.",
+                    field="hand", value=depth, limit=0.05 * before.width, unit="mm",
+                )
+            )
+        heats = max(1, int(np.ceil(shear / SHEAR_PER_HEAT)))
+        if shear > SHEAR_CARE:
+            stop = shear > SHEAR_STOP
+            fewer = SHEAR_CARE / shear * turns_per_mm
+            found.append(
+                Finding(
+                    "twist_tears", "stop" if stop else "care",
+                    "The skin will tear." if stop else "Near where laminates begin to tear.",
+                    f"The skin shears {shear:.1f} in all, {shear / heats:.1f} in each of {heats} heats; above {SHEAR_CARE:g} welds "
+                    f"open, above {SHEAR_STOP:g} few survive. Indicative.",
+                    f"Stay under one turn in {1 / fewer:.0f} mm, or twist it thinner." if fewer else "Twist less.",
+                    field="turns", value=shear, limit=SHEAR_STOP if stop else SHEAR_CARE,
+                )
+            )
+        elif turns_per_mm > 0:
+            found.append(
+                Finding(
+                    "twist_heats", "note", f"One turn in {1 / turns_per_mm:.1f} mm, in {heats} even {'heat' if heats == 1 else 'heats'} or more.",
+                    f"The skin shears {shear:.2f} in all, {shear / heats:.2f} a heat; about {SHEAR_PER_HEAT:g} a heat is safe above 1050 C. "
+                    "Indicative. A cold spot twists less: heat evenly.",
+                    "Turning the bar end for end does not change its hand; an opposed bar must be twisted opposed.",
+                    field="turns", value=shear, limit=SHEAR_CARE,
+                )
+            )
+        else:
+            found.append(
+                Finding("twist_nothing", "note", "No turns: the bar is only rounded.", "The twist has 0 turns.", "Give it turns, or take the step out.", field="turns", value=0.0)
+            )
+        return found
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        turns_per_mm, _ = self.tightest(before.length)
+        total = sum(abs(t) for *_, t in self._ramps(before.length))
+        pitch = f", at the tightest one in {1 / turns_per_mm:.0f} mm" if turns_per_mm else ""
+        return (
+            f"Heat evenly to yellow and twist {self.hand}-hand, {total:.4g} turns in all{pitch}. Clamp the bar well, stand clear of the "
+            f"wrench, straighten it warm; dress it to {after.width:.4g} mm round."
+        )

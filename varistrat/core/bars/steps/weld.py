@@ -1,0 +1,60 @@
+"""Forge welding a pile into one bar."""
+
+from typing import Literal
+
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import ForgingStep, Mm, shown
+from varistrat.core.bars.points import Points
+from varistrat.core.bars.section import Section
+from varistrat.core.bars.steps._forge import pull_forged
+from varistrat.core.findings import Finding
+
+Atmosphere = Literal["fluxed", "dry", "sealed"]
+HEALED = 0.7
+"""A weld is sound once the height has fallen to this share: see docs/physics.md#weld."""
+
+
+class Weld(ForgingStep):
+    """The pile is set under light even pressure and grows longer as it gets thinner.
+
+    Forward: L' = V / (W' T'). Inverse and Jacobian: _forge.pull_forged.
+    """
+
+    kind: Literal["weld"] = "weld"
+    thickness: Mm = Field(**shown("Thickness after", "mm"))
+    width: Mm | None = Field(None, **shown("Width after", "mm", "kept if left empty"))
+    atmosphere: Atmosphere = Field("fluxed", **shown("Faces kept clean by"))
+
+    def size(self, before: Bar) -> Change:
+        width = before.width if self.width is None else self.width
+        return Change(before.with_section(Section("rectangle", width, self.thickness)))
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        pull_forged(p, before, after)
+
+    def checks(self, before: Bar, after: Bar) -> list[Finding]:
+        share = after.thickness / before.thickness
+        if share <= HEALED:
+            return []
+        return [
+            Finding(
+                "weld_light", "note", "These welds are set but not yet healed.",
+                f"The height falls by {100 * (1 - share):.0f} %; it takes about 30 % before broken oxide is spread far "
+                "enough apart. Indicative.",
+                "Keep it at weld heat for the next passes, light first, and do not twist or bend it yet.",
+                field="thickness", value=after.thickness, limit=HEALED * before.thickness, unit="mm",
+            )
+        ]
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        how = {
+            "fluxed": "Flux with borax as it passes red",
+            "dry": "Sealed by soot from a kerosene dip, no flux",
+            "sealed": "Seam-welded shut, no flux",
+        }[self.atmosphere]
+        return (
+            f"{how}; soak until the middle is as hot as the outside, then set the weld evenly to "
+            f"{after.thickness:.4g} mm. Face shield on: hot flux flies."
+        )

@@ -1,0 +1,20 @@
+"""Every limit on what comes in, in one place.
+
+A limit is there so that a slip of the pen (or a hostile file) gets a clear
+refusal instead of a hung worker; each is far above what a forge can do.
+"""
+
+MAX_FILE_BYTES = 2_000_000
+MAX_NESTING = 60
+"""Depth of the JSON tree, not of the billet: one bar inside another takes about four."""
+MAX_LAYERS = 2_000
+MAX_STEPS = 200
+MAX_PIECES = 400
+MAX_ZONES = 200
+MAX_MM = 20_000.0
+MAX_TURNS = 2_000.0
+MAX_OUTLINE_POINTS = 5_000
+MAX_PROBE_POINTS = 5_000_000
+MAX_PICTURE_PX = 12_000
+MAX_STATIONS = 5_000
+MAX_TEXT = 4_000

@@ -1,0 +1,17 @@
+"""The list of steels and how to find one."""
+
+from difflib import get_close_matches
+
+from varistrat.core.steels.list import STEELS, Steel
+
+__all__ = ["STEELS", "Steel", "steel_key"]
+
+
+def steel_key(value: object) -> str:
+    """`value` if it is the key of a listed steel. Raises ValueError with the nearest names."""
+    if not isinstance(value, str):
+        raise ValueError("not the key of a steel; write it as text, like \"1084\"")
+    if value not in STEELS:
+        near = get_close_matches(value, STEELS, n=3, cutoff=0.5) or sorted(STEELS)[:8]
+        raise ValueError(f"no steel {value[:40]!r} in the list; use one of {', '.join(near)}")
+    return value
