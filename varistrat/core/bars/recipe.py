@@ -56,15 +56,13 @@ def read_json(text: str | bytes) -> Any:
         raise InputError.at("", f"the file has {len(raw)} bytes, more than {MAX_FILE_BYTES}", "make it smaller")
     _check_depth(raw)
     try:
-        return json.loads(raw, parse_constant=_not_finite)
+        return json.loads(raw)
     except json.JSONDecodeError as e:
         raise InputError.at(f"line {e.lineno} column {e.colno}", f"not JSON: {e.msg}", "mend the file there") from e
     except UnicodeDecodeError as e:
         raise InputError.at(f"byte {e.start}", "not UTF-8 text", "save the file as UTF-8") from e
-
-
-def _not_finite(word: str) -> float:
-    raise InputError.at("", f"{word} is not a number in JSON", "give a finite number")
+    except ValueError as e:
+        raise InputError.at("", "a number with thousands of digits", "write fewer digits") from e
 
 
 def _check_depth(raw: bytes) -> None:
@@ -165,7 +163,7 @@ def _problem(error: Any, data: Any) -> Problem:
     if kind in bounds:
         word = kind.replace("_", " ").replace("equal", "or equal to")
         limit = context[bounds[kind]]
-        return Problem(path, f"{error['input']!r} is out of range", f"give a number {word} {limit:g}".replace("than or equal", "than or equal"))
+        return Problem(path, f"{error['input']!r} is out of range"[:80], f"give a number {word} {limit:g}")
     if kind in ("too_long", "too_short", "string_too_long"):
         return Problem(path, error["msg"][0].lower() + error["msg"][1:], "change how many there are" if kind != "string_too_long" else "shorten it")
     return Problem(path, f"{_type_word(error['input'])} is not what belongs here", error["msg"][0].lower() + error["msg"][1:])

@@ -24,7 +24,7 @@ from varistrat.core.errors import Cancelled
 J = TypeVar("J")
 R = TypeVar("R")
 
-BLOCK = 1 << 14
+BLOCK = 1 << 16
 FACE = 1e-6
 """A face counts as inside, mm."""
 

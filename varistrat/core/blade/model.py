@@ -1,0 +1,182 @@
+"""The blade file `varistrat.blade/1`: models and reading it safely."""
+
+from typing import Annotated, Any, Literal
+
+from pydantic import Discriminator, Field, Tag, model_validator
+
+from varistrat.core.bars.model import Mm, Mm0, Model, Note, SteelKey, shown
+from varistrat.core.bars.recipe import Recipe, check_format, parse
+from varistrat.core.errors import InputError
+from varistrat.core.limits import MAX_MM, MAX_OUTLINE_POINTS
+
+FORMAT = "varistrat.blade/1"
+
+Number = Annotated[float, Field(ge=-MAX_MM, le=MAX_MM)]
+Pair = Annotated[list[Number], Field(min_length=2, max_length=2)]
+Curve = Annotated[list[Pair], Field(min_length=2, max_length=MAX_OUTLINE_POINTS)]
+Along = Number | Annotated[list[Pair], Field(min_length=1, max_length=1000)]
+"""A number, or [[x, value]] along the blade: linear between, held beyond."""
+Shape = Literal["drop_point", "straight_back", "sheepfoot", "leaf", "skew", "clipped", "hook"]
+Share = Annotated[float, Field(ge=0, le=1)]
+
+
+class BuiltIn(Model):
+    """An outline by name: see outline.py for what each shape does with its numbers."""
+
+    shape: Shape = Field(**shown("Shape"))
+    length: Mm = Field(**shown("Length", "mm", "heel to tip"))
+    height: Mm = Field(**shown("Height", "mm", "at the heel, edge to spine"))
+    point: Annotated[float, Field(ge=0.05, le=0.95)] = Field(0.4, **shown("Point", "share", "share of the length taken by the point"))
+
+
+class Drawn(Model):
+    """An outline by its two curves, polylines sharing their ends in x."""
+
+    edge: Curve
+    spine: Curve
+
+    @model_validator(mode="after")
+    def _sound(self) -> "Drawn":
+        for name, curve in (("edge", self.edge), ("spine", self.spine)):
+            if any(b[0] <= a[0] for a, b in zip(curve, curve[1:], strict=False)):
+                raise ValueError(f"the {name} does not run steadily from heel to tip; give its points with growing x")
+        if abs(self.edge[0][0] - self.spine[0][0]) > 1e-6 or abs(self.edge[-1][0] - self.spine[-1][0]) > 1e-6:
+            raise ValueError("edge and spine begin or end at different x; let them share both ends")
+        if abs(self.edge[0][0]) > 1e-6:
+            raise ValueError(f"the outline begins at x = {self.edge[0][0]:g}; let the heel be at x = 0")
+        return self
+
+
+Outline = Annotated[
+    Annotated[BuiltIn, Tag("built_in")] | Annotated[Drawn, Tag("drawn")],
+    Discriminator(lambda v: "drawn" if (isinstance(v, dict) and "edge" in v) or isinstance(v, Drawn) else "built_in"),
+]
+
+
+class Taper(Model):
+    """Thickness at heel, middle and tip, linear between."""
+
+    heel: Mm0 = Field(**shown("Heel", "mm"))
+    mid: Mm0 = Field(**shown("Middle", "mm"))
+    tip: Mm0 = Field(**shown("Tip", "mm"))
+
+
+class Grind(Model):
+    """One side's grind, given as the full thickness if both sides were ground so."""
+
+    kind: Literal["flat", "flat_convex", "convex", "hollow"] = Field("flat", **shown("Grind"))
+    height: Mm | None = Field(None, **shown("Bevel height", "mm", "from the edge; empty: up to the spine"))
+    edge_thickness: Mm0 = Field(**shown("Edge thickness", "mm", "whole edge, before sharpening"))
+    flat_edge_thickness: Mm0 | None = Field(None, **shown("Flat aims at", "mm", "edge thickness the flat would reach"))
+    band: Mm | None = Field(None, **shown("Convex band", "mm"))
+    wheel_radius: Mm | None = Field(None, **shown("Wheel radius", "mm"))
+
+    @model_validator(mode="after")
+    def _complete(self) -> "Grind":
+        needs = {"flat_convex": ("flat_edge_thickness", "band"), "hollow": ("wheel_radius",)}.get(self.kind, ())
+        for field in needs:
+            if getattr(self, field) is None:
+                raise ValueError(f"a {self.kind} grind needs {field}; give it in mm")
+        if self.flat_edge_thickness is not None and self.flat_edge_thickness < self.edge_thickness:
+            raise ValueError("flat_edge_thickness is under edge_thickness; the rounding can only make the edge thinner")
+        return self
+
+
+class Grinds(Model):
+    right: Grind
+    left: Grind
+    share_right: Share = Field(0.5, **shown("Taken off the right", "share", "of all that is ground off"))
+
+
+class PointCut(Model):
+    side: Literal["none", "spine", "edge"] = "none"
+    length: Mm0 = 0.0
+
+
+class Forging(Model):
+    """How much of the shape is forged, and how thick the forged blank is."""
+
+    share: Share = Field(0.0, **shown("Forged share", "share", "0: cut from the bar; 1: forged to shape"))
+    bar_thickness: Mm | None = Field(None, **shown("Bar thickness", "mm", "before grinding"))
+    allowance: Mm0 | None = Field(None, **shown("Grinding allowance", "mm", "per side, over the finished faces"))
+    edge_thickness: Mm0 | Taper | None = None
+    spine_thickness: Mm0 | Taper | None = None
+    skin: Mm0 = Field(0.0, **shown("Skin to lose", "mm", "decarburised, per side"))
+    point_cut: PointCut = PointCut()
+
+    @model_validator(mode="after")
+    def _complete(self) -> "Forging":
+        blank = self.edge_thickness is not None and self.spine_thickness is not None
+        if self.share > 0 and self.allowance is None and not blank:
+            raise ValueError("a forged blade needs its allowance; give allowance, or edge_thickness and spine_thickness of the blank")
+        if self.allowance is not None and (self.edge_thickness is not None or self.spine_thickness is not None):
+            raise ValueError("both allowance and blank thicknesses are given; keep one of them")
+        return self
+
+
+class Errors(Model):
+    """How far the work is from true, each a number or [[x, value]] along the blade."""
+
+    core_offset: Along = Field(0.0, **shown("Core offset", "share", "of the local thickness, + right"))
+    dip: Along = Field(0.0, **shown("Dip", "mm"))
+    cup: Along = Field(0.0, **shown("Cup", "mm", "+: middle bulges right"))
+    twist: Along = Field(0.0, **shown("Twist", "deg", "+: right-handed about the length"))
+    uneven: Along = Field(0.0, **shown("Uneven grind", "mm", "more off the right"))
+
+
+class Core(Model):
+    steel: SteelKey
+    share: Annotated[float, Field(gt=0, lt=1)]
+
+
+class Clad(Model):
+    steel: SteelKey
+
+
+class Laminate(Model):
+    core: Core
+    clad: Clad
+
+
+class Place(Model):
+    """Where the blade lies on its bar: see place.py. Sides left out follow from those given."""
+
+    x: Number | None = Field(None, **shown("Heel at", "mm", "along the bar"))
+    y: Number | None = Field(None, **shown("Edge at", "mm", "across the bar, from its middle"))
+    angle: Annotated[float, Field(ge=-180, le=180)] = Field(0.0, **shown("Askew by", "deg"))
+    right_face: Literal["top", "bottom"] | None = None
+    edge_side: Literal["front", "back"] | None = None
+    tip_end: Literal["end", "start"] | None = None
+
+
+class Blade(Model):
+    format: Literal["varistrat.blade/1"] = FORMAT
+    name: Annotated[str, Field(max_length=200)] = ""
+    note: Note = ""
+    outline: Outline
+    spine_thickness: Taper
+    grind: Grinds
+    forging: Forging = Forging()
+    errors: Errors = Errors()
+    laminate: Laminate | None = None
+    recipe: Recipe | None = None
+    place: Place = Place()
+
+    def as_json(self) -> dict[str, Any]:
+        """Plain JSON without the defaults; the recipe in its own short form."""
+        out: dict[str, Any] = {"format": self.format} | self.model_dump(mode="json", exclude_defaults=True)
+        if self.recipe:
+            out["recipe"] = self.recipe.as_json()
+        return out
+
+
+def read_blade(data: Any) -> Blade:
+    """A blade of any known version, complete enough to cut. Raises InputError with paths."""
+    if isinstance(data, dict):
+        check_format(data, FORMAT)
+    blade = parse(Blade, data)
+    if blade.laminate and blade.recipe:
+        raise InputError.at("laminate", "both a laminate and a recipe are given", "keep one of them")
+    if not blade.recipe and blade.forging.bar_thickness is None and blade.forging.share < 1:
+        raise InputError.at("forging.bar_thickness", "the bar's thickness is missing", "give it in mm")
+    return blade

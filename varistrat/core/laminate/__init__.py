@@ -1,0 +1,1 @@
+"""Laminated blades: where the core shows."""

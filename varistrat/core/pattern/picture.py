@@ -1,0 +1,169 @@
+"""Pictures of etched steel: a view, sampled in bands, etched, shaded, anti-aliased."""
+
+from collections.abc import Callable, Mapping
+from concurrent.futures import Executor
+from dataclasses import dataclass, field
+from io import BytesIO
+
+import numpy as np
+from PIL import Image, ImageFilter, PngImagePlugin
+
+from varistrat.core.bars.points import Array
+from varistrat.core.bars.trace import Trace, run_blocks
+from varistrat.core.errors import InputError
+from varistrat.core.etch import look
+from varistrat.core.etch.tones import EtchTable
+from varistrat.core.limits import MAX_PICTURE_PX
+from varistrat.core.pattern import sampling
+from varistrat.core.pattern.views import View
+
+BAND_POINTS = 120_000
+
+
+@dataclass(frozen=True)
+class Quality:
+    """samples: points a pixel along each side (the pattern is averaged exactly at 1 already; more
+    help at joints and rims); relief and shadow: drawn or not."""
+
+    samples: int = 2
+    relief: bool = True
+    shadow: bool = True
+
+
+FULL = Quality()
+SCREEN = Quality(samples=1)
+PREVIEW = Quality(samples=1, relief=False, shadow=False)
+THUMB = Quality(samples=2, relief=False, shadow=False)
+
+
+@dataclass(frozen=True)
+class Subject:
+    """A traced bar with its etch table: what every picture of it shares."""
+
+    trace: Trace
+    tones: Mapping[str, float] = field(default_factory=dict)
+
+    def table(self) -> EtchTable:
+        return EtchTable.of(self.trace, sampling.magnification(self.trace), self.tones)
+
+
+def draw(
+    subject: Subject,
+    view: View,
+    width_px: int,
+    executor: Executor,
+    quality: Quality = FULL,
+    cancelled: Callable[[], bool] | None = None,
+    progress: Callable[[float], None] | None = None,
+) -> Array:
+    """The view as 8-bit grey, (rows, width_px), to scale.
+
+    Raises InputError for a size out of reach and Cancelled when no longer wanted.
+    """
+    width, height = view.size
+    scale = width_px / width
+    height_px = max(1, round(height * scale))
+    if not (1 <= width_px <= MAX_PICTURE_PX and height_px <= MAX_PICTURE_PX):
+        raise InputError.at("px", f"a picture of {width_px} x {height_px} pixels is out of reach", f"keep both sides within {MAX_PICTURE_PX}")
+    table = subject.table()
+    shadow = _Shadow.of(view, width_px, height_px) if quality.shadow else None
+    rows_each = max(4, BAND_POINTS // (width_px * quality.samples**2))
+    starts = range(0, height_px, rows_each)
+
+    def band(top: int) -> Array:
+        rows = min(rows_each, height_px - top)
+        return _band(subject.trace, table, view, (width_px, height_px), (top, rows), quality, shadow)
+
+    out = np.empty((height_px, width_px), np.uint8)
+    for top, grey in zip(starts, run_blocks(band, iter(starts), executor, cancelled), strict=True):
+        out[top : top + grey.shape[0]] = grey
+        if progress:
+            progress((top + grey.shape[0]) / height_px)
+    return out
+
+
+def _band(trace: Trace, table: EtchTable, view: View, size: tuple[int, int], span: tuple[int, int], quality: Quality, shadow: "_Shadow | None") -> Array:
+    """Rows span = (first, count) of the picture, with a halo of a row for slopes."""
+    width_px, height_px = size
+    first, count = span
+    n = quality.samples
+    width, height = view.size
+    halo = 1
+    rows = np.arange((first - halo) * n, (first + count + halo) * n)
+    a = ((np.arange(width_px * n) + 0.5) * (width / (width_px * n))).astype(np.float32)
+    b = (height - (rows + 0.5) * (height / (height_px * n))).astype(np.float32)
+    patch = view.patch(a, b)
+    if not patch.cover.any():
+        light = np.zeros((count, width_px), np.float32)
+        return _finish(light, light, span, shadow)
+    s = sampling.layer_map(trace, patch.x, patch.y, patch.z)
+    light, depth = table.mean(s, sampling.footprint(s))
+    full = _shrink(patch.cover, n)
+    if n > 1:
+        safe = np.maximum(full, 1e-6)
+        light, depth = _shrink(light * patch.cover, n) / safe, _shrink(depth * patch.cover, n) / safe
+    tilt = np.zeros_like(light) if patch.slope_y is None else _shrink(patch.slope_y, n)
+    grey = look.shade(light, depth, tilt, first, width_px / width, quality.relief)
+    if patch.gloom is not None and patch.glint is not None:
+        grey *= 1 - 0.6 * _shrink(patch.gloom, n)
+        grey += (0.62 - grey) * (0.75 * _shrink(patch.glint, n))
+    return _finish(grey[halo:-halo], full[halo:-halo], span, shadow)
+
+
+def _finish(grey: Array, cover: Array, span: tuple[int, int], shadow: "_Shadow | None") -> Array:
+    ground = shadow.rows(*span) if shadow else np.float32(look.GROUND)
+    return look.to_srgb8(grey * cover + ground * (1 - cover))
+
+
+def _shrink(v: Array, n: int) -> Array:
+    """Mean over n x n samples, in linear light."""
+    for axis in (0, 1) if n > 1 else ():
+        rows = [slice(None)] * 2
+        parts = []
+        for i in range(n):
+            rows[axis] = slice(i, None, n)
+            parts.append(v[tuple(rows)])
+        v = sum(parts[1:], start=parts[0]) * np.float32(1 / n)
+    return v
+
+
+@dataclass(frozen=True)
+class _Shadow:
+    """The ground under the blade: plate grey, darker where the blade keeps the light off."""
+
+    ground: Array
+    height_px: int
+    width_px: int
+
+    @classmethod
+    def of(cls, view: View, width_px: int, height_px: int) -> "_Shadow":
+        small = min(1.0, 480 / width_px)
+        w, h = max(2, round(width_px * small)), max(2, round(height_px * small))
+        a = ((np.arange(w) + 0.5) * (view.size[0] / w)).astype(np.float32)
+        b = (view.size[1] - (np.arange(h) + 0.5) * (view.size[1] / h)).astype(np.float32)
+        mask = Image.fromarray((view.patch(a, b).cover * 255).astype(np.uint8))
+        soft = np.asarray(mask.filter(ImageFilter.GaussianBlur(3.2))).astype(np.float32) / 255
+        return cls(look.GROUND * (1 - 0.72 * np.roll(soft, (2, 1), (0, 1))), height_px, width_px)
+
+    def rows(self, first: int, count: int) -> Array:
+        """The ground at these rows of the full picture: linear between the small one's pixels."""
+        r = (np.arange(first, first + count) + 0.5) * (self.ground.shape[0] / self.height_px) - 0.5
+        c = (np.arange(self.width_px) + 0.5) * (self.ground.shape[1] / self.width_px) - 0.5
+        r0, c0 = np.clip(r.astype(int), 0, self.ground.shape[0] - 2), np.clip(c.astype(int), 0, self.ground.shape[1] - 2)
+        fr, fc = np.clip(r - r0, 0, 1)[:, None].astype(np.float32), np.clip(c - c0, 0, 1).astype(np.float32)
+        upper = self.ground[r0][:, c0] * (1 - fc) + self.ground[r0][:, c0 + 1] * fc
+        lower = self.ground[r0 + 1][:, c0] * (1 - fc) + self.ground[r0 + 1][:, c0 + 1] * fc
+        out: Array = upper * (1 - fr) + lower * fr
+        return out
+
+
+def png(grey: Array, px_per_mm: float, note: str = "") -> bytes:
+    """PNG bytes with the scale written in (pHYs and a text line)."""
+    info = PngImagePlugin.PngInfo()
+    info.add_text("Scale", f"{px_per_mm:.6g} px/mm")
+    if note:
+        info.add_text("Description", note)
+    out = BytesIO()
+    dpi = px_per_mm * 25.4
+    Image.fromarray(grey).save(out, "PNG", compress_level=1, pnginfo=info, dpi=(dpi, dpi))
+    return out.getvalue()

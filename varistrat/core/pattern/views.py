@@ -1,0 +1,153 @@
+"""What a picture looks at: each view turns places on the picture into points of the bar.
+
+A view's own frame: a to the right, b up, mm, from its lower left corner.
+"""
+
+from dataclasses import dataclass
+from typing import Protocol
+
+import numpy as np
+
+from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.points import Array
+from varistrat.core.blade.place import Placed
+from varistrat.core.laminate.exposure import Side
+
+
+@dataclass
+class Patch:
+    """Part of a view, laid out: bar points, where there is steel, and how the face leans.
+
+    x, y, z: (rows, cols); cover: share of the sample's square that is steel; slope_y: tilt
+    of the face up the picture, radians; glint, gloom: 0..1, light caught and lost at the rims.
+    """
+
+    x: Array
+    y: Array
+    z: Array
+    cover: Array
+    slope_y: Array | None = None
+    glint: Array | None = None
+    gloom: Array | None = None
+
+
+class View(Protocol):
+    @property
+    def size(self) -> tuple[float, float]:
+        """Width and height of the view, mm."""
+
+    def patch(self, a: Array, b: Array) -> Patch:
+        """Points at columns a (n,) and rows b (m,), float32, as (m, n)."""
+
+
+@dataclass(frozen=True)
+class FaceView:
+    """The bar from +z, ground to height z: x to the right, y up. `x0`..`x1`: the stretch shown."""
+
+    bar: Bar
+    z: float
+    x0: float = 0.0
+    x1: float | None = None
+
+    @property
+    def size(self) -> tuple[float, float]:
+        return (self.bar.length if self.x1 is None else self.x1) - self.x0, self.bar.width
+
+    def patch(self, a: Array, b: Array) -> Patch:
+        x, y = np.broadcast_arrays(a[None, :] + np.float32(self.x0), b[:, None] - np.float32(self.bar.width / 2))
+        z = np.full_like(x, self.z)
+        return Patch(x.copy(), y.copy(), z, (self.bar.section.holds(y, z, 1e-4) & (x <= self.bar.length)).astype(np.float32))
+
+
+@dataclass(frozen=True)
+class SideView:
+    """The bar from -y, ground to the plane y: x to the right, z up."""
+
+    bar: Bar
+    y: float = 0.0
+
+    @property
+    def size(self) -> tuple[float, float]:
+        return self.bar.length, self.bar.thickness
+
+    def patch(self, a: Array, b: Array) -> Patch:
+        x, z = np.broadcast_arrays(a[None, :], b[:, None] - np.float32(self.bar.thickness / 2))
+        y = np.full_like(x, self.y)
+        return Patch(x.copy(), y, z.copy(), self.bar.section.holds(y, z, 1e-4).astype(np.float32))
+
+
+@dataclass(frozen=True)
+class EndView:
+    """End grain of the bar cut across at x, seen from its far end: y to the right, z up."""
+
+    bar: Bar
+    x: float
+
+    @property
+    def size(self) -> tuple[float, float]:
+        return self.bar.width, self.bar.thickness
+
+    def patch(self, a: Array, b: Array) -> Patch:
+        y, z = np.broadcast_arrays(a[None, :] - np.float32(self.bar.width / 2), b[:, None] - np.float32(self.bar.thickness / 2))
+        return Patch(np.full_like(y, self.x), y.copy(), z.copy(), self.bar.section.holds(y, z, 1e-4).astype(np.float32))
+
+
+@dataclass(frozen=True)
+class BladeView:
+    """One face of a blade, square on. Right: tip right; left: tip left; edge down in both.
+
+    `book`: the left face turned half about on the page (tip right, edge up), so that both
+    faces read heel to tip together, spine against spine. The page turns, steel is not mirrored.
+    """
+
+    placed: Placed
+    side: Side
+    margin: float = 0.0
+    book: bool = False
+
+    @property
+    def size(self) -> tuple[float, float]:
+        low, high = self.placed.geometry.curves.span()
+        return self.placed.geometry.length + 2 * self.margin, high - low + 2 * self.margin
+
+    def patch(self, a: Array, b: Array) -> Patch:
+        geometry = self.placed.geometry
+        low, high = geometry.curves.span()
+        mirror = self.side == "left" and not self.book
+        upside = self.side == "left" and self.book
+        x = a - np.float32(self.margin)
+        y = b - np.float32(self.margin)
+        x = np.float32(geometry.length) - x if mirror else x
+        y = np.float32(high) - y if upside else y + np.float32(low)
+        edge, spine = geometry.curves.edge(x), geometry.curves.spine(x)
+        h = y[:, None] - edge
+        height = np.maximum(spine - edge, 1e-6)
+        pixel = float(abs(a[1] - a[0])) if len(a) > 1 else 1.0
+        below = height - h
+        cover = _soft(np.minimum(h, below), pixel)
+        cover *= _soft(np.minimum(x, np.float32(geometry.length) - x), pixel)
+        inside = np.clip(h, 0, height)
+        faces = geometry.faces(x[None, :], inside)
+        face = faces.right if self.side == "right" else faces.left
+        # back to the bar's own thickness: Z = T (z - m) / t_f
+        z = (face - faces.layers) * (np.float32(self.placed.bar.thickness) / faces.forged)
+        bx, by, bz = self.placed.to_bar(np.broadcast_to(x[None, :], h.shape), edge + inside, z)
+        bar = self.placed.bar
+        slack = max(1e-3, pixel)
+        cover *= (bx >= -slack) & (bx <= bar.length + slack) & (np.abs(by) <= bar.width / 2 + slack)
+        np.clip(bz, -bar.thickness / 2, bar.thickness / 2, out=bz)
+        out = face if self.side == "right" else -face
+        slope = np.gradient(out, axis=0) / (b[1] - b[0]) if len(b) > 1 else np.zeros_like(h)
+        crown = inside * (0.22 / height) - np.float32(0.099)
+        slope += crown if upside else -crown
+        return Patch(
+            bx, by, bz, cover, slope_y=np.clip(slope, -0.5, 0.5, out=slope),
+            glint=np.clip(1.5 - h * np.float32(1 / max(pixel, 0.09)), 0, 1), gloom=np.clip(1 - below * np.float32(1 / max(2 * pixel, 0.3)), 0, 1),
+        )  # fmt: skip
+
+
+def _soft(distance: Array, pixel: float) -> Array:
+    """Share of a pixel inside an edge `distance` mm away: 0 outside, 1 inside, linear over it."""
+    out = distance * np.float32(1 / pixel)
+    out += np.float32(0.5)
+    return np.clip(out, 0, 1, out=out)
