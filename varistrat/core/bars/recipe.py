@@ -94,7 +94,7 @@ def parse(kind: type[M], data: Any) -> M:
     try:
         return TypeAdapter(kind).validate_python(data)
     except ValidationError as e:
-        raise InputError(_problem(error, data) for error in e.errors(include_url=False)) from e
+        raise InputError(problem_of(error, data) for error in e.errors(include_url=False)) from e
     except RecursionError as e:
         raise InputError.at("", "nested too deep", "put fewer bars inside bars") from e
 
@@ -121,21 +121,17 @@ def _type_word(value: Any) -> str:
     return names.get(type(value), "a number")
 
 
-def path_of(loc: tuple[int | str, ...], data: Any) -> str:
-    """`bar.steps[0].turns` from pydantic's location, without the tags of unions it adds."""
+def find(loc: tuple[int | str, ...], data: Any) -> tuple[str, Any]:
+    """`bar.steps[0].turns` and what stands there, from pydantic's location without the tags of unions it adds."""
     path, here = "", data
     for i, part in enumerate(loc):
         if isinstance(part, int):
             path += f"[{part}]"
             here = here[part] if isinstance(here, list) and part < len(here) else None
-            continue
-        last = i == len(loc) - 1
-        if isinstance(here, dict) and (part in here or last):
+        elif isinstance(here, dict) and (part in here or i == len(loc) - 1):
             path += f".{part}" if path else part
             here = here.get(part)
-        elif last and not isinstance(here, dict) and here is None:
-            path += f".{part}" if path else part
-    return path
+    return path, here
 
 
 _CURES = {
@@ -146,24 +142,25 @@ _CURES = {
 }
 
 
-def _problem(error: Any, data: Any) -> Problem:
+def problem_of(error: Any, data: Any) -> Problem:
+    """One of pydantic's errors, in our words and with our kind of path."""
     kind, context = error["type"], error.get("ctx", {})
-    path = path_of(error["loc"], data)
+    path, given = find(error["loc"], data)
     if kind in _CURES:
         return Problem(path, *_CURES[kind])
     if kind == "union_tag_invalid":
         known = context["expected_tags"].replace("'", "")
         return Problem(f"{path}.kind", f"unknown kind {str(context['tag'])[:40]!r}", f"use one of {known}")
     if kind == "value_error":
-        wrong, _, cure = str(context["error"]).partition("; ")
+        wrong, _, cure = str(context.get("error", error["msg"])).removeprefix("Value error, ").partition("; ")
         return Problem(path, wrong, cure or "change it")
     if kind == "literal_error":
-        return Problem(path, f"{str(error['input'])[:40]!r} is not known here", f"use {context['expected']}")
+        return Problem(path, f"{str(given)[:40]!r} is not known here", f"use {context['expected']}")
     bounds = {"greater_than": "gt", "greater_than_equal": "ge", "less_than": "lt", "less_than_equal": "le"}
     if kind in bounds:
         word = kind.replace("_", " ").replace("equal", "or equal to")
         limit = context[bounds[kind]]
-        return Problem(path, f"{error['input']!r} is out of range"[:80], f"give a number {word} {limit:g}")
+        return Problem(path, f"{given!r} is out of range"[:80], f"give a number {word} {limit:g}")
     if kind in ("too_long", "too_short", "string_too_long"):
         return Problem(path, error["msg"][0].lower() + error["msg"][1:], "change how many there are" if kind != "string_too_long" else "shorten it")
-    return Problem(path, f"{_type_word(error['input'])} is not what belongs here", error["msg"][0].lower() + error["msg"][1:])
+    return Problem(path, f"{_type_word(given)} is not what belongs here", error["msg"][0].lower() + error["msg"][1:])

@@ -84,7 +84,7 @@ class Draw(ForgingStep):
                     field="thickness", value=after.length, limit=before.length, unit="mm",
                 )
             )
-        if self.method != "roll" and flat > 6 and was < 3:
+        if self.method != "roll" and flat > 9 and was < 3:
             found.append(
                 Finding(
                     "draw_flat", "note", "A long way from square to flat in one step.",

@@ -1,0 +1,53 @@
+"""Steels and the catalogue of what can be done."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router
+
+from varistrat.accounts import services
+from varistrat.api.auth import asker, signed_in
+from varistrat.api.schemas import PROBLEMS, CatalogueOut, StarterOut, SteelOut, ToneIn
+from varistrat.core.bars.starts import STARTS
+from varistrat.core.bars.steps import STEPS
+from varistrat.core.blade.model import Blade
+from varistrat.core.etch.tones import reflectance
+from varistrat.core.starters import FRESH_STEPS, STARTERS, STEP_WORDS
+from varistrat.core.steels import STEELS
+
+router = Router(tags=["reference"], auth=signed_in)
+
+
+@router.get("/steels", response={200: list[SteelOut], **PROBLEMS})
+def steels(request: HttpRequest) -> list[SteelOut]:
+    own = services.shop_tones(asker(request))
+    return [
+        SteelOut(
+            key=s.key, name=s.name, composition=s.composition, density=s.density, hardens=s.hardens, tone=s.tone, etch_rate=s.etch_rate,
+            why_tone=s.why_tone, grey=reflectance(own.get(s.key, s.tone)), shop_tone=own.get(s.key),
+            sources={"composition": s.composition_source, "density": s.density_source, "tone": s.tone_source},
+        )
+        for s in STEELS.values()
+    ]  # fmt: skip
+
+
+@router.put("/steels/{key}/tone", response={200: list[SteelOut], **PROBLEMS})
+def set_tone(request: HttpRequest, key: str, asked: ToneIn) -> list[SteelOut]:
+    services.set_tone(actor=asker(request), key=key, tone=asked.tone)
+    return steels(request)
+
+
+@router.get("/catalogue", response={200: CatalogueOut, **PROBLEMS})
+def catalogue(request: HttpRequest) -> CatalogueOut:
+    def schema(model: Any) -> dict[str, Any]:
+        found: dict[str, Any] = model.model_json_schema(by_alias=True)
+        return found
+
+    return CatalogueOut(
+        starts={s.model_fields["kind"].default: schema(s) for s in STARTS},
+        steps={s.model_fields["kind"].default: schema(s) for s in STEPS},
+        blade=schema(Blade),
+        step_words=STEP_WORDS,
+        fresh_steps=FRESH_STEPS,
+        starters=[StarterOut(key=s.key, name=s.name, about=s.about) for s in STARTERS.values()],
+    )

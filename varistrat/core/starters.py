@@ -1,0 +1,149 @@
+"""Ready starts for a new design, fresh values for a new step, and what each step is called."""
+
+from dataclasses import dataclass
+from typing import Any
+
+from varistrat.core.bars.recipe import FORMAT as RECIPE
+from varistrat.core.blade.model import FORMAT as BLADE
+
+Json = dict[str, Any]
+
+
+def layers(*pairs: tuple[str, float], times: int = 1, last: tuple[str, float] | None = None) -> list[Json]:
+    """Layers bottom first: the pairs repeated, and one more on top if given."""
+    run = [*pairs * times, *([last] if last else [])]
+    return [{"steel": s, "thickness": float(t)} for s, t in run]
+
+
+def stack(pile: list[Json], width: float, length: float) -> Json:
+    return {"kind": "stack", "layers": pile, "width": width, "length": length}
+
+
+def blade(shape: str, length: float, height: float, spine: tuple[float, float, float], edge: float, *, bevel: float | None = None, point: float = 0.4, **more: Any) -> Json:
+    """A blade ground alike on both sides; `bevel` is its height, the whole side if left out."""
+    side: Json = {"edge_thickness": edge} | ({"height": bevel} if bevel else {})
+    return {
+        "format": BLADE, "outline": {"shape": shape, "length": length, "height": height, "point": point},
+        "spine_thickness": dict(zip(("heel", "mid", "tip"), spine, strict=True)), "grind": {"right": side, "left": side}, **more,
+    }  # fmt: skip
+
+
+def design(start: Json, steps: list[Json], cut: Json | None, name: str = "") -> Json:
+    return {"recipe": {"format": RECIPE, "name": name, "bar": {"start": start, "steps": steps}}} | ({"blade": cut} if cut else {})
+
+
+def hand(amount: float, wavelength: float, seed: int) -> Json:
+    return {"amount": amount, "wavelength": wavelength, "seed": seed}
+
+
+DEFAULT_BLADE = blade("drop_point", 150.0, 30.0, (4.0, 3.5, 2.0), 0.4)
+
+
+@dataclass(frozen=True)
+class Starter:
+    key: str
+    name: str
+    about: str
+    start: Json
+    steps: tuple[Json, ...]
+    cut: Json
+
+    def document(self) -> Json:
+        return design(self.start, list(self.steps), self.cut, self.name)
+
+
+_ALL = (
+    Starter(
+        "blank", "From nothing", "Seven layers, welded and drawn flat: change anything.",
+        stack(layers(("1084", 4.0), ("15n20", 3.0), times=3, last=("1084", 4.0)), 40.0, 90.0),
+        ({"kind": "weld", "thickness": 18.0}, {"kind": "draw", "width": 40.0, "thickness": 5.5}),
+        DEFAULT_BLADE,
+    ),
+    Starter(
+        "hand_forged", "Hand-forged laminate", "Flat layers, left uneven by the hammer: grinding flat through the waves makes the figure.",
+        stack(layers(("1084", 4.0), ("15n20", 2.5), times=6, last=("1084", 4.0)), 40.0, 80.0),
+        (
+            {"kind": "weld", "thickness": 30.0},
+            {"kind": "draw", "width": 40.0, "thickness": 12.0, "uneven": hand(0.35, 26.0, 3)},
+            {"kind": "fold", "grind": 0.4},
+            {"kind": "draw", "width": 40.0, "thickness": 5.5, "uneven": hand(0.2, 19.0, 8)},
+        ),
+        DEFAULT_BLADE,
+    ),
+    Starter(
+        "bold_twist", "Bold twist", "Few layers, the bright ones thickest in the middle: stars appear as you grind towards the heart.",
+        stack(layers(("1084", 6.0), ("15n20", 2.5), ("1084", 3.5), ("15n20", 8.0), ("1084", 3.5), ("15n20", 2.5), ("1084", 6.0)), 34.0, 90.0),
+        (
+            {"kind": "weld", "thickness": 26.0},
+            {"kind": "draw", "width": 18.0, "thickness": 18.0},
+            {"kind": "section", "form": "octagon"},
+            {"kind": "twist", "hand": "right", "turns": 14.0},
+            {"kind": "section", "form": "square"},
+            {"kind": "draw", "width": 36.0, "thickness": 6.0},
+        ),
+        DEFAULT_BLADE,
+    ),
+    Starter(
+        "fine_restack", "Fine restack", "Drawn, cut and restacked until the layers are hair-fine and run as grain.",
+        stack(layers(("1084", 3.0), ("15n20", 2.0), times=5, last=("1084", 3.0)), 40.0, 110.0),
+        (
+            {"kind": "weld", "thickness": 22.0},
+            {"kind": "draw", "width": 40.0, "thickness": 9.0, "uneven": hand(0.12, 22.0, 1)},
+            {"kind": "restack", "pieces": 4, "grind": 0.3, "kerf": 1.5},
+            {"kind": "weld", "thickness": 28.0},
+            {"kind": "draw", "width": 40.0, "thickness": 8.0, "uneven": hand(0.1, 24.0, 2)},
+            {"kind": "restack", "pieces": 3, "grind": 0.3, "kerf": 1.5},
+            {"kind": "weld", "thickness": 18.0},
+            {"kind": "draw", "width": 40.0, "thickness": 5.5, "uneven": hand(0.15, 28.0, 5)},
+        ),
+        DEFAULT_BLADE,
+    ),
+    Starter(
+        "bias", "Bias-forged bar", "Squared again on its corners, so that the layers run from corner to corner.",
+        stack(layers(("1084", 4.0), ("15n20", 3.0), times=4, last=("1084", 4.0)), 40.0, 90.0),
+        (
+            {"kind": "weld", "thickness": 26.0},
+            {"kind": "draw", "width": 22.0, "thickness": 22.0},
+            {"kind": "turn", "degrees": 45.0},
+            {"kind": "section", "form": "square"},
+            {"kind": "draw", "width": 38.0, "thickness": 6.0, "uneven": hand(0.12, 24.0, 4)},
+        ),
+        DEFAULT_BLADE,
+    ),
+    Starter(
+        "three_layer", "Three-layer laminate", "A hard core between soft sides: the core shows along the edge, and how high is in your hands.",
+        stack(layers(("1018", 7.0), ("1095", 6.0), ("1018", 7.0)), 40.0, 80.0),
+        ({"kind": "weld", "thickness": 15.0}, {"kind": "draw", "width": 38.0, "thickness": 5.0}),
+        DEFAULT_BLADE,
+    ),
+)  # fmt: skip
+
+STARTERS = {s.key: s for s in _ALL}
+
+STEP_WORDS: dict[str, dict[str, str]] = {
+    "stack": {"name": "Pile", "about": "Flat layers piled up, bottom first."},
+    "solid": {"name": "Solid bar", "about": "One piece of one steel."},
+    "weld": {"name": "Weld", "about": "Set the welds under light, even pressure."},
+    "draw": {"name": "Draw out", "about": "Make it longer under hammer, press or rolls."},
+    "turn": {"name": "Turn", "about": "Turn the bar on edge, on its corner, or over."},
+    "section": {"name": "Re-section", "about": "Forge it square, octagon, round or diamond."},
+    "twist": {"name": "Twist", "about": "Wring it about its length."},
+    "restack": {"name": "Cut and restack", "about": "Cut it in pieces and pile them up again."},
+    "fold": {"name": "Fold", "about": "Nick it and hinge it over on itself."},
+    "uneven": {"name": "Peen", "about": "Leave the layers wavy under flat faces."},
+    "grind": {"name": "Grind", "about": "Grind faces clean, or down into the pattern."},
+    "trim": {"name": "Trim", "about": "Cut off bad ends."},
+}
+
+FRESH_STEPS: dict[str, Json] = {
+    "weld": {"kind": "weld", "thickness": 25.0},
+    "draw": {"kind": "draw", "width": 40.0, "thickness": 6.0},
+    "turn": {"kind": "turn", "degrees": 90.0},
+    "section": {"kind": "section", "form": "octagon"},
+    "twist": {"kind": "twist", "hand": "right", "turns": 10.0},
+    "restack": {"kind": "restack", "pieces": 3, "grind": 0.3, "kerf": 1.5},
+    "fold": {"kind": "fold", "grind": 0.3},
+    "uneven": {"kind": "uneven", "amount": 0.2, "wavelength": 24.0, "seed": 1},
+    "grind": {"kind": "grind", "top": 0.3, "bottom": 0.3},
+    "trim": {"kind": "trim", "start": 5.0, "end": 5.0},
+}

@@ -1,0 +1,121 @@
+"""The demo shop: Quillet Dyke Forge, which keeps the reed cutters and basketmakers of the Wendlemarsh in blades.
+
+All made up: place, forge and trade names. Loaded once; a shop that already has designs is
+left alone.
+"""
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from varistrat.core.document import read_document
+from varistrat.core.starters import Json, blade, design, hand, layers, stack
+from varistrat.designs.services.keep import create_design
+
+DEMO_USER = "quillet-dyke"
+
+BOLD = layers(("1084", 6.0), ("15n20", 2.5), ("1084", 3.5), ("15n20", 9.0), ("1084", 3.5), ("15n20", 2.5), ("1084", 6.0))
+
+
+def _twist(way: str, turns: float) -> list[Json]:
+    return [
+        {"kind": "weld", "thickness": 26.0, "scale": 0.2},
+        {"kind": "draw", "width": 18.0, "thickness": 18.0, "scale": 0.15},
+        {"kind": "section", "form": "octagon"},
+        {"kind": "twist", "hand": way, "turns": turns, "scale": 0.1},
+        {"kind": "section", "form": "square"},
+        {"kind": "draw", "width": 34.0, "thickness": 6.2, "scale": 0.15},
+        {"kind": "grind", "top": 0.4, "bottom": 0.4},
+    ]
+
+
+_DESIGNS: tuple[tuple[str, str, Json], ...] = (
+    (
+        "Withy knife",
+        "Plain laminate with hand-forged figure, for cleaving willow rods. Ordered by the Osier Holt co-operative.",
+        design(
+            stack(layers(("1084", 4.0), ("15n20", 2.5), times=6, last=("1084", 4.0)), 40.0, 80.0),
+            [
+                {"kind": "weld", "thickness": 30.0, "scale": 0.2},
+                {"kind": "draw", "width": 40.0, "thickness": 12.0, "scale": 0.2, "uneven": hand(0.35, 26.0, 3)},
+                {"kind": "fold", "grind": 0.4},
+                {"kind": "draw", "width": 40.0, "thickness": 5.5, "scale": 0.2, "uneven": hand(0.2, 19.0, 8)},
+            ],
+            blade("sheepfoot", 132.0, 30.0, (4.0, 3.6, 2.2), 0.4, point=0.3),
+        ),
+    ),
+    (
+        "Reedcutter's long knife",
+        "Restacked fine: over a hundred layers run as grain. Thin, light, for cutting standing reed.",
+        design(
+            stack(layers(("1084", 3.0), ("15n20", 2.0), times=5, last=("1084", 3.0)), 42.0, 110.0),
+            [
+                {"kind": "weld", "thickness": 22.0, "scale": 0.2},
+                {"kind": "draw", "width": 42.0, "thickness": 9.0, "scale": 0.2, "uneven": hand(0.12, 22.0, 1)},
+                {"kind": "restack", "pieces": 4, "grind": 0.3, "kerf": 1.5},
+                {"kind": "weld", "thickness": 28.0, "scale": 0.2},
+                {"kind": "draw", "width": 42.0, "thickness": 8.0, "scale": 0.2, "uneven": hand(0.1, 24.0, 2)},
+                {"kind": "restack", "pieces": 3, "grind": 0.3, "kerf": 1.5},
+                {"kind": "weld", "thickness": 18.0, "scale": 0.2},
+                {"kind": "draw", "width": 42.0, "thickness": 5.0, "scale": 0.2, "uneven": hand(0.15, 28.0, 5)},
+            ],
+            blade("hook", 210.0, 27.0, (3.6, 3.0, 1.8), 0.3, point=0.5),
+        ),
+    ),
+    (
+        "Sedge knife, bold twist",
+        "Seven layers, the bright one thickest in the middle, so that stars open where the bevel nears the heart.",
+        design(stack(BOLD, 34.0, 90.0), _twist("right", 13.0), blade("drop_point", 150.0, 29.0, (4.6, 4.0, 2.0), 0.4, bevel=24.0)),
+    ),
+    (
+        "Rush knife, right hand",
+        "One of a pair for the two hands of a rush weaver: twisted right.",
+        design(stack(BOLD, 34.0, 90.0), _twist("right", 16.0), blade("leaf", 140.0, 27.0, (4.4, 3.8, 2.0), 0.4)),
+    ),
+    (
+        "Rush knife, left hand",
+        "The other of the pair: the same pile twisted left. Turning a bar end for end would not have done it.",
+        design(stack(BOLD, 34.0, 90.0), _twist("left", 16.0), blade("leaf", 140.0, 27.0, (4.4, 3.8, 2.0), 0.4)),
+    ),
+    (
+        "Thatcher's eave knife",
+        "Bias-forged: squared again on its corners, so the layers cross the blade on the slant.",
+        design(
+            stack(layers(("1084", 4.0), ("15n20", 3.0), times=5, last=("1084", 4.0)), 42.0, 100.0),
+            [
+                {"kind": "weld", "thickness": 28.0, "scale": 0.2},
+                {"kind": "draw", "width": 22.0, "thickness": 22.0, "scale": 0.2},
+                {"kind": "turn", "degrees": 45.0},
+                {"kind": "section", "form": "square"},
+                {"kind": "draw", "width": 40.0, "thickness": 6.2, "scale": 0.2, "uneven": hand(0.12, 24.0, 4)},
+                {"kind": "grind", "top": 0.3, "bottom": 0.3},
+            ],
+            blade("clipped", 176.0, 34.0, (4.8, 4.2, 2.2), 0.45, bevel=26.0, point=0.45),
+        ),
+    ),
+    (
+        "Basketmaker's skew",
+        "Three-layer laminate: a hard core between mild sides, for shaving skeins. The core line is what sells it.",
+        design(
+            stack(layers(("1018", 7.0), ("1095", 6.0), ("1018", 7.0)), 40.0, 80.0),
+            [
+                {"kind": "weld", "thickness": 15.0, "scale": 0.2},
+                {"kind": "draw", "width": 38.0, "thickness": 5.0, "scale": 0.2},
+            ],
+            blade("skew", 118.0, 32.0, (4.2, 4.0, 3.6), 0.35, bevel=26.0, point=0.22),
+        ),
+    ),
+)  # fmt: skip
+
+
+@transaction.atomic
+def load_demo() -> int:
+    """Make the demo user and its designs. Returns how many designs were made (0 if it has any)."""
+    user, made = User.objects.get_or_create(username=DEMO_USER)
+    if made:
+        user.set_unusable_password()
+        user.save()
+    if user.designs.exists():
+        return 0
+    for name, about, document in reversed(_DESIGNS):
+        create_design(actor=user, document=read_document(document), name=name, about=about, note="as first drawn")
+    return len(_DESIGNS)

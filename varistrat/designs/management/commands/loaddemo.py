@@ -1,0 +1,18 @@
+"""`manage.py loaddemo`: the demo shop, once."""
+
+from typing import Any
+
+from django.conf import settings
+from django.core.management.base import BaseCommand, CommandError
+
+from varistrat.designs.demo import load_demo
+
+
+class Command(BaseCommand):
+    help = "Load the demo shop, if it is not there yet."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        if not (settings.DEMO or settings.MODE == "test"):
+            raise CommandError("This is a real shop; the demo is only loaded with VARISTRAT_MODE=demo.")
+        made = load_demo()
+        self.stdout.write(f"{made} demo designs made." if made else "The demo shop is there already.")

@@ -1,0 +1,46 @@
+"""Reading designs, always the asker's own: what is absent and what is another's look the same."""
+
+from django.contrib.auth.models import User
+from django.db.models import F, QuerySet
+
+from varistrat.designs.models import Design, PrintJob, Revision
+
+
+class NotFound(Exception):
+    """There is no such thing among the asker's own."""
+
+
+def bench(user: User) -> list[tuple[Design, str]]:
+    """The user's designs, latest first, each with the digest of its current revision; one query."""
+    rows: QuerySet[Revision] = (
+        Revision.objects.filter(design__owner=user, design__removed=None, number=F("design__current"))
+        .select_related("design")
+        .defer("document")
+        .order_by("-design__changed", "-design_id")
+    )
+    return [(r.design, r.digest) for r in rows]
+
+
+def design_of(user: User, design_id: int, removed: bool = False) -> Design:
+    found = Design.objects.filter(owner=user, pk=design_id, removed__isnull=not removed).first()
+    if found is None:
+        raise NotFound("design")
+    return found
+
+
+def revision_of(design: Design, number: int | None = None) -> Revision:
+    found = design.revisions.filter(number=design.current if number is None else number).first()
+    if found is None:
+        raise NotFound("revision")
+    return found
+
+
+def history(design: Design) -> list[Revision]:
+    return list(design.revisions.defer("document")[:200])
+
+
+def job_of(user: User, job_id: int) -> PrintJob:
+    found = PrintJob.objects.filter(owner=user, pk=job_id).defer("picture").first()
+    if found is None:
+        raise NotFound("job")
+    return found

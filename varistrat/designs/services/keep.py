@@ -1,0 +1,91 @@
+"""Keeping designs: every save a revision, a stale save refused but kept."""
+
+import hashlib
+import json
+from typing import Any
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.db.models import Max
+from django.utils import timezone
+
+from varistrat.core.document import Document, read_document
+from varistrat.designs.models import Design, Revision
+
+
+class StaleWrite(Exception):
+    """Someone saved in between. The refused version is kept as `kept`; `current` is what counts."""
+
+    def __init__(self, current: int, kept: int):
+        super().__init__(f"revision {current} was saved in between")
+        self.current = current
+        self.kept = kept
+
+
+def digest(document: dict[str, Any]) -> str:
+    return hashlib.sha256(json.dumps(document, sort_keys=True, separators=(",", ":")).encode()).hexdigest()
+
+
+@transaction.atomic
+def create_design(*, actor: User, document: Document, name: str, about: str = "", note: str = "") -> Design:
+    design = Design.objects.create(owner=actor, name=name[:200], about=about[:400])
+    _write(design, document.as_json(), note=note, base=0)
+    return design
+
+
+def save_design(*, actor: User, design: Design, document: Document, base: int, name: str | None = None) -> Revision:
+    """Write a revision on top of `base`. Raises StaleWrite, with the write kept, when base is not current."""
+    with transaction.atomic():
+        # the row is read again inside the write lock: IMMEDIATE transactions queue up
+        design.refresh_from_db()
+        content = document.as_json()
+        if name is not None and name.strip() and name != design.name:
+            design.name = name.strip()[:200]
+            design.save(update_fields=["name", "changed"])
+        current = design.revisions.get(number=design.current)
+        if digest(content) == current.digest:
+            return current
+        if base == design.current:
+            return _write(design, content, base=base)
+        kept = _write(design, content, base=base, stale=True)
+    raise StaleWrite(design.current, kept.number)
+
+
+@transaction.atomic
+def bring_back(*, actor: User, design: Design, number: int) -> Revision:
+    """An older (or refused) revision becomes current again, as a new revision."""
+    design.refresh_from_db()
+    old = design.revisions.get(number=number)
+    current = design.revisions.get(number=design.current)
+    if old.digest == current.digest:
+        return current
+    return _write(design, old.document, base=design.current, note=f"brought back from {number}")
+
+
+@transaction.atomic
+def copy_design(*, actor: User, design: Design) -> Design:
+    document = read_document(design.revisions.get(number=design.current).document)
+    return create_design(actor=actor, document=document, name=f"{design.name} (copy)", about=design.about)
+
+
+@transaction.atomic
+def remove_design(*, actor: User, design: Design) -> None:
+    design.removed = timezone.now()
+    design.save(update_fields=["removed"])
+
+
+@transaction.atomic
+def restore_design(*, actor: User, design: Design) -> None:
+    design.removed = None
+    design.save(update_fields=["removed"])
+
+
+def _write(design: Design, content: dict[str, Any], *, base: int, note: str = "", stale: bool = False) -> Revision:
+    last = design.revisions.aggregate(last=Max("number"))["last"] or 0
+    revision = Revision.objects.create(
+        design=design, number=last + 1, base=base, stale=stale, document=content, digest=digest(content), note=note
+    )
+    if not stale:
+        design.current = revision.number
+        design.save(update_fields=["current", "changed"])
+    return revision

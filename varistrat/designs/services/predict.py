@@ -1,0 +1,125 @@
+"""Working a document out and taking pictures of it; the latest ones are kept at hand."""
+
+import json
+import threading
+from collections import OrderedDict
+from collections.abc import Callable, Mapping
+from concurrent.futures import Executor
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Literal
+
+from varistrat.core.bars.trace import Trace, pool
+from varistrat.core.document import Document, Worked, read_document
+from varistrat.core.errors import InputError
+from varistrat.core.laminate.exposure import Side
+from varistrat.core.pattern.picture import FULL, PREVIEW, SCREEN, THUMB, Quality, Subject, draw, png
+from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView, View
+
+QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "thumb": THUMB}
+QualityName = Literal["preview", "screen", "full", "thumb"]
+
+
+@lru_cache(maxsize=1)
+def executor() -> Executor:
+    """One pool of drawing threads for the whole process."""
+    return pool()
+
+
+class _Recent:
+    """The last documents worked out, by content, shared between threads."""
+
+    def __init__(self, size: int):
+        self._size = size
+        self._kept: OrderedDict[str, Worked] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def get(self, document: Document) -> Worked:
+        key = json.dumps(document.as_json(), sort_keys=True)
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key]
+        worked = Worked.of(document)
+        with self._lock:
+            self._kept[key] = worked
+            while len(self._kept) > self._size:
+                self._kept.popitem(last=False)
+        return worked
+
+
+_recent = _Recent(64)
+
+
+def work_out(document: Document) -> Worked:
+    return _recent.get(document)
+
+
+@dataclass(frozen=True)
+class BladePicture:
+    """One face of the blade: margin mm all round; `book`: see BladeView."""
+
+    side: Side
+    px: int
+    margin: float = 4.0
+    book: bool = True
+    quality: QualityName = "screen"
+
+
+@dataclass(frozen=True)
+class BarPicture:
+    """The bar after `stages` steps: its face ground to z, its side, or its end grain at x."""
+
+    stages: int
+    view: Literal["face", "side", "end"]
+    px: int
+    z: float = 0.0
+    x: float = 0.0
+    x0: float = 0.0
+    x1: float | None = None
+    quality: QualityName = "screen"
+
+
+def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
+    """Raises InputError when there is no blade to show, Cancelled when no longer wanted."""
+    if worked.cut is None:
+        if worked.problems:
+            raise InputError(worked.problems)
+        raise InputError.at("blade", "there is no blade in this design", "add one")
+    view = BladeView(worked.cut.placed, asked.side, asked.margin, asked.book)
+    return _png(worked.cut.subject(tones), view, asked.px, QUALITIES[asked.quality], cancelled)
+
+
+def bar_png(worked: Worked, asked: BarPicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
+    """Raises InputError when the bar never gets there or the place is outside it."""
+    forged = worked.forged
+    if not 0 <= asked.stages <= len(forged.stages):
+        raise InputError.at("stages", f"there is no bar after {asked.stages} steps", f"choose 0 to {len(forged.stages)}")
+    forged = forged.upto(asked.stages)
+    bar = forged.bar
+    view: View
+    if asked.view == "face":
+        end = min(asked.x1 or bar.length, bar.length)
+        view = FaceView(bar, _within(asked.z, -bar.thickness / 2, bar.thickness / 2), min(asked.x0, end * 0.99), end)
+    elif asked.view == "side":
+        view = SideView(bar)
+    else:
+        view = EndView(bar, _within(asked.x, 0, bar.length))
+    return _png(Subject(Trace(forged), tones), view, asked.px, QUALITIES[asked.quality], cancelled)
+
+
+def _within(value: float, low: float, high: float) -> float:
+    return min(max(value, low), high)
+
+
+def _png(subject: Subject, view: View, px: int, quality: Quality, cancelled: Callable[[], bool] | None) -> bytes:
+    return png(draw(subject, view, px, executor(), quality, cancelled), px / view.size[0])
+
+
+def document_picture(document: dict[str, object], tones: Mapping[str, float], px: int) -> bytes:
+    """The bench's picture of a kept design: its right face, or the bar's face when there is no blade."""
+    worked = work_out(read_document(document))
+    if worked.cut:
+        return blade_png(worked, BladePicture("right", px, margin=0.02 * worked.cut.placed.geometry.length, quality="screen"), tones)
+    bar = worked.forged.bar
+    return bar_png(worked, BarPicture(len(worked.forged.stages), "face", px, z=bar.thickness * 0.3, x1=6 * bar.width), tones)

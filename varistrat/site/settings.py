@@ -1,0 +1,149 @@
+"""Settings, all from the environment: see README, "How to host it".
+
+VARISTRAT_MODE: demo (default; plain http on this machine, one-button sign-in), serve (behind
+https), test. VARISTRAT_DATA: folder of the database and the secret key.
+"""
+
+import os
+import secrets
+from pathlib import Path
+
+from csp.constants import NONE, SELF
+
+BASE_DIR = Path(__file__).resolve().parents[2]
+MODE = os.environ.get("VARISTRAT_MODE", "demo")
+if MODE not in ("demo", "serve", "test"):
+    raise SystemExit(f"VARISTRAT_MODE is {MODE!r}; use demo, serve or test")
+DATA_DIR = Path(os.environ.get("VARISTRAT_DATA", BASE_DIR / "data" / MODE)).resolve()
+DATA_DIR.mkdir(parents=True, exist_ok=True)
+SERVE = MODE == "serve"
+DEMO = MODE == "demo"
+DEBUG = False
+
+
+def _secret_key() -> str:
+    """From the environment, else made once and kept beside the database, readable by its owner only."""
+    if key := os.environ.get("VARISTRAT_SECRET_KEY"):
+        return key
+    path = DATA_DIR / "secret-key"
+    if not path.exists():
+        path.touch(mode=0o600)
+        path.write_text(secrets.token_urlsafe(60))
+    return path.read_text().strip()
+
+
+SECRET_KEY = _secret_key()
+ALLOWED_HOSTS = os.environ.get("VARISTRAT_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+CSRF_TRUSTED_ORIGINS = [f"https://{h}" for h in ALLOWED_HOSTS] if SERVE else []
+
+INSTALLED_APPS = [
+    "django.contrib.auth",
+    "django.contrib.contenttypes",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "ninja",
+    "django_tasks",
+    "django_tasks_db",
+    "varistrat.accounts",
+    "varistrat.designs",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "varistrat.site.urls"
+WSGI_APPLICATION = "varistrat.site.wsgi.application"
+TEMPLATES = [
+    {
+        "BACKEND": "django.template.backends.django.DjangoTemplates",
+        "DIRS": [BASE_DIR / "varistrat" / "site" / "templates"],
+        "APP_DIRS": False,
+        "OPTIONS": {"context_processors": ["django.template.context_processors.request"]},
+    }
+]
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.sqlite3",
+        "NAME": DATA_DIR / "varistrat.sqlite3",
+        "OPTIONS": {
+            # writers queue instead of failing half-way: see docs/architecture.md
+            "transaction_mode": "IMMEDIATE",
+            "timeout": 20,
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+        },
+        "TEST": {"NAME": str(DATA_DIR / "test.sqlite3")},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}}
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"django.contrib.auth.password_validation.{name}"}
+    for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator", "NumericPasswordValidator")
+]
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+
+LANGUAGE_CODE = "en"
+TIME_ZONE = "UTC"
+USE_TZ = True
+STATIC_URL = "/static/"
+STATIC_ROOT = BASE_DIR / "web" / "dist"
+WHITENOISE_MAX_AGE = 31536000
+WHITENOISE_IMMUTABLE_FILE_TEST = r"/assets/"
+
+DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
+FILE_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
+
+SESSION_COOKIE_SECURE = SERVE
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SECURE = SERVE
+CSRF_COOKIE_SAMESITE = "Lax"
+CSRF_FAILURE_VIEW = "varistrat.api.errors.csrf_failure"
+X_FRAME_OPTIONS = "DENY"
+SECURE_CONTENT_TYPE_NOSNIFF = True
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_SSL_REDIRECT = SERVE
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if SERVE else None
+SECURE_HSTS_SECONDS = 31536000 if SERVE else 0
+SECURE_HSTS_INCLUDE_SUBDOMAINS = SERVE
+SECURE_HSTS_PRELOAD = SERVE
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF],
+        "font-src": [SELF],
+        "img-src": [SELF, "blob:", "data:"],
+        "connect-src": [SELF],
+        "manifest-src": [SELF],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"plain": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+    "loggers": {"axes": {"level": "ERROR"}, "django.request": {"level": "ERROR"}},
+}
+TEST_RUNNER = "tests.runner.CountingRunner"
