@@ -1,0 +1,26 @@
+import type { components } from "./schema.gen";
+
+type S = components["schemas"];
+export type Session = S["SessionOut"];
+export type Preferences = S["PreferencesOut"];
+export type Steel = S["SteelOut"];
+export type Catalogue = S["CatalogueOut"];
+export type DesignLine = S["DesignLine"];
+export type DesignFull = S["DesignOut"];
+export type Revision = S["RevisionOut"];
+export type Ledger = S["LedgerOut"];
+export type Row = S["RowOut"];
+export type Summary = S["SummaryOut"];
+export type Station = S["StationOut"];
+export type Finding = S["FindingOut"];
+export type ProblemItem = S["ProblemOut"];
+export type ProblemBody = S["ProblemBody"];
+export type Portrait = S["PortraitOut"];
+export type PrintJob = S["PrintJobOut"];
+export type Document = S["Document"];
+export type Blade = S["Blade"];
+export type Step = S["BarRecipe"]["steps"] extends (infer T)[] | undefined ? T : never;
+export type Start = S["BarRecipe"]["start"];
+export type Stack = S["Stack"];
+export type Side = "right" | "left";
+export type Quality = "preview" | "screen" | "full" | "thumb";

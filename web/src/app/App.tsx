@@ -1,0 +1,54 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { BrowserRouter, Link, Route, Routes } from "react-router";
+import { SignIn } from "../features/account";
+import { Bench } from "../features/bench";
+import { Design } from "../features/design";
+import { Steels } from "../features/steels";
+import { ToastProvider } from "../ui/toast";
+import { Header } from "./Header";
+import { SessionProvider, useSession } from "./session";
+
+const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+
+export function App() {
+  return (
+    <QueryClientProvider client={queries}>
+      <SessionProvider loading={<p className="grid h-dvh animate-pulse place-items-center text-quiet">Lighting the lamps…</p>}>
+        <ToastProvider>
+          <BrowserRouter>
+            <Shop />
+          </BrowserRouter>
+        </ToastProvider>
+      </SessionProvider>
+    </QueryClientProvider>
+  );
+}
+
+function Shop() {
+  const { session } = useSession();
+  if (!session.user) return <SignIn />;
+  return (
+    <div className="flex h-dvh flex-col overflow-hidden">
+      <Header />
+      <Routes>
+        <Route path="/" element={<Bench />} />
+        <Route path="/design/:id" element={<Design />} />
+        <Route path="/steels" element={<Steels />} />
+        <Route path="*" element={<Lost />} />
+      </Routes>
+    </div>
+  );
+}
+
+function Lost() {
+  return (
+    <main className="grid flex-1 place-items-center text-center">
+      <div>
+        <h1 className="mb-2 text-2xl font-bold">There is nothing at this address</h1>
+        <Link to="/" className="inline-flex min-h-11 items-center rounded-lg bg-accent px-4 font-semibold text-on-accent">
+          To the bench
+        </Link>
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,81 @@
+import { CircleHelp, LogOut, Moon, Sun } from "lucide-react";
+import { type ReactNode, useEffect, useState } from "react";
+import { createPortal } from "react-dom";
+import { NavLink } from "react-router";
+import { useQueryClient } from "@tanstack/react-query";
+import { api, ask } from "../api/client";
+import type { Preferences } from "../api/types";
+import { Button, Choice } from "../ui";
+import { useKeys } from "../features/design/useKeys";
+import { Shortcuts } from "./Shortcuts";
+import { SESSION_KEY, useSession } from "./session";
+
+const SLOT = "header-slot";
+
+/** Puts a place's own controls into the header. */
+export function HeaderSlot({ children }: { children: ReactNode }) {
+  const [slot, setSlot] = useState<HTMLElement | null>(null);
+  useEffect(() => setSlot(document.getElementById(SLOT)), []);
+  return slot ? createPortal(children, slot) : null;
+}
+
+const PLACES = [
+  { to: "/", name: "Bench" },
+  { to: "/steels", name: "Steels" },
+];
+
+export function Header() {
+  const { session, preferences, prefer } = useSession();
+  const [help, setHelp] = useState(false);
+  const queries = useQueryClient();
+  useKeys({ "?": () => setHelp(true), "shift+?": () => setHelp(true) });
+  const dark = document.documentElement.dataset.theme === "dark";
+  const signOut = () => ask(api.POST("/api/session/sign-out")).then((s) => {
+    queries.clear();
+    queries.setQueryData(SESSION_KEY, s);
+  });
+  return (
+    <header className="no-print flex h-13 shrink-0 items-center gap-2 border-b border-line bg-panel px-3">
+      <NavLink to="/" className="flex min-h-11 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat, to the bench">
+        <img src="/static/mark.svg" alt="" width={28} height={28} />
+        <span className="max-[900px]:hidden">Varistrat</span>
+      </NavLink>
+      <nav aria-label="Places" className="flex">
+        {PLACES.map((p) => (
+          <NavLink
+            key={p.to}
+            to={p.to}
+            end
+            className={({ isActive }) => `grid min-h-11 place-items-center rounded-lg px-3 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`}
+          >
+            {p.name}
+          </NavLink>
+        ))}
+      </nav>
+      <div id={SLOT} className="flex min-w-0 flex-1 items-center justify-center gap-1" />
+      <div className="w-36 max-[1100px]:w-28">
+        <Choice<Preferences["length"]>
+          label="Units of length"
+          value={preferences.length}
+          options={[
+            { value: "mm", label: "mm" },
+            { value: "inch", label: "inch, 0.25" },
+            { value: "fraction", label: "inch, 1/4" },
+            { value: "thou", label: "thou" },
+          ]}
+          onChange={(length) => prefer({ length })}
+        />
+      </div>
+      <Button kind="quiet" compact label={dark ? "Light theme" : "Dark theme"} onClick={() => prefer({ theme: dark ? "light" : "dark" })}>
+        {dark ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
+      </Button>
+      <Button kind="quiet" compact label="Help and shortcuts (?)" onClick={() => setHelp(true)}>
+        <CircleHelp size={18} aria-hidden />
+      </Button>
+      <Button kind="quiet" compact label={`Sign out ${session.user ?? ""}`} onClick={signOut}>
+        <LogOut size={18} aria-hidden />
+      </Button>
+      <Shortcuts open={help} onClose={() => setHelp(false)} />
+    </header>
+  );
+}

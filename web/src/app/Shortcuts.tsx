@@ -1,0 +1,41 @@
+import { Modal } from "../ui";
+
+const KEYS: [string, string][] = [
+  ["← →", "the portrait before, after"],
+  ["Shift ← →", "move the chosen step earlier, later"],
+  ["I", "put a step in after the chosen one"],
+  ["C", "copy the step"],
+  ["O", "switch the step off or on"],
+  ["Delete", "remove the step"],
+  ["Z, Shift Z", "undo, redo"],
+  ["[ ]", "grind a little less, more off the bar"],
+  ["D", "to the ground-off handle"],
+  ["B", "enlarge the blade, and back"],
+  ["?", "this page"],
+];
+
+export function Shortcuts({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Modal open={open} onClose={onClose} title="How it works">
+      <ol className="mb-4 list-decimal space-y-1 pl-5">
+        <li>The row of portraits is your bar, drawn to one scale after every step. Choose one to change the step that made it.</li>
+        <li>The + between two portraits puts a new step there.</li>
+        <li>Drag the “ground off” handle to see the pattern deeper in that bar.</li>
+        <li>Above, both etched faces of the blade follow every change. Left and right lie spine to spine.</li>
+      </ol>
+      <p className="mb-4">
+        Lengths can be typed as read off the tool: <span className="font-mono">3/8</span>, <span className="font-mono">0.25"</span>,{" "}
+        <span className="font-mono">6.35mm</span>, <span className="font-mono">25 thou</span>.
+      </p>
+      <h3 className="mb-1 font-bold">Keys</h3>
+      <dl className="grid grid-cols-[8rem_1fr] gap-y-1">
+        {KEYS.map(([key, what]) => (
+          <div key={key} className="contents">
+            <dt className="font-mono">{key}</dt>
+            <dd>{what}</dd>
+          </div>
+        ))}
+      </dl>
+    </Modal>
+  );
+}

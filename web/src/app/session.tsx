@@ -1,0 +1,53 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, type ReactNode, useCallback, useContext, useEffect } from "react";
+import { api, ask } from "../api/client";
+import type { Preferences, Session } from "../api/types";
+import type { LengthUnit } from "../lib/units";
+
+const DEFAULTS: Preferences = { length: "mm", temperature: "C", theme: "system" };
+
+type SessionState = { session: Session; preferences: Preferences; prefer: (change: Partial<Preferences>) => void };
+const Context = createContext<SessionState | null>(null);
+
+export function useSession(): SessionState {
+  const found = useContext(Context);
+  if (!found) throw new Error("outside SessionProvider");
+  return found;
+}
+
+export function useUnit(): LengthUnit {
+  return useSession().preferences.length;
+}
+
+export const SESSION_KEY = ["session"];
+
+export function SessionProvider({ children, loading }: { children: ReactNode; loading: ReactNode }) {
+  const queries = useQueryClient();
+  const { data } = useQuery({ queryKey: SESSION_KEY, queryFn: () => ask(api.GET("/api/session")), retry: true, retryDelay: 1500 });
+  const preferences = data?.preferences ?? DEFAULTS;
+
+  const prefer = useCallback(
+    (change: Partial<Preferences>) => {
+      queries.setQueryData<Session>(SESSION_KEY, (old) =>
+        old ? { ...old, preferences: { ...(old.preferences ?? DEFAULTS), ...change } } : old,
+      );
+      // shown at once; if it cannot be kept now, it holds until the page is reloaded
+      ask(api.PATCH("/api/preferences", { body: change })).catch(() => undefined);
+    },
+    [queries],
+  );
+
+  useEffect(() => {
+    const media = window.matchMedia("(prefers-color-scheme: dark)");
+    const apply = () => {
+      const dark = preferences.theme === "dark" || (preferences.theme === "system" && media.matches);
+      document.documentElement.dataset.theme = dark ? "dark" : "light";
+    };
+    apply();
+    media.addEventListener("change", apply);
+    return () => media.removeEventListener("change", apply);
+  }, [preferences.theme]);
+
+  if (!data) return loading;
+  return <Context value={{ session: data, preferences, prefer }}>{children}</Context>;
+}

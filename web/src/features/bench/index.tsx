@@ -1,0 +1,219 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Ellipsis, Plus, Upload } from "lucide-react";
+import { type ChangeEvent, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, ask, Problem } from "../../api/client";
+import type { DesignLine } from "../../api/types";
+import { Button, Modal, Notice } from "../../ui";
+import { useToast } from "../../ui/toast";
+import { useCatalogue } from "../design";
+
+const KEY = ["designs"];
+const MAX_FILE = 2_000_000;
+
+/** What is going on in the shop: the designs with their pictures, and ways to begin one. */
+export function Bench() {
+  const list = useQuery({ queryKey: KEY, queryFn: () => ask(api.GET("/api/designs")) });
+  const [starting, setStarting] = useState(false);
+  const [wanted, setWanted] = useState("");
+  const designs = (list.data ?? []).filter((d) => `${d.name} ${d.about}`.toLowerCase().includes(wanted.trim().toLowerCase()));
+  const empty = list.data?.length === 0;
+  return (
+    <main className="min-h-0 flex-1 overflow-y-auto p-6">
+      <div className="mx-auto max-w-6xl">
+        <div className="mb-5 flex flex-wrap items-center gap-3">
+          <h1 className="mr-auto text-2xl font-bold">On the bench</h1>
+          {(list.data?.length ?? 0) > 6 ? (
+            <input
+              type="search"
+              aria-label="Find a design"
+              placeholder="Find a design"
+              value={wanted}
+              onChange={(e) => setWanted(e.target.value)}
+              className="min-h-11 w-56 rounded-lg border border-edge bg-well px-3"
+            />
+          ) : null}
+          <ImportButton />
+          <Button kind="main" onClick={() => setStarting(true)}>
+            <Plus size={18} aria-hidden /> New design
+          </Button>
+        </div>
+        {list.error && !list.data ? <Notice tone="stop">{list.error.message} The bench fills again as soon as it is back.</Notice> : null}
+        {empty ? <FirstUse /> : null}
+        {!list.data && !list.error ? <Skeleton /> : null}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-4">
+          {designs.map((d) => (
+            <DesignCard key={d.id} design={d} />
+          ))}
+        </ul>
+        {list.data && !empty && !designs.length ? <p className="text-quiet">No design is called that.</p> : null}
+      </div>
+      <Modal open={starting} onClose={() => setStarting(false)} title="Begin a design" wide>
+        <Starters />
+      </Modal>
+    </main>
+  );
+}
+
+function Skeleton() {
+  return (
+    <div className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-4" role="status" aria-label="Fetching the bench">
+      {["a", "b", "c", "d", "e", "f"].map((k) => (
+        <div key={k} className="h-56 animate-pulse rounded-2xl bg-panel" />
+      ))}
+    </div>
+  );
+}
+
+function FirstUse() {
+  return (
+    <section className="rounded-2xl border border-line bg-panel p-6">
+      <h2 className="mb-1 text-xl font-bold">Your bench is empty</h2>
+      <p className="mb-4 max-w-2xl text-quiet">
+        Begin with one of these bars and change it, or from nothing. You will see both etched faces of the blade at once, and every change
+        you make to the bar shows in them.
+      </p>
+      <Starters />
+    </section>
+  );
+}
+
+/** Ways to begin: a sample bar, or nothing. */
+function Starters() {
+  const catalogue = useCatalogue();
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
+  const begin = (starter: string) => {
+    setBusy(true);
+    ask(api.POST("/api/designs", { body: { starter } }))
+      .then((d) => {
+        queries.invalidateQueries({ queryKey: KEY });
+        navigate(`/design/${d.id}`);
+      })
+      .catch((e: Error) => setProblem(e.message))
+      .finally(() => setBusy(false));
+  };
+  return (
+    <>
+      {problem ? <Notice tone="stop">{problem}</Notice> : null}
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-3">
+        {(catalogue?.starters ?? []).map((s) => (
+          <li key={s.key}>
+            <button
+              type="button"
+              disabled={busy}
+              onClick={() => begin(s.key)}
+              className="flex h-full min-h-24 w-full flex-col items-start gap-1 rounded-xl border border-edge bg-well p-4 text-left hover:border-ink"
+            >
+              <span className="font-bold">{s.name}</span>
+              <span className="text-sm text-quiet">{s.about}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function DesignCard({ design }: { design: DesignLine }) {
+  const queries = useQueryClient();
+  const toast = useToast();
+  const path = { params: { path: { design_id: design.id } } };
+  const again = () => queries.invalidateQueries({ queryKey: KEY });
+  const remove = async () => {
+    await ask(api.DELETE("/api/designs/{design_id}", path));
+    again();
+    toast(`${design.name} removed.`, () => {
+      ask(api.POST("/api/designs/{design_id}/restore", path)).then(again);
+    });
+  };
+  const copy = () => ask(api.POST("/api/designs/{design_id}/copy", path)).then(again);
+  const item = "block min-h-11 w-full rounded-lg px-3 py-2 text-left data-focus:bg-line/70";
+  return (
+    <li className="relative flex flex-col overflow-hidden rounded-2xl border border-line bg-panel focus-within:border-ink hover:border-ink">
+      <div className="grid h-28 place-items-center overflow-hidden bg-plate">
+        <img src={design.picture} alt="" loading="lazy" className="max-h-28 w-full object-contain" />
+      </div>
+      <div className="flex flex-1 items-start gap-1 p-4 pr-2">
+        <div className="min-w-0 flex-1">
+          <Link to={`/design/${design.id}`} className="text-lg leading-tight font-bold after:absolute after:inset-0">
+            {design.name}
+          </Link>
+          <p className="mt-1 text-sm text-quiet">{design.about}</p>
+          <p className="mt-1 text-sm text-quiet">Changed {new Date(design.changed).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</p>
+        </div>
+        <Menu>
+          <MenuButton aria-label={`More about ${design.name}`} className="relative z-10 grid h-11 w-11 shrink-0 place-items-center rounded-lg hover:bg-line/60">
+            <Ellipsis size={20} aria-hidden />
+          </MenuButton>
+          <MenuItems anchor={{ to: "bottom end", gap: 4 }} className="z-50 w-56 rounded-xl border border-edge bg-well p-1 shadow-xl outline-none">
+            <MenuItem>
+              <button type="button" className={item} onClick={copy}>
+                Make a copy
+              </button>
+            </MenuItem>
+            <MenuItem>
+              <a className={item} href={`/api/designs/${design.id}/recipe.json`}>
+                Save the recipe file
+              </a>
+            </MenuItem>
+            <MenuItem>
+              <button type="button" className={item} onClick={remove}>
+                Remove
+              </button>
+            </MenuItem>
+          </MenuItems>
+        </Menu>
+      </div>
+    </li>
+  );
+}
+
+/** Takes a recipe file in; what is wrong with it is said with its place. */
+function ImportButton() {
+  const input = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const [problem, setProblem] = useState<{ file: string; lines: string[] } | null>(null);
+  const read = async (e: ChangeEvent<HTMLInputElement>) => {
+    const file = e.target.files?.[0];
+    e.target.value = "";
+    if (!file) return;
+    if (file.size > MAX_FILE) {
+      setProblem({ file: file.name, lines: ["It is larger than two million bytes; a recipe is a few thousand."] });
+      return;
+    }
+    try {
+      const text = await file.text();
+      const made = await ask(api.POST("/api/designs/import", { body: text as unknown as Record<string, never>, bodySerializer: (b) => b as unknown as string, headers: { "Content-Type": "application/json" } }));
+      queries.invalidateQueries({ queryKey: KEY });
+      navigate(`/design/${made.id}`);
+    } catch (error) {
+      const lines = error instanceof Problem && error.body.problems.length ? error.body.problems.map((p) => `${p.path ? `${p.path}: ` : ""}${p.wrong}; ${p.cure}`) : [(error as Error).message];
+      setProblem({ file: file.name, lines });
+    }
+  };
+  return (
+    <>
+      <input ref={input} type="file" accept=".json,application/json" className="hidden" onChange={read} aria-label="Recipe file" tabIndex={-1} />
+      <Button onClick={() => input.current?.click()}>
+        <Upload size={18} aria-hidden /> Open a recipe file
+      </Button>
+      <Modal open={!!problem} onClose={() => setProblem(null)} title="That file cannot be used">
+        <p className="mb-2">
+          <span className="font-mono">{problem?.file}</span> was left as it is. What is wrong with it:
+        </p>
+        <ul className="list-disc space-y-1 pl-5">
+          {problem?.lines.slice(0, 8).map((l) => (
+            <li key={l} className="break-words">
+              {l}
+            </li>
+          ))}
+        </ul>
+      </Modal>
+    </>
+  );
+}

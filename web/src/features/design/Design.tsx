@@ -1,0 +1,302 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
+import { useQuery } from "@tanstack/react-query";
+import { Ellipsis, Redo2, Undo2 } from "lucide-react";
+import { useMemo, useRef, useState } from "react";
+import { Link, useParams } from "react-router";
+import { HeaderSlot } from "../../app/Header";
+import { api, ask, Problem } from "../../api/client";
+import type { Catalogue, DesignFull, Ledger, Step } from "../../api/types";
+import { Button, Notice } from "../../ui";
+import { useToast } from "../../ui/toast";
+import { BladePanel } from "./BladePanel";
+import { Closer } from "./Closer";
+import { type Change, stepsOf } from "./draft";
+import { Findings } from "./Findings";
+import { under } from "./fields/SchemaFields";
+import { History } from "./History";
+import { PrintFace } from "./PrintFace";
+import { Stage } from "./Stage";
+import { StartPanel, StepPanel } from "./StepPanel";
+import { type Chosen, Strip } from "./Strip";
+import { useCatalogue } from "./useCatalogue";
+import { type Saving, useDraft } from "./useDraft";
+import { useKeys } from "./useKeys";
+import { useLedger } from "./usePrediction";
+
+/** The place where a bar and its blade are designed. */
+export function Design() {
+  const id = Number(useParams().id);
+  const design = useQuery({
+    queryKey: ["design", id],
+    queryFn: () => ask(api.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+    retry: (count, e) => !(e instanceof Problem) && count < 100,
+    retryDelay: 2000,
+  });
+  const catalogue = useCatalogue();
+  if (design.error instanceof Problem) {
+    return (
+      <main className="grid flex-1 place-items-center p-8 text-center">
+        <div>
+          <h1 className="mb-2 text-2xl font-bold">This design is not on your bench</h1>
+          <p className="mb-4 text-quiet">{design.error.message} It may have been removed, or it belongs to somebody else.</p>
+          <Link className="inline-flex min-h-11 items-center rounded-lg bg-accent px-4 font-semibold text-on-accent" to="/">
+            To the bench
+          </Link>
+        </div>
+      </main>
+    );
+  }
+  if (!design.data || !catalogue) return <main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching the design…</main>;
+  return <Table key={id} design={design.data} catalogue={catalogue} />;
+}
+
+/** The last ledger that could be worked out stays in sight while a later draft cannot be. */
+function useShownLedger(ledger: Ledger | null): Ledger | null {
+  const shown = useRef<Ledger | null>(null);
+  if (ledger) shown.current = ledger;
+  return shown.current;
+}
+
+function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue }) {
+  const { draft, saving, change, undo, redo, take, keepMine, save } = useDraft(design);
+  const { document } = draft;
+  const steps = stepsOf(document);
+  const answer = useLedger(document);
+  const ledger = useShownLedger(answer.data);
+  const [chosen, setChosen] = useState<Chosen>(() => Math.max(0, steps.length - 1));
+  const [ground, setGround] = useState(0);
+  const [large, setLarge] = useState(false);
+  const [dialog, setDialog] = useState<"history" | "print" | null>(null);
+  const toast = useToast();
+
+  const refused = answer.failure?.kind === "invalid" ? answer.failure.problems : [];
+  const problems = useMemo(
+    () => [...refused.map((p) => ({ ...p, path: p.path.replace(/^document\./, "") })), ...(refused.length ? [] : (ledger?.problems ?? []))],
+    [refused, ledger],
+  );
+  const seen: Ledger | null = ledger ? { ...ledger, problems } : null;
+
+  // steps come and go: never point past the end
+  const here: Chosen = typeof chosen === "number" && chosen >= steps.length ? (steps.length ? steps.length - 1 : "start") : chosen;
+  const row = ledger?.rows.find((r) => (here === "start" ? r.step === null : r.step === here)) ?? (here === "blade" ? ledger?.rows.at(-1) : undefined);
+  const stages = row ? (ledger?.rows.indexOf(row) ?? 0) : -1;
+  const prefix = here === "blade" ? "blade" : here === "start" ? "recipe.bar.start" : `recipe.bar.steps[${here}]`;
+  const ownProblems = under(problems, prefix);
+  const findings = here === "blade" ? (ledger?.findings ?? []) : (row?.findings ?? []);
+
+  const act = {
+    insert(at: number, kind: string) {
+      change({ type: "insert", at, step: catalogue.fresh_steps[kind] as unknown as Step });
+      setChosen(at);
+    },
+    move(from: number, to: number) {
+      change({ type: "move", from, to });
+      if (to >= 0 && to < steps.length) setChosen(to);
+    },
+    remove(index: number) {
+      const name = catalogue.step_words[steps[index]?.kind ?? ""]?.name ?? "Step";
+      change({ type: "remove", index });
+      setChosen(steps.length > 1 ? Math.min(index, steps.length - 2) : "start");
+      toast(`${name} removed.`, undo);
+    },
+  };
+  const order: Chosen[] = ["start", ...steps.keys(), "blade"];
+  const go = (by: number) => {
+    const next = order[order.indexOf(here) + by];
+    if (next !== undefined) {
+      setChosen(next);
+      window.document.querySelector<HTMLElement>(`[data-chosen-id="${next}"]`)?.focus();
+    }
+  };
+  useKeys({
+    z: undo,
+    y: redo,
+    "shift+z": redo,
+    arrowleft: () => go(-1),
+    arrowright: () => go(1),
+    "shift+arrowleft": () => typeof here === "number" && act.move(here, here - 1),
+    "shift+arrowright": () => typeof here === "number" && act.move(here, here + 1),
+    delete: () => typeof here === "number" && act.remove(here),
+    c: () => typeof here === "number" && change({ type: "copy", index: here }),
+    o: () => typeof here === "number" && change({ type: "switch", index: here }),
+    i: () => window.document.querySelector<HTMLElement>(`[data-insert="${typeof here === "number" ? here + 1 : here === "start" ? 0 : steps.length}"]`)?.click(),
+    b: () => setLarge((on) => !on),
+    d: () => window.document.querySelector<HTMLElement>('[aria-label="Ground off the face"]')?.focus(),
+    "[": () => setGround((g) => Math.max(0, g - 0.1)),
+    "]": () => setGround((g) => Math.min(row?.thickness ?? 0, g + 0.1)),
+  });
+
+  const panel = { catalogue, problems, row, change: (c: Change) => change(c) };
+  return (
+    <>
+      <HeaderSlot>
+        <NameField key={design.id} name={draft.name} onRename={(name) => change({ type: "rename", name })} />
+        <SavedMark saving={saving} dirty={draft.dirty} />
+        <Button kind="quiet" compact label="Undo (Z)" disabled={!draft.past.length} onClick={undo}>
+          <Undo2 size={18} aria-hidden />
+        </Button>
+        <Button kind="quiet" compact label="Redo (Shift Z)" disabled={!draft.future.length} onClick={redo}>
+          <Redo2 size={18} aria-hidden />
+        </Button>
+        <MoreMenu id={design.id} onHistory={() => setDialog("history")} onPrint={() => save().then(() => setDialog("print"))} canPrint={!!ledger?.shape} />
+      </HeaderSlot>
+      <SavingNotice saving={saving} unreachable={answer.failure?.kind === "unreachable"} onKeepMine={keepMine} id={design.id} onTake={take} />
+      <main className="flex min-h-0 flex-1 flex-col max-[800px]:overflow-y-auto">
+        <Stage document={document} ledger={seen} stale={problems.length > 0} large={large} onLarge={() => setLarge(!large)} />
+        {large ? null : (
+          <>
+            <Strip document={document} ledger={seen} catalogue={catalogue} chosen={here} onChoose={setChosen} onInsert={act.insert} onMove={act.move} />
+            <div className="grid min-h-0 flex-1 grid-cols-[23rem_minmax(0,1fr)_19rem] bg-panel max-[1100px]:grid-cols-[20rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
+              <div className="flex min-h-0 flex-col border-r border-line">
+                {here === "blade" ? (
+                  <BladePanel document={document} {...panel} />
+                ) : here === "start" ? (
+                  <StartPanel document={document} {...panel} />
+                ) : (
+                  <StepPanel
+                    key={here}
+                    index={here}
+                    step={steps[here] as Step}
+                    isOff={(document.off ?? []).includes(here)}
+                    last={here === steps.length - 1}
+                    onMove={(to) => act.move(here, to)}
+                    onRemove={() => act.remove(here)}
+                    {...panel}
+                  />
+                )}
+              </div>
+              <div className="flex min-h-0 min-w-0 flex-col max-[800px]:h-80">
+                {row && stages >= 0 ? (
+                  <Closer document={document} stages={stages} row={row} ground={ground} onGround={setGround} />
+                ) : (
+                  <p className="grid flex-1 place-items-center p-4 text-center text-quiet">
+                    {typeof here === "number" && (document.off ?? []).includes(here) ? "This step is switched off." : ledger ? "The bar never gets here: see what cannot be done." : "Working it out…"}
+                  </p>
+                )}
+                <div className="hidden max-h-40 overflow-y-auto border-t border-line p-3 max-[1100px]:block">
+                  <Findings findings={findings} problems={ownProblems} quiet="Nothing to be careful of here." />
+                </div>
+              </div>
+              <aside aria-label="Findings" className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:hidden">
+                <Findings findings={findings} problems={ownProblems} quiet="Nothing to be careful of here." />
+              </aside>
+            </div>
+          </>
+        )}
+      </main>
+      <History id={design.id} open={dialog === "history"} onClose={() => setDialog(null)} onTake={take} />
+      <PrintFace id={design.id} length={ledger?.shape?.length ?? 100} open={dialog === "print"} onClose={() => setDialog(null)} />
+    </>
+  );
+}
+
+function NameField({ name, onRename }: { name: string; onRename: (name: string) => void }) {
+  return (
+    <input
+      aria-label="Name of the design"
+      className="min-h-11 w-56 min-w-24 shrink truncate rounded-lg border border-transparent bg-transparent px-2 font-semibold hover:border-edge focus:border-edge"
+      value={name}
+      maxLength={200}
+      onChange={(e) => onRename(e.target.value)}
+    />
+  );
+}
+
+function SavedMark({ saving, dirty }: { saving: Saving; dirty: boolean }) {
+  const words: Record<Saving["state"], string> = {
+    saved: dirty ? "not saved yet" : "saved",
+    saving: "saving…",
+    waiting: "not saved yet",
+    unreachable: "kept here",
+    invalid: "kept here, not saved",
+    signed_out: "kept here, signed out",
+    stale: "set aside",
+    failed: "not saved",
+  };
+  return (
+    <span className="shrink-0 text-sm text-quiet max-[900px]:sr-only" data-testid="saved" aria-live="polite">
+      {words[saving.state]}
+    </span>
+  );
+}
+
+function SavingNotice({
+  saving,
+  unreachable,
+  id,
+  onKeepMine,
+  onTake,
+}: {
+  saving: Saving;
+  unreachable: boolean;
+  id: number;
+  onKeepMine: (current: number) => void;
+  onTake: (full: DesignFull) => void;
+}) {
+  if (saving.state === "stale") {
+    const theirs = () => ask(api.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } })).then(onTake);
+    return (
+      <Notice tone="care">
+        <span>
+          This design was saved elsewhere while you worked. Both are kept: yours as save {saving.kept}, the other as save {saving.current}.
+        </span>
+        <Button onClick={() => onKeepMine(saving.current)}>Go on with mine</Button>
+        <Button onClick={theirs}>Take the other</Button>
+      </Notice>
+    );
+  }
+  if (saving.state === "unreachable" || unreachable) {
+    return <Notice tone="care">The server cannot be reached. Your work is kept in this browser and will be sent as soon as it is back.</Notice>;
+  }
+  if (saving.state === "signed_out") {
+    return (
+      <Notice tone="care">
+        <span>You are signed out. Your work is kept in this browser: sign in again and it goes on.</span>
+        <Button onClick={() => window.location.reload()}>Sign in</Button>
+      </Notice>
+    );
+  }
+  if (saving.state === "invalid") return <Notice tone="care">This draft cannot be saved as it stands; it is kept in this browser. Put right what is marked below.</Notice>;
+  if (saving.state === "failed") return <Notice tone="stop">It could not be saved: {saving.why} It is kept in this browser.</Notice>;
+  return null;
+}
+
+function MoreMenu({ id, onHistory, onPrint, canPrint }: { id: number; onHistory: () => void; onPrint: () => void; canPrint: boolean }) {
+  const item = "block min-h-11 w-full rounded-lg px-3 py-2 text-left data-focus:bg-line/70 data-disabled:opacity-50";
+  return (
+    <Menu>
+      <MenuButton aria-label="More about this design" title="More" className="grid h-11 w-11 place-items-center rounded-lg hover:bg-line/60">
+        <Ellipsis size={20} aria-hidden />
+      </MenuButton>
+      <MenuItems anchor={{ to: "bottom end", gap: 4 }} className="z-50 w-72 rounded-xl border border-edge bg-well p-1 shadow-xl outline-none">
+        <MenuItem>
+          <button type="button" className={item} onClick={onHistory}>
+            Earlier saves…
+          </button>
+        </MenuItem>
+        <MenuItem disabled={!canPrint}>
+          <button type="button" className={item} onClick={onPrint}>
+            Print-size face…
+          </button>
+        </MenuItem>
+        <MenuItem>
+          <a className={item} href={`/api/designs/${id}/recipe.json`}>
+            Save the recipe file
+          </a>
+        </MenuItem>
+        <MenuItem>
+          <a className={item} href={`/api/designs/${id}/blade.json`}>
+            Save the blade file
+          </a>
+        </MenuItem>
+        <MenuItem>
+          <button type="button" className={item} onClick={() => window.print()}>
+            Print this page
+          </button>
+        </MenuItem>
+      </MenuItems>
+    </Menu>
+  );
+}

@@ -1,0 +1,133 @@
+import { Maximize2, Minimize2 } from "lucide-react";
+import { useUnit } from "../../app/session";
+import type { Document, Ledger, Side } from "../../api/types";
+import { MM_PER_INCH } from "../../lib/units";
+import { Button } from "../../ui";
+import { Facts } from "./Facts";
+import { usePicture } from "./usePrediction";
+import { sharp, useSize } from "./useSize";
+
+const MARGIN_MM = 2.5;
+const RULE_PX = 22;
+const GUTTER_PX = 62;
+
+type Shape = NonNullable<Ledger["shape"]>;
+
+/** Both etched faces, opened like a book at the spine over one rule, with the ledger beside them. */
+export function Stage({
+  document,
+  ledger,
+  stale,
+  large,
+  onLarge,
+}: {
+  document: Document;
+  ledger: Ledger | null;
+  /** The pictures are of the last draft that could be worked out. */
+  stale: boolean;
+  large: boolean;
+  onLarge: () => void;
+}) {
+  const [ref, size] = useSize<HTMLDivElement>();
+  const shape = ledger?.shape ?? null;
+  return (
+    <section
+      aria-label="The blade"
+      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] bg-plate text-plate-ink ${large ? "flex-1" : "h-[19.5rem] shrink-0 max-[1100px]:h-[17rem]"}`}
+    >
+      <div className="relative min-w-0 p-2">
+        <div ref={ref} className="grid h-full w-full place-items-center overflow-hidden">
+          {shape && size.width > 80 ? (
+            <Faces document={document} shape={shape} width={size.width} height={size.height} stale={stale} />
+          ) : ledger ? (
+            <p className="max-w-md text-center text-plate-quiet">
+              {document.blade
+                ? "The blade cannot be shown until what is marked below is put right."
+                : "No blade is cut from this bar yet. Choose “Blade” at the end of the row below to add one."}
+            </p>
+          ) : (
+            <p className="animate-pulse text-plate-quiet">Working out the blade…</p>
+          )}
+        </div>
+      </div>
+      <div className="flex w-[17.5rem] flex-col gap-1 overflow-y-auto border-l border-plate-line px-4 py-2 max-[1100px]:w-60">
+        <Facts ledger={ledger} />
+        <div className="no-print mt-auto">
+          <Button kind="plate" onClick={onLarge} pressed={large}>
+            {large ? <Minimize2 size={16} aria-hidden /> : <Maximize2 size={16} aria-hidden />}
+            {large ? "Back to the work" : "Enlarge the blade"}
+          </Button>
+        </div>
+      </div>
+    </section>
+  );
+}
+
+function Faces({ document, shape, width, height, stale }: { document: Document; shape: Shape; width: number; height: number; stale: boolean }) {
+  const wide = shape.length + 2 * MARGIN_MM;
+  const tall = shape.high - shape.low + 2 * MARGIN_MM;
+  const scale = Math.min((width - GUTTER_PX) / wide, (height - RULE_PX) / 2 / tall);
+  const box = { width: Math.round(wide * scale), height: Math.round(tall * scale) };
+  return (
+    <div style={{ width: box.width + GUTTER_PX }} className={stale ? "opacity-60" : ""}>
+      <Face document={document} side="left" box={box} />
+      <Rule shape={shape} scale={scale} width={box.width} />
+      <Face document={document} side="right" box={box} />
+    </div>
+  );
+}
+
+function Face({ document, side, box }: { document: Document; side: Side; box: { width: number; height: number } }) {
+  const picture = usePicture("/api/predict/blade.png", { document, side, margin: MARGIN_MM, book: true }, sharp(box.width), `blade-${side}`);
+  const name = side === "left" ? "Left" : "Right";
+  return (
+    <figure className="flex items-center">
+      <figcaption style={{ width: GUTTER_PX }} className="shrink-0 leading-tight">
+        <span className="block font-bold">{name}</span>
+        <span className="text-sm text-plate-quiet">{side === "left" ? "edge up" : "edge down"}</span>
+      </figcaption>
+      {picture.data ? (
+        <img
+          src={picture.data}
+          width={box.width}
+          height={box.height}
+          style={{ width: box.width, height: box.height }}
+          alt={`${name} face of the blade as it will look etched, heel at the left, tip at the right`}
+          data-testid={`face-${side}`}
+          draggable={false}
+        />
+      ) : (
+        <span style={box} className="grid animate-pulse place-items-center rounded-lg bg-white/5 text-plate-quiet">
+          {picture.failure?.kind === "invalid" ? "not to be drawn yet" : "drawing…"}
+        </span>
+      )}
+    </figure>
+  );
+}
+
+/** The common rule between the spines, from the heel. */
+function Rule({ shape, scale, width }: { shape: Shape; scale: number; width: number }) {
+  const unit = useUnit();
+  const metric = unit === "mm";
+  const step = metric ? 5 : MM_PER_INCH / 8;
+  const major = metric ? 10 : 8;
+  const ticks = Array.from({ length: Math.floor(shape.length / step) + 1 }, (_, i) => i);
+  const x = (mm: number) => GUTTER_PX + (mm + MARGIN_MM) * scale;
+  return (
+    <svg width={width + GUTTER_PX} height={RULE_PX} className="block" role="img" aria-label={`Rule, ${metric ? "mm" : "inches"} from the heel`}>
+      {ticks.map((i) => (
+        <g key={i}>
+          <line x1={x(i * step)} x2={x(i * step)} y1={i % major ? 8 : 3} y2={i % major ? 14 : 19} stroke="#8d867a" strokeWidth={1} />
+          {i % major === 0 && i > 0 ? (
+            <text x={x(i * step) + 4} y={15} fontSize={12} fill="#cfc7b8" className="font-mono">
+              {metric ? i * step : `${i / major}″`}
+            </text>
+          ) : null}
+        </g>
+      ))}
+      <text x={0} y={15} fontSize={12} fill="#b3ab9d">
+        spine
+      </text>
+    </svg>
+  );
+}

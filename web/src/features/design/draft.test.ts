@@ -1,0 +1,76 @@
+import { describe, expect, it } from "vitest";
+import type { Document, Step } from "../../api/types";
+import { applyChange, type Change, fresh, reduce, stepsOf } from "./draft";
+
+const document: Document = {
+  recipe: {
+    format: "varistrat.recipe/1",
+    name: "",
+    note: "",
+    bar: {
+      note: "",
+      start: { kind: "solid", steel: "1084", length: 100, width: 40, thickness: 20, note: "" },
+      steps: [
+        { kind: "weld", thickness: 18 },
+        { kind: "draw", width: 30, thickness: 10 },
+        { kind: "twist", turns: 5 },
+      ] as Step[],
+    },
+  },
+  off: [1],
+} as Document;
+
+const kinds = (d: Document) => stepsOf(d).map((s) => s.kind);
+const change = (c: Change, now = 0) => ({ type: "change", change: c, now }) as const;
+
+describe("changes to the steps", () => {
+  it("keeps a switched-off step switched off wherever it goes", () => {
+    const moved = applyChange(document, { type: "move", from: 1, to: 2 });
+    expect(kinds(moved)).toEqual(["weld", "twist", "draw"]);
+    expect(moved.off).toEqual([2]);
+    const inserted = applyChange(document, { type: "insert", at: 0, step: { kind: "trim", start: 1 } as Step });
+    expect(inserted.off).toEqual([2]);
+    expect(applyChange(document, { type: "remove", index: 0 }).off).toEqual([0]);
+    expect(applyChange(document, { type: "remove", index: 1 }).off).toEqual([]);
+    expect(applyChange(document, { type: "switch", index: 1 }).off).toEqual([]);
+  });
+
+  it("copies a step after itself, and leaves a move off the end alone", () => {
+    expect(kinds(applyChange(document, { type: "copy", index: 2 }))).toEqual(["weld", "draw", "twist", "twist"]);
+    expect(applyChange(document, { type: "move", from: 2, to: 3 })).toBe(document);
+  });
+});
+
+describe("undo and redo", () => {
+  it("goes back and forth", () => {
+    let draft = fresh(document, "A", 1);
+    draft = reduce(draft, change({ type: "remove", index: 0 }));
+    draft = reduce(draft, change({ type: "rename", name: "B" }));
+    expect([kinds(draft.document).length, draft.name, draft.dirty]).toEqual([2, "B", true]);
+    draft = reduce(reduce(draft, { type: "undo" }), { type: "undo" });
+    expect([kinds(draft.document).length, draft.name]).toEqual([3, "A"]);
+    draft = reduce(draft, { type: "redo" });
+    expect(kinds(draft.document).length).toBe(2);
+    expect(reduce(fresh(document, "A", 1), { type: "undo" }).past).toEqual([]);
+  });
+
+  it("takes a drag of one field as one change", () => {
+    let draft = fresh(document, "A", 1);
+    for (let i = 0; i < 5; i++) {
+      draft = reduce(draft, change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns: i } as Step }, i * 100));
+    }
+    expect(draft.past.length).toBe(1);
+    draft = reduce(draft, change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns: 9 } as Step }, 5000));
+    expect(draft.past.length).toBe(2);
+  });
+
+  it("stays dirty when typing went on during a save", () => {
+    let draft = reduce(fresh(document, "A", 1), change({ type: "rename", name: "B" }));
+    const sent = draft;
+    draft = reduce(draft, change({ type: "rename", name: "Bo" }));
+    draft = reduce(draft, { type: "saved", document: sent.document, name: sent.name, base: 2 });
+    expect([draft.base, draft.dirty]).toEqual([2, true]);
+    draft = reduce(draft, { type: "saved", document: draft.document, name: draft.name, base: 3 });
+    expect(draft.dirty).toBe(false);
+  });
+});

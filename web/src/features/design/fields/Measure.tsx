@@ -1,0 +1,160 @@
+import { useEffect, useId, useRef, useState } from "react";
+import { useUnit } from "../../../app/session";
+import { lengthText, parseLength, parseNumber, UNIT_MARK } from "../../../lib/units";
+
+export type MeasureProps = {
+  label: string;
+  /** mm, deg, turns, share or nothing; mm follows the user's own unit. */
+  unit: string;
+  value: number | null | undefined;
+  onChange: (value: number | null) => void;
+  hint?: string;
+  problem?: string;
+  /** May be left empty. */
+  optional?: boolean;
+  placeholder?: string;
+  whole?: boolean;
+  min?: number;
+  max?: number;
+  /** A slider under the field. */
+  slider?: boolean;
+};
+
+function shown(value: number | null | undefined, unit: string, length: ReturnType<typeof useUnit>): string {
+  if (value === null || value === undefined) return "";
+  return unit === "mm" ? lengthText(value, length) : String(Math.round(value * 1e4) / 1e4);
+}
+
+/** A number as read off the tool: takes 3/8, 0.250", 6.35mm, 25 thou; arrows nudge; a slider where it helps. */
+export function Measure(props: MeasureProps) {
+  const { label, unit, value, onChange, hint, problem, optional, placeholder, whole, slider } = props;
+  const length = useUnit();
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [refusal, setRefusal] = useState("");
+  const input = useRef<HTMLInputElement>(null);
+  const mark = unit === "mm" ? UNIT_MARK[length] : unit;
+  const min = props.min ?? 0;
+
+  // another value from outside (undo, slider) replaces what was half typed
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only the value counts
+  useEffect(() => {
+    if (document.activeElement !== input.current) setTyped(null);
+    setRefusal("");
+  }, [value]);
+
+  const take = (text: string): boolean => {
+    if (!text.trim() && optional) {
+      setRefusal("");
+      onChange(null);
+      return true;
+    }
+    const found = unit === "mm" ? parseLength(text, length) : parseNumber(text);
+    if (!found.ok) {
+      setRefusal(found.why);
+      return false;
+    }
+    const exact = whole ? Math.round(found.value) : found.value;
+    setRefusal("");
+    if (value === null || value === undefined || Math.abs(exact - value) > 1e-9) onChange(exact);
+    return true;
+  };
+
+  const nudge = (by: number) => {
+    const next = Math.max(min, (value ?? min) + by);
+    setTyped(null);
+    onChange(whole ? Math.round(next) : Math.round(next * 1e6) / 1e6);
+  };
+
+  const step = whole || unit === "turns" || unit === "deg" ? 1 : unit === "mm" ? nudgeMm(value ?? 1) : 0.01;
+  const error = refusal || problem;
+  return (
+    <div>
+      <label htmlFor={id} className="mb-0.5 block text-sm text-quiet">
+        {label}
+      </label>
+      <div className={`flex min-h-11 items-center rounded-lg border bg-well pr-3 ${error ? "border-stop" : "border-edge"}`}>
+        <input
+          ref={input}
+          id={id}
+          autoComplete="off"
+          className="min-h-10 w-full min-w-0 rounded-lg bg-transparent px-3 font-mono text-base placeholder:text-quiet"
+          value={typed ?? shown(value, unit, length)}
+          placeholder={placeholder}
+          aria-invalid={!!error}
+          aria-describedby={error || hint ? `${id}-about` : undefined}
+          onChange={(e) => {
+            setTyped(e.target.value);
+            setRefusal("");
+          }}
+          onBlur={(e) => {
+            if (typed !== null && take(e.target.value)) setTyped(null);
+          }}
+          onKeyDown={(e) => {
+            if (e.key === "Enter" && take(e.currentTarget.value)) setTyped(null);
+            if (e.key === "Escape") {
+              setTyped(null);
+              setRefusal("");
+            }
+            if (e.key === "ArrowUp" || e.key === "ArrowDown") {
+              e.preventDefault();
+              nudge((e.key === "ArrowUp" ? 1 : -1) * step * (e.shiftKey ? 10 : 1));
+            }
+          }}
+        />
+        <span className="shrink-0 text-sm text-quiet">{mark}</span>
+      </div>
+      {slider && typeof value === "number" ? (
+        <Slide label={label} value={value} onChange={onChange} whole={whole} unit={unit} min={min} max={props.max} />
+      ) : null}
+      {error ? (
+        <p id={`${id}-about`} role="alert" className="mt-0.5 text-sm text-stop">
+          {error}
+        </p>
+      ) : hint ? (
+        <p id={`${id}-about`} className="mt-0.5 text-sm leading-tight text-quiet">
+          {hint}
+        </p>
+      ) : null}
+    </div>
+  );
+}
+
+function nudgeMm(value: number): number {
+  const size = Math.abs(value);
+  return size >= 50 ? 1 : size >= 5 ? 0.5 : size >= 0.5 ? 0.1 : 0.01;
+}
+
+type SlideProps = { label: string; value: number; onChange: (v: number) => void; whole?: boolean; unit: string; min: number; max?: number };
+
+function Slide({ label, value, onChange, whole, unit, min, max }: SlideProps) {
+  // the reach stands still while the hand is on it, else it would run away from the pointer
+  const [reach, setReach] = useState(() => reachOf(value, unit, max));
+  useEffect(() => {
+    if (value > reach || value < reach / 12) setReach(reachOf(value, unit, max));
+  }, [value, reach, unit, max]);
+  const low = unit === "mm" && value > 1 ? reach / 100 : min;
+  return (
+    <input
+      type="range"
+      aria-label={`${label}, slider`}
+      className="mt-1 h-5 w-full"
+      min={low}
+      max={reach}
+      step={whole ? 1 : unit === "turns" ? 0.25 : unit === "deg" ? 1 : reach / 400}
+      value={Math.min(value, reach)}
+      onChange={(e) => {
+        const next = Number(e.target.value);
+        onChange(whole ? Math.round(next) : Math.round(next * 1e3) / 1e3);
+      }}
+    />
+  );
+}
+
+function reachOf(value: number, unit: string, max?: number): number {
+  if (unit === "share") return max ?? 1;
+  const wanted = Math.max(value * 2.2, unit === "turns" ? 30 : unit === "mm" ? 0.5 : 4);
+  const power = 10 ** Math.floor(Math.log10(wanted));
+  const nice = [1, 2, 3, 5, 8, 10].find((n) => n * power >= wanted) ?? 10;
+  return Math.min(nice * power, max ?? Number.POSITIVE_INFINITY);
+}

@@ -1,0 +1,2 @@
+export { Design } from "./Design";
+export { useCatalogue } from "./useCatalogue";

@@ -1,0 +1,115 @@
+import { useQueryClient } from "@tanstack/react-query";
+import { useCallback, useEffect, useReducer, useRef, useState } from "react";
+import { api, ask, Problem, Unreachable } from "../../api/client";
+import type { DesignFull } from "../../api/types";
+import { type Change, type Draft, fresh, reduce } from "./draft";
+
+export type Saving =
+  | { state: "saved" }
+  | { state: "saving" }
+  | { state: "waiting" }
+  | { state: "unreachable" }
+  | { state: "invalid" }
+  | { state: "signed_out" }
+  | { state: "stale"; current: number; kept: number }
+  | { state: "failed"; why: string };
+
+const SAVE_AFTER_MS = 1200;
+const TRY_AGAIN_MS = 3000;
+const place = (id: number) => `varistrat:draft:${id}`;
+
+function kept(design: DesignFull): Draft {
+  const start = fresh(design.document, design.name, design.current);
+  try {
+    const text = localStorage.getItem(place(design.id));
+    if (!text) return start;
+    const found = JSON.parse(text) as Draft;
+    // an unsaved draft comes back as it was; a saved one only lends its undo and redo
+    if (found.dirty) return found;
+    return found.base === design.current ? { ...found, document: design.document, name: design.name } : start;
+  } catch {
+    return start;
+  }
+}
+
+/** The draft of one design: kept in the browser at every change, saved to the server when the hands rest. */
+export function useDraft(design: DesignFull) {
+  const [draft, dispatch] = useReducer(reduce, design, kept);
+  const [saving, setSaving] = useState<Saving>({ state: draft.dirty ? "waiting" : "saved" });
+  const [attempt, setAttempt] = useState(0);
+  const queries = useQueryClient();
+  const latest = useRef(draft);
+  latest.current = draft;
+  const blocked = useRef(false);
+
+  useEffect(() => {
+    try {
+      localStorage.setItem(place(design.id), JSON.stringify(draft));
+    } catch {
+      // a full store: the server still gets every save
+    }
+  }, [draft, design.id]);
+
+  const save = useCallback(async () => {
+    const sent = latest.current;
+    if (!sent.dirty || blocked.current) return;
+    setSaving({ state: "saving" });
+    try {
+      const body = { document: sent.document, base: sent.base, name: sent.name };
+      const line = await ask(api.PUT("/api/designs/{design_id}", { params: { path: { design_id: design.id } }, body }));
+      dispatch({ type: "saved", document: sent.document, name: sent.name, base: line.current });
+      setSaving({ state: "saved" });
+      queries.invalidateQueries({ queryKey: ["designs"] });
+      queries.invalidateQueries({ queryKey: ["revisions", design.id] });
+    } catch (e) {
+      if (e instanceof Problem && e.body.code === "stale") {
+        blocked.current = true;
+        setSaving({ state: "stale", current: e.body.current ?? 0, kept: e.body.kept ?? 0 });
+      } else if (e instanceof Problem && e.status === 422) setSaving({ state: "invalid" });
+      else if (e instanceof Problem && e.status === 401) setSaving({ state: "signed_out" });
+      else if (e instanceof Unreachable) {
+        setSaving({ state: "unreachable" });
+        window.setTimeout(() => setAttempt((n) => n + 1), TRY_AGAIN_MS);
+      } else setSaving({ state: "failed", why: e instanceof Error ? e.message : String(e) });
+    }
+  }, [design.id, queries]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a change of the document or name starts the clock again
+  useEffect(() => {
+    if (!draft.dirty) return;
+    const timer = window.setTimeout(save, attempt ? 0 : SAVE_AFTER_MS);
+    return () => window.clearTimeout(timer);
+  }, [draft.document, draft.name, draft.dirty, draft.base, attempt, save]);
+
+  useEffect(() => {
+    const leave = () => {
+      if (document.visibilityState === "hidden") void save();
+    };
+    document.addEventListener("visibilitychange", leave);
+    return () => {
+      document.removeEventListener("visibilitychange", leave);
+      void save();
+    };
+  }, [save]);
+
+  const change = useCallback((c: Change) => dispatch({ type: "change", change: c, now: Date.now() }), []);
+  const undo = useCallback(() => dispatch({ type: "undo" }), []);
+  const redo = useCallback(() => dispatch({ type: "redo" }), []);
+
+  /** Puts a version from the server on the table; the draft goes on the undo pile. */
+  const take = useCallback((full: DesignFull) => {
+    blocked.current = false;
+    const past = [...latest.current.past, { document: latest.current.document, name: latest.current.name }];
+    dispatch({ type: "replace", draft: { ...fresh(full.document, full.name, full.current), past } });
+    setSaving({ state: "saved" });
+  }, []);
+
+  /** After a stale save: put this draft on top of what the other saved. */
+  const keepMine = useCallback((current: number) => {
+    blocked.current = false;
+    dispatch({ type: "replace", draft: { ...latest.current, base: current, dirty: true } });
+    setSaving({ state: "waiting" });
+  }, []);
+
+  return { draft, saving, change, undo, redo, take, keepMine, save };
+}

@@ -1,0 +1,141 @@
+import { useEffect, useRef, useState } from "react";
+import { api, ask, fetchPicture, lane, Problem, Unreachable } from "../../api/client";
+import type { Document, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
+
+export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
+
+const AGAIN_MS = 3000;
+
+function failureOf(e: unknown): Failure | null {
+  if (e instanceof DOMException && e.name === "AbortError") return null;
+  if (e instanceof Problem) {
+    if (e.body.code === "superseded") return null;
+    if (e.status === 422) return { kind: "invalid", problems: e.body.problems };
+    return { kind: "failed", why: e.message };
+  }
+  if (e instanceof Unreachable) return { kind: "unreachable" };
+  return { kind: "failed", why: String(e) };
+}
+
+type Answer<T> = { data: T | null; failure: Failure | null; busy: boolean };
+
+type Job<T> = { key: string; work: (signal: AbortSignal) => Promise<T>; /** Seen through even when overtaken. */ patient: boolean };
+
+/**
+ * Asks for what belongs to the job's key, one question at a time; the last answer stays until the
+ * next is there. While a slider moves, a patient job is finished and shown before the newest is
+ * asked for, so that the picture keeps following the hand; an impatient one is dropped.
+ */
+function useAsked<T>(job: Job<T>, release?: (old: T) => void): Answer<T> {
+  const [answer, setAnswer] = useState<Answer<T>>({ data: null, failure: null, busy: true });
+  const wanted = useRef(job);
+  wanted.current = job;
+  const running = useRef<{ key: string; patient: boolean; stop: AbortController } | null>(null);
+  const shown = useRef<T | null>(null);
+  const timer = useRef(0);
+  const letGo = useRef(release);
+  const alive = useRef(true);
+
+  const start = useRef(() => {
+    const now = wanted.current;
+    const stop = new AbortController();
+    const mine = { key: now.key, patient: now.patient, stop };
+    running.current = mine;
+    const done = (next: () => void) => {
+      if (running.current !== mine) return;
+      running.current = null;
+      next();
+      if (alive.current && wanted.current.key !== mine.key) start.current();
+    };
+    now.work(stop.signal).then(
+      (data) => {
+        if (!alive.current || running.current !== mine) {
+          letGo.current?.(data);
+          return;
+        }
+        done(() => {
+          if (shown.current !== null) letGo.current?.(shown.current);
+          shown.current = data;
+          setAnswer({ data, failure: null, busy: wanted.current.key !== mine.key });
+        });
+      },
+      (e) =>
+        done(() => {
+          const failure = failureOf(e);
+          if (!failure || !alive.current) return;
+          if (failure.kind === "unreachable") timer.current = window.setTimeout(() => running.current ?? start.current(), AGAIN_MS);
+          setAnswer((old) => ({ ...old, failure, busy: false }));
+        }),
+    );
+  });
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for all that the work depends on
+  useEffect(() => {
+    setAnswer((old) => (old.busy ? old : { ...old, busy: true }));
+    if (running.current && !running.current.patient && running.current.key !== job.key) {
+      running.current.stop.abort();
+      running.current = null;
+    }
+    if (!running.current) start.current();
+  }, [job.key]);
+
+  useEffect(() => {
+    alive.current = true;
+    return () => {
+      alive.current = false;
+      window.clearTimeout(timer.current);
+      running.current?.stop.abort();
+      running.current = null;
+    };
+  }, []);
+  return answer;
+}
+
+/** The ledger, findings and problems of a draft. */
+export function useLedger(document: Document): Answer<Ledger> {
+  return useAsked({
+    key: JSON.stringify(document),
+    work: (signal) => ask(api.POST("/api/predict/ledger", { body: { document }, signal })),
+    patient: true,
+  });
+}
+
+/** Portraits of the bar after every step, to one scale. */
+export function usePortraits(document: Document, pxPerMm: number, maxMm: number): Answer<Portrait[]> {
+  const { recipe, off } = document;
+  const body = { document: { recipe, off }, px_per_mm: pxPerMm, max_mm: maxMm };
+  const settled = useSettled(JSON.stringify(body), 90);
+  return useAsked({
+    key: settled,
+    work: (signal) => ask(api.POST("/api/predict/portraits", { body: JSON.parse(settled), headers: lane("portraits"), signal })),
+    patient: false,
+  });
+}
+
+/** A picture of the draft: quick and rough while things move, the full one when they rest. */
+export function usePicture(path: "/api/predict/blade.png" | "/api/predict/bar.png", body: object, px: number, name: string): Answer<string> {
+  const key = JSON.stringify({ ...body, px });
+  const rested = useSettled(key, 140);
+  const quality: Quality = rested === key ? "screen" : "preview";
+  return useAsked(
+    {
+      key: `${quality}${key}`,
+      work: (signal) => {
+        const size = quality === "preview" ? Math.round(px / 2) : px;
+        return fetchPicture(path, { ...body, px: size, quality }, name, signal);
+      },
+      patient: quality === "preview",
+    },
+    (url) => URL.revokeObjectURL(url),
+  );
+}
+
+/** `value` once it has stood still for `ms`; the first one at once. */
+function useSettled(value: string, ms: number): string {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSettled(value), ms);
+    return () => window.clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}

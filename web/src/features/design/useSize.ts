@@ -1,0 +1,22 @@
+import { type RefObject, useLayoutEffect, useRef, useState } from "react";
+
+/** The element's inner size in px, kept up to date. */
+export function useSize<T extends HTMLElement>(): [RefObject<T | null>, { width: number; height: number }] {
+  const ref = useRef<T>(null);
+  const [size, setSize] = useState({ width: 0, height: 0 });
+  useLayoutEffect(() => {
+    const element = ref.current;
+    if (!element) return;
+    const watch = new ResizeObserver(([entry]) => {
+      if (entry) setSize({ width: Math.floor(entry.contentRect.width), height: Math.floor(entry.contentRect.height) });
+    });
+    watch.observe(element);
+    return () => watch.disconnect();
+  }, []);
+  return [ref, size];
+}
+
+/** Sharp on fine screens, but never more than `most` pixels. */
+export function sharp(px: number, most = 1600): number {
+  return Math.max(16, Math.min(most, Math.round(px * Math.min(2, Math.max(1.25, window.devicePixelRatio)))));
+}

@@ -1,0 +1,63 @@
+import { describe, expect, it } from "vitest";
+import { grams, length, lengthText, parseLength, parseNumber, percent, sizes } from "./units";
+
+function mm(text: string, unit: "mm" | "inch" | "fraction" | "thou" = "mm"): number {
+  const found = parseLength(text, unit);
+  if (!found.ok) throw new Error(found.why);
+  return found.value;
+}
+
+describe("lengths as typed", () => {
+  it.each([
+    ["3/8", 9.525],
+    ['1 1/2"', 38.1],
+    ["1-1/2in", 38.1],
+    ['0.250"', 6.35],
+    ["6.35mm", 6.35],
+    ["6,5", 6.5],
+    ["25 thou", 0.635],
+    ["2.5 cm", 25],
+    [" .5 ", 0.5],
+    ["-3", -3],
+  ])("%s is %d mm", (text, value) => {
+    expect(mm(text)).toBeCloseTo(value, 9);
+  });
+
+  it("takes a bare number in the preferred unit", () => {
+    expect(mm("1", "inch")).toBe(25.4);
+    expect(mm("500", "thou")).toBeCloseTo(12.7, 9);
+    expect(mm("6mm", "inch")).toBe(6);
+  });
+
+  it.each(["", "six", "1/0", "6 furlongs", "1e3", "--2", "NaN", "3/"])("refuses %j and says why", (text) => {
+    const found = parseLength(text, "mm");
+    expect(found.ok).toBe(false);
+    if (!found.ok) expect(found.why.length).toBeGreaterThan(8);
+  });
+
+  it("refuses nonsense as a plain number", () => {
+    expect(parseNumber("12 turns")).toEqual({ ok: true, value: 12 });
+    expect(parseNumber("1e9").ok).toBe(false);
+  });
+});
+
+describe("lengths as shown", () => {
+  it("keeps bench precision", () => {
+    expect(lengthText(5.5, "mm")).toBe("5.5");
+    expect(lengthText(563.49, "mm")).toBe("563");
+    expect(lengthText(0.0349, "mm")).toBe("0.035");
+    expect(length(9.525, "fraction")).toBe("3/8 in");
+    expect(length(38.1, "fraction")).toBe("1 1/2 in");
+    expect(length(0.635, "thou")).toBe("25 thou");
+    expect(sizes([100, 40, 5.5], "mm")).toBe("100 × 40 × 5.5 mm");
+    expect(grams(974.2)).toBe("974 g");
+    expect(percent(0.0991)).toBe("9.9 %");
+  });
+
+  it("comes back from its own text to within what it shows", () => {
+    for (const unit of ["mm", "inch", "fraction", "thou"] as const) {
+      const again = mm(lengthText(12.7, unit), unit);
+      expect(again).toBeCloseTo(12.7, 6);
+    }
+  });
+});

@@ -1,0 +1,124 @@
+/** Lengths as smiths write and read them. The application keeps mm; only here are other units known. */
+
+export type LengthUnit = "mm" | "inch" | "fraction" | "thou";
+
+export const MM_PER_INCH = 25.4;
+
+type Parsed = { ok: true; value: number } | { ok: false; why: string };
+
+const NUMBER = String.raw`(?:\d+(?:[.,]\d*)?|[.,]\d+)`;
+const FRACTION = String.raw`(?:(\d+)\s*[- ]\s*)?(\d+)\s*/\s*(\d+)`;
+const UNIT = String.raw`(mm|cm|m|in|inch|inches|"|”|''|thou|mil)?`;
+const PLAIN_RE = new RegExp(`^([-+]?)(${NUMBER})\\s*${UNIT}$`, "i");
+const FRACTION_RE = new RegExp(`^([-+]?)${FRACTION}\\s*${UNIT}$`, "i");
+
+function scaleOf(unit: string | undefined, preferred: LengthUnit, fraction: boolean): number {
+  switch (unit?.toLowerCase()) {
+    case "mm":
+      return 1;
+    case "cm":
+      return 10;
+    case "m":
+      return 1000;
+    case "in":
+    case "inch":
+    case "inches":
+    case '"':
+    case "”":
+    case "''":
+      return MM_PER_INCH;
+    case "thou":
+    case "mil":
+      return MM_PER_INCH / 1000;
+    default:
+      // a bare fraction is inches in every shop
+      if (fraction) return MM_PER_INCH;
+      if (preferred === "mm") return 1;
+      return preferred === "thou" ? MM_PER_INCH / 1000 : MM_PER_INCH;
+  }
+}
+
+/** What was typed, in mm: 3/8, 1 1/2", 0.250", 6.35mm, 25 thou; bare numbers in the preferred unit. */
+export function parseLength(text: string, preferred: LengthUnit): Parsed {
+  const typed = text.trim();
+  if (!typed) return { ok: false, why: "Type a length, like 6, 3/8 or 0.25\"" };
+  const fraction = FRACTION_RE.exec(typed);
+  if (fraction) {
+    const [, sign, whole, top, bottom, unit] = fraction;
+    if (Number(bottom) === 0) return { ok: false, why: "A fraction needs something under the line" };
+    const value = Number(whole ?? 0) + Number(top) / Number(bottom);
+    return { ok: true, value: (sign === "-" ? -value : value) * scaleOf(unit, preferred, true) };
+  }
+  const plain = PLAIN_RE.exec(typed);
+  if (!plain) return { ok: false, why: `“${typed.slice(0, 20)}” is not a length: try 6mm, 3/8, 0.25" or 25 thou` };
+  const [, sign, number, unit] = plain;
+  const value = Number((number ?? "").replace(",", "."));
+  return { ok: true, value: (sign === "-" ? -value : value) * scaleOf(unit, preferred, false) };
+}
+
+/** A plain number (turns, degrees, pieces). */
+export function parseNumber(text: string): Parsed {
+  const typed = text.trim().replace(",", ".").replace(/\s*(°|deg|turns?)$/i, "");
+  if (!/^[-+]?(\d+(\.\d*)?|\.\d+)$/.test(typed)) return { ok: false, why: `“${text.trim().slice(0, 20)}” is not a number` };
+  return { ok: true, value: Number(typed) };
+}
+
+function trimmed(value: number, digits: number): string {
+  const text = value.toFixed(digits);
+  return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+}
+
+/** Enough digits for the bench: hundredths of a mm under 10, tenths under 100. */
+function mmDigits(mm: number): number {
+  const size = Math.abs(mm);
+  if (size === 0) return 0;
+  if (size < 0.1) return 3;
+  return size < 10 ? 2 : size < 200 ? 1 : 0;
+}
+
+function asFraction(inches: number): string {
+  const sixtyFourths = Math.round(Math.abs(inches) * 64);
+  const sign = inches < 0 && sixtyFourths ? "-" : "";
+  const whole = Math.floor(sixtyFourths / 64);
+  let top = sixtyFourths % 64;
+  if (!top) return `${sign}${whole}`;
+  let bottom = 64;
+  while (top % 2 === 0) {
+    top /= 2;
+    bottom /= 2;
+  }
+  return `${sign}${whole ? `${whole} ` : ""}${top}/${bottom}`;
+}
+
+/** mm as text in the preferred unit, without the unit. */
+export function lengthText(mm: number, unit: LengthUnit): string {
+  switch (unit) {
+    case "mm":
+      return trimmed(mm, mmDigits(mm));
+    case "inch":
+      return trimmed(mm / MM_PER_INCH, Math.abs(mm) < 254 ? 3 : 2);
+    case "fraction":
+      return asFraction(mm / MM_PER_INCH);
+    case "thou":
+      return trimmed((mm / MM_PER_INCH) * 1000, Math.abs(mm) < 2.54 ? 1 : 0);
+  }
+}
+
+export const UNIT_MARK: Record<LengthUnit, string> = { mm: "mm", inch: "in", fraction: "in", thou: "thou" };
+
+export function length(mm: number, unit: LengthUnit): string {
+  return `${lengthText(mm, unit)} ${UNIT_MARK[unit]}`;
+}
+
+/** Several sizes with one unit behind: 563 × 40 × 5.5 mm. */
+export function sizes(mm: number[], unit: LengthUnit): string {
+  return `${mm.map((v) => lengthText(v, unit)).join(" × ")} ${UNIT_MARK[unit]}`;
+}
+
+export function grams(g: number): string {
+  return g >= 10000 ? `${(g / 1000).toFixed(1)} kg` : `${g.toFixed(g < 10 ? 1 : 0)} g`;
+}
+
+export function percent(share: number): string {
+  return `${(share * 100).toFixed(Math.abs(share) < 0.1 ? 1 : 0)} %`;
+}
