@@ -60,8 +60,8 @@ def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
     for stages, (bar, step) in enumerate(zip(worked.forged.bars, [None, *worked.steps], strict=False)):
         shown = min(bar.length, asked.max_mm)
         px = [min(1600, max(4, round(mm * asked.px_per_mm))) for mm in (shown, bar.width)]
-        side = predict.BarPicture(stages, "face", px[0], z=bar.thickness / 2, x1=shown, quality="thumb")
-        end = predict.BarPicture(stages, "end", px[1], x=bar.length * 0.5, quality="thumb")
+        side = predict.BarPicture(stages, "side", px[0], x1=shown, quality="portrait")
+        end = predict.BarPicture(stages, "end", px[1], x=bar.length * 0.5, quality="portrait")
         pictures = [_data_address(predict.bar_png(worked, p, tones, wanted)) for p in (side, end)]
         found.append(PortraitOut(step=step, side=pictures[0], end=pictures[1], shown_mm=shown))
     return found

@@ -208,7 +208,7 @@ class BladePictureIn(Schema):
     px: int = Field(ge=16, le=4000)
     margin: float = Field(4.0, ge=0, le=100)
     book: bool = True
-    quality: Literal["preview", "screen", "full", "thumb"] = "screen"
+    quality: Literal["preview", "screen", "full", "portrait"] = "screen"
 
 
 class BarPictureIn(Schema):
@@ -220,7 +220,7 @@ class BarPictureIn(Schema):
     x: float = 0.0
     x0: float = Field(0.0, ge=0)
     x1: float | None = Field(None, gt=0)
-    quality: Literal["preview", "screen", "full", "thumb"] = "screen"
+    quality: Literal["preview", "screen", "full", "portrait"] = "screen"
 
 
 class PortraitsIn(Schema):

@@ -1,6 +1,6 @@
 """The validated models that starts and steps are: one class gives JSON, schema and form."""
 
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema
@@ -80,6 +80,9 @@ class Step(Model):
     smith (`instruction`). It never sees the scale that came off first: `before` is
     already the scaled bar. Nothing else in the tree knows a step by name.
     """
+
+    joins: ClassVar[bool] = False
+    """Whether faces of the bar are welded to one another here."""
 
     scale: Mm0 = Field(0.0, **shown("Scale lost", "mm", "off every long face, before this step", quiet=True))
     note: Note = Field("", **shown("Note", quiet=True))

@@ -111,6 +111,27 @@ class Section:
             inside &= ay / w + az / t <= np.sqrt(2) * (1 + slack / self.inradius)
         return inside
 
+    def half_width_at(self, z: Array) -> Array:
+        """Heart to surface along y at height z, mm; 0 beyond top and bottom."""
+        return self._reach(z, self.width, self.thickness)
+
+    def half_thickness_at(self, y: Array) -> Array:
+        """Heart to surface along z at y, mm; 0 beyond front and back."""
+        return self._reach(y, self.thickness, self.width)
+
+    def _reach(self, at: Array, along: float, across: float) -> Array:
+        """Every form is alike in y and z but for its two sizes."""
+        w, r = along / 2, np.minimum(np.abs(at) * (2 / across), 1)
+        if self.form == "round":
+            out: Array = w * np.sqrt(1 - r * r)
+        elif self.form == "diamond":
+            out = w * (1 - r)
+        elif self.form == "octagon":
+            out = w * np.minimum(1, np.sqrt(2) - r)
+        else:
+            out = np.full_like(at, w)
+        return out
+
     def shares(self, y: Array, z: Array) -> tuple[Array, Array]:
         """(u, a) of points of this section; new arrays of the same dtype."""
         outline = _OUTLINES[self.form]

@@ -45,7 +45,8 @@ class EtchTable:
         top = sum(t for _, t in stack)
         count = int(np.clip(64 * len(stack), 4096, 65536))
         step = top / count
-        knots, light, depth = _profile(stack, tone, magnification)
+        welded = any(stage.step.joins for stage in trace.forged.stages)
+        knots, light, depth = _profile(stack, tone, magnification, welded)
         s = (np.arange(count) + 0.5) * step
         fine = [np.interp(s, knots, v) for v in (light, depth)]
         # settled steels lie beyond the top, a unit apart: see Trace.layer_at
@@ -96,13 +97,13 @@ class _Spot:
         return low + (table.take(self.index + 1) - low) * self.part
 
 
-def _profile(stack: list[tuple[str, float]], tone: Mapping[str, float], magnification: float) -> tuple[Array, Array, Array]:
-    """Knots of brightness and depth up the stack, with carbon fade between and bright skins outside."""
+def _profile(stack: list[tuple[str, float]], tone: Mapping[str, float], magnification: float, welded: bool) -> tuple[Array, Array, Array]:
+    """Knots of brightness and depth up the stack: soft boundaries, and bright skins outside where pieces were welded."""
     light = [reflectance(tone[k]) for k, _ in stack]
     depth = [STEELS[k].etch_rate * ETCH_MINUTES for k, _ in stack]
     thick = [t for _, t in stack]
     skin = min(SKIN * magnification, 0.12 * thick[0], 0.12 * thick[-1])
-    skin_light = [max(v, 0.5 * v + 0.16) for v in (light[0], light[-1])]
+    skin_light = [max(v, 0.5 * v + 0.16) if welded else v for v in (light[0], light[-1])]
     knots, ls, ds = [0.0, skin], [skin_light[0], light[0]], [depth[0]] * 2
     at = 0.0
     for i in range(1, len(stack)):

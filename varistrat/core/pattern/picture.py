@@ -23,17 +23,18 @@ BAND_POINTS = 120_000
 @dataclass(frozen=True)
 class Quality:
     """samples: points a pixel along each side (the pattern is averaged exactly at 1 already; more
-    help at joints and rims); relief and shadow: drawn or not."""
+    help at joints and rims); relief and shadow: drawn or not; cutout: grey and alpha, no ground."""
 
     samples: int = 2
     relief: bool = True
     shadow: bool = True
+    cutout: bool = False
 
 
 FULL = Quality()
 SCREEN = Quality(samples=1)
 PREVIEW = Quality(samples=1, relief=False, shadow=False)
-THUMB = Quality(samples=2, relief=False, shadow=False)
+PORTRAIT = Quality(samples=2, relief=False, shadow=False, cutout=True)
 
 
 @dataclass(frozen=True)
@@ -56,7 +57,7 @@ def draw(
     cancelled: Callable[[], bool] | None = None,
     progress: Callable[[float], None] | None = None,
 ) -> Array:
-    """The view as 8-bit grey, (rows, width_px), to scale.
+    """The view as 8-bit grey, (rows, width_px), to scale; a cutout as grey and alpha, (rows, width_px, 2).
 
     Raises InputError for a size out of reach and Cancelled when no longer wanted.
     """
@@ -74,7 +75,7 @@ def draw(
         rows = min(rows_each, height_px - top)
         return _band(subject.trace, table, view, (width_px, height_px), (top, rows), quality, shadow)
 
-    out = np.empty((height_px, width_px), np.uint8)
+    out = np.empty((height_px, width_px, 2) if quality.cutout else (height_px, width_px), np.uint8)
     for top, grey in zip(starts, run_blocks(band, iter(starts), executor, cancelled), strict=True):
         out[top : top + grey.shape[0]] = grey
         if progress:
@@ -95,7 +96,7 @@ def _band(trace: Trace, table: EtchTable, view: View, size: tuple[int, int], spa
     patch = view.patch(a, b)
     if not patch.cover.any():
         light = np.zeros((count, width_px), np.float32)
-        return _finish(light, light, span, shadow)
+        return _finish(light, light, span, quality, shadow)
     s = sampling.layer_map(trace, patch.x, patch.y, patch.z)
     light, depth = table.mean(s, sampling.footprint(s))
     full = _shrink(patch.cover, n)
@@ -107,10 +108,12 @@ def _band(trace: Trace, table: EtchTable, view: View, size: tuple[int, int], spa
     if patch.gloom is not None and patch.glint is not None:
         grey *= 1 - 0.6 * _shrink(patch.gloom, n)
         grey += (0.62 - grey) * (0.75 * _shrink(patch.glint, n))
-    return _finish(grey[halo:-halo], full[halo:-halo], span, shadow)
+    return _finish(grey[halo:-halo], full[halo:-halo], span, quality, shadow)
 
 
-def _finish(grey: Array, cover: Array, span: tuple[int, int], shadow: "_Shadow | None") -> Array:
+def _finish(grey: Array, cover: Array, span: tuple[int, int], quality: Quality, shadow: "_Shadow | None") -> Array:
+    if quality.cutout:
+        return np.stack([look.to_srgb8(grey), (cover * 255 + 0.5).astype(np.uint8)], axis=-1)
     ground = shadow.rows(*span) if shadow else np.float32(look.GROUND)
     return look.to_srgb8(grey * cover + ground * (1 - cover))
 

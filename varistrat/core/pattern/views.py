@@ -42,7 +42,10 @@ class View(Protocol):
 
 @dataclass(frozen=True)
 class FaceView:
-    """The bar from +z, ground to height z: x to the right, y up. `x0`..`x1`: the stretch shown."""
+    """The bar from +z, ground flat to height z; beyond the flat its own surface still stands lower.
+
+    x to the right, y up. `x0`..`x1`: the stretch shown.
+    """
 
     bar: Bar
     z: float
@@ -54,26 +57,39 @@ class FaceView:
         return (self.bar.length if self.x1 is None else self.x1) - self.x0, self.bar.width
 
     def patch(self, a: Array, b: Array) -> Patch:
-        x, y = np.broadcast_arrays(a[None, :] + np.float32(self.x0), b[:, None] - np.float32(self.bar.width / 2))
-        z = np.full_like(x, self.z)
-        return Patch(x.copy(), y.copy(), z, (self.bar.section.holds(y, z, 1e-4) & (x <= self.bar.length)).astype(np.float32))
+        across = b - np.float32(self.bar.width / 2)
+        top = self.bar.section.half_thickness_at(across)
+        z = np.minimum(top, np.float32(self.z))
+        # steel is left at y only while its underside is lower than the grinding
+        steel = (-top <= self.z) & (np.abs(across) <= self.bar.width / 2 + 1e-4)
+        x, y = np.broadcast_arrays(a[None, :] + np.float32(self.x0), across[:, None])
+        cover = (steel[:, None] & (x <= self.bar.length + 1e-3)).astype(np.float32)
+        lean = np.gradient(z, across) if len(b) > 1 else np.zeros_like(z)
+        slope = np.broadcast_to(np.clip(0.5 * lean, -0.7, 0.7).astype(np.float32)[:, None], x.shape)
+        return Patch(x.copy(), y.copy(), np.broadcast_to(z[:, None], x.shape).copy(), cover, slope_y=slope)
 
 
 @dataclass(frozen=True)
 class SideView:
-    """The bar from -y, ground to the plane y: x to the right, z up."""
+    """The bar's own surface seen from -y: x to the right, z up. `x1`: where the stretch shown ends."""
 
     bar: Bar
-    y: float = 0.0
+    x1: float | None = None
 
     @property
     def size(self) -> tuple[float, float]:
-        return self.bar.length, self.bar.thickness
+        return (self.bar.length if self.x1 is None else self.x1), self.bar.thickness
 
     def patch(self, a: Array, b: Array) -> Patch:
-        x, z = np.broadcast_arrays(a[None, :], b[:, None] - np.float32(self.bar.thickness / 2))
-        y = np.full_like(x, self.y)
-        return Patch(x.copy(), y, z.copy(), self.bar.section.holds(y, z, 1e-4).astype(np.float32))
+        height = b - np.float32(self.bar.thickness / 2)
+        reach = self.bar.section.half_width_at(height)
+        x, z = np.broadcast_arrays(a[None, :], height[:, None])
+        y = np.broadcast_to(-reach[:, None], x.shape)
+        pixel = float(abs(b[1] - b[0])) if len(b) > 1 else 1.0
+        cover = np.broadcast_to(_soft(np.float32(self.bar.thickness / 2) - np.abs(height), pixel)[:, None], x.shape)
+        lean = np.gradient(reach, height) if len(b) > 1 else np.zeros_like(height)
+        slope = np.broadcast_to(np.clip(0.5 * lean, -0.7, 0.7)[:, None], x.shape)
+        return Patch(x.copy(), y.copy(), z.copy(), cover.copy(), slope_y=slope.astype(np.float32))
 
 
 @dataclass(frozen=True)

@@ -13,11 +13,11 @@ from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.document import Document, Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.exposure import Side
-from varistrat.core.pattern.picture import FULL, PREVIEW, SCREEN, THUMB, Quality, Subject, draw, png
+from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
 from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView, View
 
-QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "thumb": THUMB}
-QualityName = Literal["preview", "screen", "full", "thumb"]
+QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
+QualityName = Literal["preview", "screen", "full", "portrait"]
 
 
 @lru_cache(maxsize=1)
@@ -102,7 +102,7 @@ def bar_png(worked: Worked, asked: BarPicture, tones: Mapping[str, float], cance
         end = min(asked.x1 or bar.length, bar.length)
         view = FaceView(bar, _within(asked.z, -bar.thickness / 2, bar.thickness / 2), min(asked.x0, end * 0.99), end)
     elif asked.view == "side":
-        view = SideView(bar)
+        view = SideView(bar, min(asked.x1 or bar.length, bar.length))
     else:
         view = EndView(bar, _within(asked.x, 0, bar.length))
     return _png(Subject(Trace(forged), tones), view, asked.px, QUALITIES[asked.quality], cancelled)

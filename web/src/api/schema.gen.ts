@@ -1733,7 +1733,7 @@ export interface components {
              * @default screen
              * @enum {string}
              */
-            quality?: "preview" | "screen" | "full" | "thumb";
+            quality?: "preview" | "screen" | "full" | "portrait";
         };
         /** BarPictureIn */
         BarPictureIn: {
@@ -1769,7 +1769,7 @@ export interface components {
              * @default screen
              * @enum {string}
              */
-            quality?: "preview" | "screen" | "full" | "thumb";
+            quality?: "preview" | "screen" | "full" | "portrait";
         };
         /** PortraitOut */
         PortraitOut: {

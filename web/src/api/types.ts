@@ -23,4 +23,4 @@ export type Step = S["BarRecipe"]["steps"] extends (infer T)[] | undefined ? T :
 export type Start = S["BarRecipe"]["start"];
 export type Stack = S["Stack"];
 export type Side = "right" | "left";
-export type Quality = "preview" | "screen" | "full" | "thumb";
+export type Quality = "preview" | "screen" | "full" | "portrait";

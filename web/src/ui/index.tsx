@@ -90,7 +90,7 @@ export function Modal({
   );
 }
 
-export type Option<T extends string> = { value: T; label: string; hint?: string; swatch?: string };
+export type Option<T extends string> = { value: T; label: string; hint?: string; swatch?: string; /** Shown when chosen, in place of the label. */ short?: string };
 
 /** One of a few, all in sight. */
 export function Segments<T extends string>({
@@ -136,7 +136,7 @@ export function Choice<T extends string>({
     <Listbox value={value} onChange={onChange}>
       <ListboxButton aria-label={label} className="flex min-h-11 w-full items-center gap-2 rounded-lg border border-edge bg-well px-3 text-left">
         <Swatch colour={chosen?.swatch} />
-        <span className="min-w-0 flex-1 truncate">{chosen?.label ?? value}</span>
+        <span className="min-w-0 flex-1 truncate">{chosen?.short ?? chosen?.label ?? value}</span>
         <ChevronDown size={16} aria-hidden className="shrink-0 text-quiet" />
       </ListboxButton>
       <ListboxOptions

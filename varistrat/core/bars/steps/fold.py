@@ -1,6 +1,6 @@
 """Folding a bar back on itself."""
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
@@ -20,6 +20,7 @@ class Fold(ForgingStep):
     """
 
     kind: Literal["fold"] = "fold"
+    joins: ClassVar[bool] = True
     grind: Mm0 = Field(0.0, **shown("Ground off the meeting face", "mm"))
 
     def size(self, before: Bar) -> Change:

@@ -1,6 +1,6 @@
 """Cutting a bar in pieces and piling them up again."""
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -39,6 +39,7 @@ class Restack(ForgingStep):
     """
 
     kind: Literal["restack"] = "restack"
+    joins: ClassVar[bool] = True
     pieces: int = Field(ge=1, le=MAX_PIECES, **shown("Pieces"))
     along: Literal["thickness", "width"] = Field("thickness", **shown("Piled", "", "one on the other, or side by side"))
     lay: Annotated[list[Lay], Field(min_length=1, max_length=MAX_PIECES)] = Field(

@@ -146,7 +146,7 @@ function DesignCard({ design }: { design: DesignLine }) {
           <p className="mt-1 text-sm text-quiet">Changed {new Date(design.changed).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</p>
         </div>
         <Menu>
-          <MenuButton aria-label={`More about ${design.name}`} className="relative z-10 grid h-11 w-11 shrink-0 place-items-center rounded-lg hover:bg-line/60">
+          <MenuButton aria-label={`More about ${design.name}`} className="relative z-10 -mt-2 grid h-11 w-11 shrink-0 place-items-center rounded-lg hover:bg-line/60">
             <Ellipsis size={20} aria-hidden />
           </MenuButton>
           <MenuItems anchor={{ to: "bottom end", gap: 4 }} className="z-50 w-56 rounded-xl border border-edge bg-well p-1 shadow-xl outline-none">

@@ -25,7 +25,7 @@ export function DepthHandle({ value, max, onChange }: { value: number; max: numb
         aria-valuemax={max}
         aria-valuenow={value}
         aria-valuetext={length(value, unit)}
-        className="relative w-16 flex-1 cursor-ns-resize touch-none"
+        className="relative my-5 w-16 flex-1 cursor-ns-resize touch-none"
         onPointerDown={(e) => {
           e.currentTarget.setPointerCapture(e.pointerId);
           follow(e);
@@ -53,7 +53,7 @@ export function DepthHandle({ value, max, onChange }: { value: number; max: numb
           {lengthText(value, unit)}
         </span>
       </div>
-      <span className="mt-3">of {length(max, unit)}</span>
+      <span>of {length(max, unit)}</span>
     </div>
   );
 }

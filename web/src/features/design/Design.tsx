@@ -128,7 +128,18 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
     "]": () => setGround((g) => Math.min(row?.thickness ?? 0, g + 0.1)),
   });
 
-  const panel = { catalogue, problems, row, change: (c: Change) => change(c) };
+  const panel = { catalogue, problems, change: (c: Change) => change(c) };
+  const advice = (
+    <>
+      {here !== "blade" && row?.instruction ? (
+        <div className="mb-3">
+          <h3 className="text-sm font-semibold text-quiet">At the fire</h3>
+          <p>{row.instruction}</p>
+        </div>
+      ) : null}
+      <Findings findings={findings} problems={ownProblems} quiet={here === "blade" ? "Enough steel, and it lies well on its bar." : undefined} />
+    </>
+  );
   return (
     <>
       <HeaderSlot>
@@ -176,11 +187,11 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
                   </p>
                 )}
                 <div className="hidden max-h-40 overflow-y-auto border-t border-line p-3 max-[1100px]:block">
-                  <Findings findings={findings} problems={ownProblems} quiet="Nothing to be careful of here." />
+                  {advice}
                 </div>
               </div>
-              <aside aria-label="Findings" className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:hidden">
-                <Findings findings={findings} problems={ownProblems} quiet="Nothing to be careful of here." />
+              <aside aria-label="At the fire, and what to be careful of" className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:hidden">
+                {advice}
               </aside>
             </div>
           </>

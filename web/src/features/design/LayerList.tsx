@@ -1,4 +1,4 @@
-import { ArrowDown, ArrowUp, Plus, X } from "lucide-react";
+import { ArrowUp, Plus, X } from "lucide-react";
 import { useState } from "react";
 import type { ProblemItem, Stack } from "../../api/types";
 import { Button } from "../../ui";
@@ -30,10 +30,10 @@ export function LayerList({ layers, problems, onChange }: { layers: Layers; prob
       <div className="flex flex-wrap items-center gap-2">
         <span className="mr-auto text-sm text-quiet">{layers.length} layers, top first</span>
         <Button compact onClick={() => setBuilding(!building)} pressed={building}>
-          Alternate two steels
+          Alternate…
         </Button>
         <Button compact onClick={() => onChange([...layers, layers.at(-2) ?? layers[0] ?? { steel: "1084", thickness: 3 }], "")}>
-          <Plus size={16} aria-hidden /> Layer on top
+          <Plus size={16} aria-hidden /> Layer
         </Button>
       </div>
       {building ? <Alternate layers={layers} onBuild={(next) => onChange(next, "")} /> : null}
@@ -47,23 +47,19 @@ export function LayerList({ layers, problems, onChange }: { layers: Layers; prob
       <ol className="mt-1 flex flex-col-reverse gap-1">
         {layers.map((layer, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a layer is its place in the pile
-          <li key={i} className="grid grid-cols-[minmax(0,1fr)_7.2rem_auto] items-start gap-1.5" aria-label={`Layer ${i + 1} from the bottom`}>
+          <li key={i} className="grid grid-cols-[minmax(0,1fr)_6.6rem_auto] items-start gap-1" aria-label={`Layer ${i + 1} from the bottom`}>
             <SteelChoice label={`Steel of layer ${i + 1}`} value={layer.steel} onChange={(steel) => put(i, { ...layer, steel }, "steel")} />
-            <div className="-mt-[1.35rem]">
-              <Measure
-                label=" "
-                unit="mm"
-                value={layer.thickness}
-                onChange={(v) => put(i, { ...layer, thickness: v ?? 0 }, "thickness")}
-                problem={under(problems, `[${i}]`).map(sentence)[0]}
-              />
-            </div>
+            <Measure
+              bare
+              label={`Thickness of layer ${i + 1}`}
+              unit="mm"
+              value={layer.thickness}
+              onChange={(v) => put(i, { ...layer, thickness: v ?? 0 }, "thickness")}
+              problem={under(problems, `[${i}]`).map(sentence)[0]}
+            />
             <span className="flex">
-              <Button kind="quiet" compact label={`Layer ${i + 1} up`} disabled={i === top} onClick={() => swap(i, i + 1)}>
+              <Button kind="quiet" compact label={`Layer ${i + 1} one up`} disabled={i === top} onClick={() => swap(i, i + 1)}>
                 <ArrowUp size={15} aria-hidden />
-              </Button>
-              <Button kind="quiet" compact label={`Layer ${i + 1} down`} disabled={i === 0} onClick={() => swap(i, i - 1)}>
-                <ArrowDown size={15} aria-hidden />
               </Button>
               <Button
                 kind="quiet"

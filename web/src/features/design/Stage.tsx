@@ -7,9 +7,9 @@ import { Facts } from "./Facts";
 import { usePicture } from "./usePrediction";
 import { sharp, useSize } from "./useSize";
 
-const MARGIN_MM = 2.5;
+const MARGIN_MM = 1.8;
 const RULE_PX = 22;
-const GUTTER_PX = 62;
+const GUTTER_PX = 80;
 
 type Shape = NonNullable<Ledger["shape"]>;
 
@@ -33,9 +33,9 @@ export function Stage({
   return (
     <section
       aria-label="The blade"
-      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] bg-plate text-plate-ink ${large ? "flex-1" : "h-[19.5rem] shrink-0 max-[1100px]:h-[17rem]"}`}
+      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] bg-plate text-plate-ink ${large ? "flex-1" : "h-[21.6rem] shrink-0 max-[1100px]:h-[18rem]"}`}
     >
-      <div className="relative min-w-0 p-2">
+      <div className="relative min-w-0 px-3 py-1">
         <div ref={ref} className="grid h-full w-full place-items-center overflow-hidden">
           {shape && size.width > 80 ? (
             <Faces document={document} shape={shape} width={size.width} height={size.height} stale={stale} />
@@ -118,7 +118,7 @@ function Rule({ shape, scale, width }: { shape: Shape; scale: number; width: num
       {ticks.map((i) => (
         <g key={i}>
           <line x1={x(i * step)} x2={x(i * step)} y1={i % major ? 8 : 3} y2={i % major ? 14 : 19} stroke="#8d867a" strokeWidth={1} />
-          {i % major === 0 && i > 0 ? (
+          {i % major === 0 && i > 0 && (i * step + 8) < shape.length ? (
             <text x={x(i * step) + 4} y={15} fontSize={12} fill="#cfc7b8" className="font-mono">
               {metric ? i * step : `${i / major}″`}
             </text>

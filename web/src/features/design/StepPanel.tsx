@@ -1,30 +1,31 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { ArrowLeft, ArrowRight, ChevronRight, Copy, Eye, EyeOff, Trash2 } from "lucide-react";
 import { type ReactNode, useMemo } from "react";
-import type { Catalogue, Document, ProblemItem, Row, Stack, Start, Step } from "../../api/types";
+import type { Catalogue, Document, ProblemItem, Stack, Start, Step } from "../../api/types";
 import { Button } from "../../ui";
 import type { Change } from "./draft";
 import { SchemaFields, under } from "./fields/SchemaFields";
 import { fieldsOf, type Schema, type Values } from "./fields/schema";
 import { LayerList } from "./LayerList";
 
-type Common = { catalogue: Catalogue; problems: ProblemItem[]; row: Row | undefined; change: (c: Change) => void };
+type Common = { catalogue: Catalogue; problems: ProblemItem[]; change: (c: Change) => void };
 
 /** The fields of the start. */
-export function StartPanel({ document, catalogue, problems, row, change }: Common & { document: Document }) {
+export function StartPanel({ document, catalogue, problems, change }: Common & { document: Document }) {
   const start = document.recipe.bar.start;
   const own = under(problems, "recipe.bar.start");
   const put = (values: Values, what: string) => change({ type: "start", start: values as unknown as Start, what });
   return (
-    <Shell title={catalogue.step_words[start.kind]?.name ?? "Start"} about={catalogue.step_words[start.kind]?.about} row={row}>
-      <Fields schema={catalogue.starts[start.kind] as Schema} values={start as unknown as Values} problems={own} onChange={put} leaveOut="layers" />
-      {start.kind === "stack" ? (
-        <LayerList
-          layers={start.layers}
-          problems={under(own, "layers")}
-          onChange={(layers, what) => change({ type: "start", start: { ...(start as Stack), layers }, what })}
-        />
-      ) : null}
+    <Shell title={catalogue.step_words[start.kind]?.name ?? "Start"} about={catalogue.step_words[start.kind]?.about}>
+      <Fields schema={catalogue.starts[start.kind] as Schema} values={start as unknown as Values} problems={own} onChange={put} leaveOut="layers">
+        {start.kind === "stack" ? (
+          <LayerList
+            layers={start.layers}
+            problems={under(own, "layers")}
+            onChange={(layers, what) => change({ type: "start", start: { ...(start as Stack), layers }, what })}
+          />
+        ) : null}
+      </Fields>
     </Shell>
   );
 }
@@ -39,7 +40,7 @@ export function StepPanel({
   onRemove,
   ...common
 }: Common & { index: number; step: Step; isOff: boolean; last: boolean; onMove: (to: number) => void; onRemove: () => void }) {
-  const { catalogue, problems, row, change } = common;
+  const { catalogue, problems, change } = common;
   const own = under(problems, `recipe.bar.steps[${index}]`);
   const words = catalogue.step_words[step.kind];
   const put = (values: Values, what: string) => {
@@ -54,7 +55,6 @@ export function StepPanel({
     <Shell
       title={`${index + 1}. ${words?.name ?? step.kind}`}
       about={words?.about}
-      row={row}
       actions={
         <>
           <Button kind="quiet" compact label="Earlier" disabled={index === 0} onClick={() => onMove(index - 1)}>
@@ -81,24 +81,16 @@ export function StepPanel({
   );
 }
 
-export function Shell({ title, about, row, actions, children }: { title: string; about?: string; row?: Row; actions?: ReactNode; children: ReactNode }) {
+export function Shell({ title, about, actions, children }: { title: string; about?: string; actions?: ReactNode; children: ReactNode }) {
   return (
     <section aria-label={title} className="flex min-h-0 flex-col">
-      <div className="flex items-start gap-1 px-4 pt-2">
-        <div className="min-w-0 flex-1">
-          <h2 className="text-lg leading-tight font-bold">{title}</h2>
-          {about ? <p className="text-sm text-quiet">{about}</p> : null}
-        </div>
+      <div className="flex min-h-11 items-center gap-1 px-4 pt-1">
+        <h2 className="min-w-0 flex-1 truncate text-lg font-bold">{title}</h2>
         <div className="-mr-2 flex">{actions}</div>
       </div>
       <div className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 gap-x-3 gap-y-2 overflow-y-auto px-4 pt-1 pb-3">
+        {about ? <p className="col-span-full -mt-1 text-sm text-quiet">{about}</p> : null}
         {children}
-        {row?.instruction ? (
-          <p className="col-span-full border-t border-line pt-2 text-sm">
-            <span className="font-semibold">At the fire: </span>
-            {row.instruction}
-          </p>
-        ) : null}
       </div>
     </section>
   );
@@ -110,12 +102,15 @@ export function Fields({
   problems,
   onChange,
   leaveOut,
+  children,
 }: {
   schema: Schema;
   values: Values;
   problems: ProblemItem[];
   onChange: (values: Values, what: string) => void;
   leaveOut?: string;
+  /** Between the plain fields and the folded-away ones. */
+  children?: ReactNode;
 }) {
   const fields = useMemo(() => fieldsOf(schema).filter((f) => f.name !== leaveOut), [schema, leaveOut]);
   const plain = fields.filter((f) => !f.quiet);
@@ -124,6 +119,7 @@ export function Fields({
   return (
     <>
       <SchemaFields fields={plain} values={values} onChange={onChange} problems={problems} sliders />
+      {children}
       {quiet.length ? (
         <Disclosure as="div" className="col-span-full" defaultOpen={needsLook}>
           <DisclosureButton className="group flex min-h-11 items-center gap-1 rounded-lg pr-3 text-sm text-quiet">

@@ -21,7 +21,9 @@ import { barSize, GRADES, stepDetail, worst } from "./words";
 export type Chosen = "start" | "blade" | number;
 
 const PX_PER_MM = 1.5;
-const SHOWN_MM = 118;
+const SHOWN_MM = 80;
+/** A longer bar is shown broken off. */
+const BROKEN_OFF = "polygon(0 0, 100% 0, calc(100% - 5px) 28%, 100% 52%, calc(100% - 6px) 74%, calc(100% - 1px) 100%, 0 100%)";
 
 type Props = {
   document: Document;
@@ -167,14 +169,12 @@ function BarPortrait({ portrait, line }: { portrait: Portrait; line: { length: n
   return (
     <>
       <img src={portrait.end} alt="" style={{ width: Math.max(3, line.width * PX_PER_MM), height: h }} draggable={false} className="shrink-0" />
-      <span className="relative">
-        <img src={portrait.side} alt="" style={{ width: portrait.shown_mm * PX_PER_MM, height: h }} draggable={false} />
-        {cut ? (
-          <svg aria-hidden className="absolute -top-1 right-0" width={12} height={h + 8} viewBox="0 0 12 20" preserveAspectRatio="none">
-            <path d="M12 0 L6 0 L10 5 L4 10 L9 15 L5 20 L12 20 Z" fill="var(--ground)" />
-          </svg>
-        ) : null}
-      </span>
+      <img
+        src={portrait.side}
+        alt=""
+        style={{ width: portrait.shown_mm * PX_PER_MM, height: h, clipPath: cut ? BROKEN_OFF : undefined }}
+        draggable={false}
+      />
     </>
   );
 }

@@ -18,7 +18,7 @@ export function greyOf(linear: number): string {
 
 export function SteelChoice({ value, onChange, label = "Steel" }: { value: string; onChange: (key: string) => void; label?: string }) {
   const steels = useSteels();
-  const options = steels.map((s) => ({ value: s.key, label: s.name, hint: s.why_tone, swatch: greyOf(s.grey) }));
+  const options = steels.map((s) => ({ value: s.key, label: s.name, short: s.name.split(" ")[0], hint: s.why_tone, swatch: greyOf(s.grey) }));
   return <Choice label={label} value={value} options={options} onChange={onChange} />;
 }
 

@@ -18,6 +18,8 @@ export type MeasureProps = {
   max?: number;
   /** A slider under the field. */
   slider?: boolean;
+  /** The label is only for those who cannot see where it stands. */
+  bare?: boolean;
 };
 
 function shown(value: number | null | undefined, unit: string, length: ReturnType<typeof useUnit>): string {
@@ -70,7 +72,7 @@ export function Measure(props: MeasureProps) {
   const error = refusal || problem;
   return (
     <div>
-      <label htmlFor={id} className="mb-0.5 block text-sm text-quiet">
+      <label htmlFor={id} className={props.bare ? "sr-only" : "mb-0.5 block text-sm text-quiet"}>
         {label}
       </label>
       <div className={`flex min-h-11 items-center rounded-lg border bg-well pr-3 ${error ? "border-stop" : "border-edge"}`}>
