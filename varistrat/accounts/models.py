@@ -4,7 +4,6 @@ from django.conf import settings
 from django.db import models
 
 
-
 class Preferences(models.Model):
     """Units and theme of one user."""
 

@@ -81,7 +81,9 @@ def install(api: NinjaAPI) -> None:
 
     @api.exception_handler(StaleWrite)
     def _stale(request: HttpRequest, exc: StaleWrite) -> HttpResponse:
-        return problem(409, "stale", "This design was saved elsewhere in between. Both versions are kept.", current=exc.current, kept=exc.kept)
+        return problem(
+            409, "stale", "This design was saved elsewhere in between. Both versions are kept.", current=exc.current, kept=exc.kept
+        )
 
     @api.exception_handler(Cancelled)
     def _cancelled(request: HttpRequest, exc: Cancelled) -> HttpResponse:

@@ -19,7 +19,17 @@ def stack(pile: list[Json], width: float, length: float) -> Json:
     return {"kind": "stack", "layers": pile, "width": width, "length": length}
 
 
-def blade(shape: str, length: float, height: float, spine: tuple[float, float, float], edge: float, *, bevel: float | None = None, point: float = 0.4, **more: Any) -> Json:
+def blade(
+    shape: str,
+    length: float,
+    height: float,
+    spine: tuple[float, float, float],
+    edge: float,
+    *,
+    bevel: float | None = None,
+    point: float = 0.4,
+    **more: Any,
+) -> Json:
     """A blade ground alike on both sides; `bevel` is its height, the whole side if left out."""
     side: Json = {"edge_thickness": edge} | ({"height": bevel} if bevel else {})
     return {

@@ -15,7 +15,14 @@ def main(port: int) -> None:
     host = os.environ.get("VARISTRAT_BIND", "127.0.0.1")
     try:
         server = create_server(
-            application, host=host, port=port, threads=8, max_request_body_size=4_000_000, channel_timeout=60, ident=None, clear_untrusted_proxy_headers=False
+            application,
+            host=host,
+            port=port,
+            threads=8,
+            max_request_body_size=4_000_000,
+            channel_timeout=60,
+            ident=None,
+            clear_untrusted_proxy_headers=False,
         )
     except OSError as e:
         raise SystemExit(f"Port {port} cannot be used ({e.strerror}); choose another with --port.") from e

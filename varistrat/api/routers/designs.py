@@ -53,7 +53,11 @@ def create(request: HttpRequest, asked: DesignIn) -> tuple[int, DesignLine]:
     return 201, _line(design, selectors.revision_of(design).digest)
 
 
-@router.post("/import", response={201: DesignLine, **PROBLEMS}, openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}})
+@router.post(
+    "/import",
+    response={201: DesignLine, **PROBLEMS},
+    openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}},
+)
 def import_recipe(request: HttpRequest) -> tuple[int, DesignLine]:
     """A recipe file as it is; it comes with a plain blade to look at it on."""
     recipe = read_recipe(read_json(request.body))
@@ -112,7 +116,9 @@ def bring_back(request: HttpRequest, design_id: int, number: int) -> Any:
     return _out(design, keep.bring_back(actor=asker(request), design=design, number=number))
 
 
-@router.get("/{design_id}/picture.png", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"image/png": {}}}}})
+@router.get(
+    "/{design_id}/picture.png", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"image/png": {}}}}}
+)
 def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse:
     user = asker(request)
     found = selectors.revision_of(selectors.design_of(user, design_id))
@@ -127,7 +133,9 @@ def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse
     return response
 
 
-@router.get("/{design_id}/recipe.json", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"application/json": {}}}}})
+@router.get(
+    "/{design_id}/recipe.json", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"application/json": {}}}}}
+)
 def export(request: HttpRequest, design_id: int) -> HttpResponse:
     """The recipe file, steps that are switched off left out."""
     design = selectors.design_of(asker(request), design_id)
@@ -136,7 +144,9 @@ def export(request: HttpRequest, design_id: int) -> HttpResponse:
     return _file(recipe.as_json(), design.name, "recipe")
 
 
-@router.get("/{design_id}/blade.json", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"application/json": {}}}}})
+@router.get(
+    "/{design_id}/blade.json", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"application/json": {}}}}}
+)
 def export_blade(request: HttpRequest, design_id: int) -> HttpResponse:
     """The blade file with the recipe in it, as the command line reads it."""
     design = selectors.design_of(asker(request), design_id)

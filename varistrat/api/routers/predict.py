@@ -22,7 +22,7 @@ from varistrat.api.schemas import (
 from varistrat.designs.services import predict
 
 router = Router(tags=["predict"], auth=signed_in)
-PNG = {"responses": {200: {"content": {"image/png": {}}}}}
+PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 
 
 @router.post("/ledger", response={200: LedgerOut, **PROBLEMS})

@@ -253,4 +253,4 @@ class PrintJobOut(Schema):
     width_px: int
 
 
-PROBLEMS = {code: ProblemBody for code in (401, 403, 404, 409, 413, 422)}
+PROBLEMS = dict.fromkeys((401, 403, 404, 409, 413, 422), ProblemBody)

@@ -126,11 +126,15 @@ def _carry_out(step: Step, bar: Bar, path: str) -> Stage:
         change = replace(change, losses={"scale": bar.volume - before.volume, **change.losses})
     _check_size(change.after)
     if step.unevenness() and change.after.section.form != "rectangle":
-        raise InputError.at("uneven", f"hand work is left on a rectangular bar, this one is {change.after.form_word}", "take it out here, or square the bar")
+        raise InputError.at(
+            "uneven", f"hand work is left on a rectangular bar, this one is {change.after.form_word}", "take it out here, or square the bar"
+        )
     return Stage(step, before, change, path)
 
 
 def _check_size(bar: Bar) -> None:
     sizes = (bar.length, bar.width, bar.thickness)
     if not all(MIN_SIZE <= s <= MAX_SIZE for s in sizes):
-        raise InputError.at("", f"the bar becomes {bar.length:.3g} x {bar.width:.3g} x {bar.thickness:.3g} mm", "choose sizes a bar can have")
+        raise InputError.at(
+            "", f"the bar becomes {bar.length:.3g} x {bar.width:.3g} x {bar.thickness:.3g} mm", "choose sizes a bar can have"
+        )

@@ -1,7 +1,7 @@
 """The recipe file `varistrat.recipe/1`: models, versions, and reading it safely."""
 
 import json
-from typing import Annotated, Any, Literal, TypeVar, Union
+from typing import TYPE_CHECKING, Annotated, Any, Final, Literal, TypeAlias, TypeVar, Union
 
 from pydantic import BaseModel, Field, TypeAdapter, ValidationError
 
@@ -11,11 +11,16 @@ from varistrat.core.bars.steps import STEPS
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.limits import MAX_FILE_BYTES, MAX_NESTING, MAX_STEPS
 
-FORMAT = "varistrat.recipe/1"
+FORMAT: Final = "varistrat.recipe/1"
 M = TypeVar("M", bound=BaseModel)
 
-AnyStart = Annotated[Union[STARTS], Field(discriminator="kind")]
-AnyStep = Annotated[Union[STEPS], Field(discriminator="kind")]
+if TYPE_CHECKING:
+    AnyStart: TypeAlias = Start
+    AnyStep: TypeAlias = Step
+else:
+    # one of the registered kinds, told apart by "kind"
+    AnyStart = Annotated[Union[STARTS], Field(discriminator="kind")]  # noqa: UP007
+    AnyStep = Annotated[Union[STEPS], Field(discriminator="kind")]  # noqa: UP007
 
 
 class BarRecipe(Model):
@@ -56,7 +61,7 @@ def read_json(text: str | bytes) -> Any:
         raise InputError.at("", f"the file has {len(raw)} bytes, more than {MAX_FILE_BYTES}", "make it smaller")
     _check_depth(raw)
     try:
-        return json.loads(raw)
+        return json.loads(raw.decode("utf-8-sig"))
     except json.JSONDecodeError as e:
         raise InputError.at(f"line {e.lineno} column {e.colno}", f"not JSON: {e.msg}", "mend the file there") from e
     except UnicodeDecodeError as e:
@@ -162,5 +167,7 @@ def problem_of(error: Any, data: Any) -> Problem:
         limit = context[bounds[kind]]
         return Problem(path, f"{given!r} is out of range"[:80], f"give a number {word} {limit:g}")
     if kind in ("too_long", "too_short", "string_too_long"):
-        return Problem(path, error["msg"][0].lower() + error["msg"][1:], "change how many there are" if kind != "string_too_long" else "shorten it")
+        return Problem(
+            path, error["msg"][0].lower() + error["msg"][1:], "change how many there are" if kind != "string_too_long" else "shorten it"
+        )
     return Problem(path, f"{_type_word(given)} is not what belongs here", error["msg"][0].lower() + error["msg"][1:])

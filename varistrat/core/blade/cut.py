@@ -34,7 +34,9 @@ class Cut:
             forged = _own_bar(blade)
         if blade.forging.share > 0 and not blade.laminate:
             raise InputError.at(
-                "forging.share", "a patterned blade forged to shape cannot be predicted yet", "set it to 0 (cut from the bar); plain laminates may be forged"
+                "forging.share",
+                "a patterned blade forged to shape cannot be predicted yet",
+                "set it to 0 (cut from the bar); plain laminates may be forged",
             )
         geometry = Geometry.of(blade, forged.bar.thickness)
         return cls(Placed.of(geometry, forged.bar), Trace(forged))
@@ -58,7 +60,8 @@ class Cut:
         y = geometry.curves.edge(x) + h
         bz = (z - faces.layers) * bar.thickness / faces.forged
         points = self.placed.to_bar(*np.broadcast_arrays(x, y, bz))
-        p = Points(*(np.ascontiguousarray(v, float).ravel() for v in points))
+        px, py, pz = (np.array(v, float).ravel() for v in points)
+        p = Points(px, py, pz)
         p.clamp(bar.length, bar.width, bar.thickness)
         return self.trace.layer_at(self.trace.pull(p)).reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))
 
@@ -69,7 +72,11 @@ class Cut:
             yield from expose_laminate(geometry, n)
             return
         if self.core is None:
-            raise InputError.at("recipe.bar.start", "there is no core: the stack is not clad, core and clad", "give a laminate, or a stack of three layers with like outsides")
+            raise InputError.at(
+                "recipe.bar.start",
+                "there is no core: the stack is not clad, core and clad",
+                "give a laminate, or a stack of three layers with like outsides",
+            )
         low, high = self.core
 
         def depth(x: Array, h: Array, side: Side) -> Array:

@@ -7,7 +7,7 @@ import numpy as np
 
 from varistrat.core.bars.points import Array
 from varistrat.core.blade import grinds
-from varistrat.core.blade.model import Along, Blade, Taper
+from varistrat.core.blade.model import Along, Blade, Grind, Taper
 from varistrat.core.blade.outline import Curves, curves
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
@@ -125,18 +125,23 @@ class Geometry:
             at = float(np.broadcast_to(x, spare.shape).flat[int(spare.argmin())])
             found.append(
                 Finding(
-                    "not_enough_steel", "stop", "There is not enough steel for this blade.",
+                    "not_enough_steel",
+                    "stop",
+                    "There is not enough steel for this blade.",
                     f"At {at:.0f} mm from the heel it is {-worst:.2f} mm too thin: {self.bar_thickness:.4g} mm of bar, less skin and "
                     "warp, against the finished thickness.",
                     "Start from a thicker bar, or finish the blade thinner.",
-                    field="spine_thickness", value=-worst, limit=0.0, unit="mm",
+                    field="spine_thickness",
+                    value=-worst,
+                    limit=0.0,
+                    unit="mm",
                 )
             )
         for side, grind in (("right", self.blade.grind.right), ("left", self.blade.grind.left)):
             found += self._hollow_check(side, grind)
         return found
 
-    def _hollow_check(self, side: str, grind: grinds.Grind) -> list[Finding]:
+    def _hollow_check(self, side: str, grind: Grind) -> list[Finding]:
         if grind.kind != "hollow" or grind.wheel_radius is None:
             return []
         top = float(self.height(np.array([0.0]))[0])
@@ -146,9 +151,14 @@ class Geometry:
             return []
         return [
             Finding(
-                "hollow_too_deep", "care", f"The {side} hollow is thinner above the edge than at it.",
+                "hollow_too_deep",
+                "care",
+                f"The {side} hollow is thinner above the edge than at it.",
                 f"A bevel {top:.4g} mm high needs a wheel of {need:.0f} mm radius or more; this is {grind.wheel_radius:g} mm.",
                 "Use a larger wheel or a lower bevel.",
-                field=f"grind.{side}.wheel_radius", value=grind.wheel_radius, limit=need, unit="mm",
+                field=f"grind.{side}.wheel_radius",
+                value=grind.wheel_radius,
+                limit=need,
+                unit="mm",
             )
         ]

@@ -1,6 +1,7 @@
 """The blade file `varistrat.blade/1`: models and reading it safely."""
 
-from typing import Annotated, Any, Literal
+from itertools import pairwise
+from typing import Annotated, Any, Final, Literal
 
 from pydantic import Discriminator, Field, Tag, model_validator
 
@@ -9,7 +10,7 @@ from varistrat.core.bars.recipe import Recipe, check_format, parse
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_MM, MAX_OUTLINE_POINTS
 
-FORMAT = "varistrat.blade/1"
+FORMAT: Final = "varistrat.blade/1"
 
 Number = Annotated[float, Field(ge=-MAX_MM, le=MAX_MM)]
 Pair = Annotated[list[Number], Field(min_length=2, max_length=2)]
@@ -38,7 +39,7 @@ class Drawn(Model):
     @model_validator(mode="after")
     def _sound(self) -> "Drawn":
         for name, curve in (("edge", self.edge), ("spine", self.spine)):
-            if any(b[0] <= a[0] for a, b in zip(curve, curve[1:], strict=False)):
+            if any(b[0] <= a[0] for a, b in pairwise(curve)):
                 raise ValueError(f"the {name} does not run steadily from heel to tip; give its points with growing x")
         if abs(self.edge[0][0] - self.spine[0][0]) > 1e-6 or abs(self.edge[-1][0] - self.spine[-1][0]) > 1e-6:
             raise ValueError("edge and spine begin or end at different x; let them share both ends")

@@ -34,7 +34,9 @@ class Placed:
     def of(cls, geometry: Geometry, bar: Bar) -> "Placed":
         place = geometry.blade.place
         if bar.section.form != "rectangle":
-            raise InputError.at("recipe", f"a blade is cut from a rectangular bar, this one ends {bar.form_word}", "square or draw it flat at the end")
+            raise InputError.at(
+                "recipe", f"a blade is cut from a rectangular bar, this one ends {bar.form_word}", "square or draw it flat at the end"
+            )
         sx, sy, sz = _signs(place)
         low, high = geometry.curves.span()
         x = place.x if place.x is not None else (0.0 if sx > 0 else bar.length)
@@ -64,11 +66,16 @@ class Placed:
             return []
         return [
             Finding(
-                "blade_off_bar", "stop", f"The blade runs off the {name} of its bar by {worst:.1f} mm.",
+                "blade_off_bar",
+                "stop",
+                f"The blade runs off the {name} of its bar by {worst:.1f} mm.",
                 f"The bar is {self.bar.length:.0f} x {self.bar.width:.4g} mm; the blade {self.geometry.length:.4g} mm long and "
                 f"{np.ptp(self.geometry.curves.span()):.4g} mm high.",
                 "Start with more steel, draw it wider or longer, or make the blade smaller.",
-                field="outline", value=worst, limit=0.0, unit="mm",
+                field="outline",
+                value=worst,
+                limit=0.0,
+                unit="mm",
             )
         ]
 
@@ -86,5 +93,9 @@ def _signs(place: Place) -> tuple[int, int, int]:
     elif not sz:
         sz = sx * sy
     if sx * sy * sz != 1:
-        raise InputError.at("place.right_face", "edge, tip and right face so placed would mirror the steel", "leave one of the three out; it follows from the others")
+        raise InputError.at(
+            "place.right_face",
+            "edge, tip and right face so placed would mirror the steel",
+            "leave one of the three out; it follows from the others",
+        )
     return sx, sy, sz

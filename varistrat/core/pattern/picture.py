@@ -65,7 +65,9 @@ def draw(
     scale = width_px / width
     height_px = max(1, round(height * scale))
     if not (1 <= width_px <= MAX_PICTURE_PX and height_px <= MAX_PICTURE_PX):
-        raise InputError.at("px", f"a picture of {width_px} x {height_px} pixels is out of reach", f"keep both sides within {MAX_PICTURE_PX}")
+        raise InputError.at(
+            "px", f"a picture of {width_px} x {height_px} pixels is out of reach", f"keep both sides within {MAX_PICTURE_PX}"
+        )
     table = subject.table()
     shadow = _Shadow.of(view, width_px, height_px) if quality.shadow else None
     rows_each = max(4, BAND_POINTS // (width_px * quality.samples**2))
@@ -83,7 +85,9 @@ def draw(
     return out
 
 
-def _band(trace: Trace, table: EtchTable, view: View, size: tuple[int, int], span: tuple[int, int], quality: Quality, shadow: "_Shadow | None") -> Array:
+def _band(
+    trace: Trace, table: EtchTable, view: View, size: tuple[int, int], span: tuple[int, int], quality: Quality, shadow: "_Shadow | None"
+) -> Array:
     """Rows span = (first, count) of the picture, with a halo of a row for slopes."""
     width_px, height_px = size
     first, count = span
@@ -95,15 +99,15 @@ def _band(trace: Trace, table: EtchTable, view: View, size: tuple[int, int], spa
     b = (height - (rows + 0.5) * (height / (height_px * n))).astype(np.float32)
     patch = view.patch(a, b)
     if not patch.cover.any():
-        light = np.zeros((count, width_px), np.float32)
-        return _finish(light, light, span, quality, shadow)
+        bare = np.zeros((count, width_px), np.float32)
+        return _finish(bare, bare, span, quality, shadow)
     s = sampling.layer_map(trace, patch.x, patch.y, patch.z)
     light, depth = table.mean(s, sampling.footprint(s))
-    full = _shrink(patch.cover, n)
+    full: Array = _shrink(patch.cover, n)
     if n > 1:
         safe = np.maximum(full, 1e-6)
         light, depth = _shrink(light * patch.cover, n) / safe, _shrink(depth * patch.cover, n) / safe
-    tilt = np.zeros_like(light) if patch.slope_y is None else _shrink(patch.slope_y, n)
+    tilt: Array = np.zeros_like(light) if patch.slope_y is None else _shrink(patch.slope_y, n)
     grey = look.shade(light, depth, tilt, first, width_px / width, quality.relief)
     if patch.gloom is not None and patch.glint is not None:
         grey *= 1 - 0.6 * _shrink(patch.gloom, n)

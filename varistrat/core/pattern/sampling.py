@@ -11,8 +11,8 @@ def layer_map(trace: Trace, x: Array, y: Array, z: Array) -> Array:
     flat = [np.ascontiguousarray(v).ravel() for v in (x, y, z)]
     out = np.empty(flat[0].size, flat[0].dtype)
     for start in range(0, out.size, BLOCK):
-        block = Points(*(v[start : start + BLOCK].copy() for v in flat))
-        out[start : start + BLOCK] = trace.layer_at(trace.pull(block))
+        bx, by, bz = (v[start : start + BLOCK].copy() for v in flat)
+        out[start : start + BLOCK] = trace.layer_at(trace.pull(Points(bx, by, bz)))
     return out.reshape(x.shape)
 
 
@@ -61,6 +61,7 @@ def gradient_at(trace: Trace, x: Array, y: Array, z: Array) -> Array:
     points = np.array([x, y, z], float)
     shifts = np.vstack([np.zeros(3), np.eye(3), -np.eye(3)]) * step
     cloud = points[:, None, :] + shifts.T[:, :, None]
-    s = trace.layer_at(trace.pull(Points(*(c.ravel() for c in cloud)))).reshape(7, -1)
+    cx, cy, cz = (c.ravel() for c in cloud)
+    s = trace.layer_at(trace.pull(Points(cx, cy, cz))).reshape(7, -1)
     change = np.minimum(np.abs(s[1:4] - s[0]), np.abs(s[4:7] - s[0])) / step
     return np.sqrt((change**2).sum(axis=0))

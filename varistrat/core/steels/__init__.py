@@ -10,7 +10,7 @@ __all__ = ["STEELS", "Steel", "steel_key"]
 def steel_key(value: object) -> str:
     """`value` if it is the key of a listed steel. Raises ValueError with the nearest names."""
     if not isinstance(value, str):
-        raise ValueError("not the key of a steel; write it as text, like \"1084\"")
+        raise ValueError('not the key of a steel; write it as text, like "1084"')
     if value not in STEELS:
         near = get_close_matches(value, STEELS, n=3, cutoff=0.5) or sorted(STEELS)[:8]
         raise ValueError(f"no steel {value[:40]!r} in the list; use one of {', '.join(near)}")

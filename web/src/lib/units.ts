@@ -8,7 +8,7 @@ type Parsed = { ok: true; value: number } | { ok: false; why: string };
 
 const NUMBER = String.raw`(?:\d+(?:[.,]\d*)?|[.,]\d+)`;
 const FRACTION = String.raw`(?:(\d+)\s*[- ]\s*)?(\d+)\s*/\s*(\d+)`;
-const UNIT = String.raw`(mm|cm|m|in|inch|inches|"|”|''|thou|mil)?`;
+const UNIT = `(mm|cm|m|in|inch|inches|"|”|''|thou|mil)?`;
 const PLAIN_RE = new RegExp(`^([-+]?)(${NUMBER})\\s*${UNIT}$`, "i");
 const FRACTION_RE = new RegExp(`^([-+]?)${FRACTION}\\s*${UNIT}$`, "i");
 

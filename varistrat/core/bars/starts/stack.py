@@ -23,9 +23,7 @@ class Stack(Start):
     """Layers piled bottom first; their normal is z."""
 
     kind: Literal["stack"] = "stack"
-    layers: Annotated[list[Layer], Field(min_length=1, max_length=MAX_LAYERS)] = Field(
-        **shown("Layers", "", "bottom first")
-    )
+    layers: Annotated[list[Layer], Field(min_length=1, max_length=MAX_LAYERS)] = Field(**shown("Layers", "", "bottom first"))
     width: Mm = Field(**shown("Width", "mm"))
     length: Mm = Field(**shown("Length", "mm"))
 
@@ -45,21 +43,30 @@ class Stack(Start):
             if layer.thickness < OUTER_LAYER_MIN:
                 found.append(
                     Finding(
-                        "outer_layer_thin", "care",
+                        "outer_layer_thin",
+                        "care",
                         f"The {name} layer may lift off the pile while it heats.",
                         f"It is {layer.thickness:g} mm; under {OUTER_LAYER_MIN:g} mm the outside gets hot long before "
                         "the middle and curls, and scale and face grinding eat most of it.",
                         f"Put a layer of {OUTER_LAYER_MIN:g} mm or more outside, or tack it along its edges.",
-                        field=f"layers[{index}].thickness", value=layer.thickness, limit=OUTER_LAYER_MIN, unit="mm",
+                        field=f"layers[{index}].thickness",
+                        value=layer.thickness,
+                        limit=OUTER_LAYER_MIN,
+                        unit="mm",
                     )
                 )
         if bar.thickness > 2.5 * bar.width:
             found.append(
                 Finding(
-                    "pile_tall", "care", "The pile is likely to lean over under the first blows.",
+                    "pile_tall",
+                    "care",
+                    "The pile is likely to lean over under the first blows.",
                     f"It is {bar.thickness / bar.width:.1f} times as high as it is wide.",
                     "Widen it to at least 1/2.5 of its height, or weld it in two halves.",
-                    field="width", value=bar.width, limit=bar.thickness / 2.5, unit="mm",
+                    field="width",
+                    value=bar.width,
+                    limit=bar.thickness / 2.5,
+                    unit="mm",
                 )
             )
         return found

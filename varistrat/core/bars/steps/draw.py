@@ -62,10 +62,16 @@ class Draw(ForgingStep):
     def _spread(self, free: float, pressed: float) -> float:
         if self.method == "roll":
             if self.roll_diameter is None:
-                raise InputError.at("roll_diameter", "the spread under rolls needs their diameter", "give it in mm, or give both width and thickness")
+                raise InputError.at(
+                    "roll_diameter", "the spread under rolls needs their diameter", "give it in mm, or give both width and thickness"
+                )
             return rolling_spread(free, pressed, self.roll_diameter)
         if self.bite is None:
-            raise InputError.at("bite", "the spread under a hammer or press needs the bite", "give the die contact along the bar in mm, or give both width and thickness")
+            raise InputError.at(
+                "bite",
+                "the spread under a hammer or press needs the bite",
+                "give the die contact along the bar in mm, or give both width and thickness",
+            )
         return forging_spread(self.bite, free)
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
@@ -78,19 +84,28 @@ class Draw(ForgingStep):
         if after.length < before.length * (1 - 1e-9):
             found.append(
                 Finding(
-                    "draw_upsets", "care", "This makes the bar shorter and thicker, not longer.",
+                    "draw_upsets",
+                    "care",
+                    "This makes the bar shorter and thicker, not longer.",
                     f"The section grows from {before.section.area:.4g} to {after.section.area:.4g} mm2.",
                     "Check the sizes; upsetting a laminate buckles its layers.",
-                    field="thickness", value=after.length, limit=before.length, unit="mm",
+                    field="thickness",
+                    value=after.length,
+                    limit=before.length,
+                    unit="mm",
                 )
             )
         if self.method != "roll" and flat > 9 and was < 3:
             found.append(
                 Finding(
-                    "draw_flat", "note", "A long way from square to flat in one step.",
+                    "draw_flat",
+                    "note",
+                    "A long way from square to flat in one step.",
                     f"It ends {flat:.1f} times as wide as thick; beyond 2, turning it on edge buckles the layers.",
                     "Bring the width in first while it is still near square, then flatten.",
-                    field="thickness", value=flat, limit=2.0,
+                    field="thickness",
+                    value=flat,
+                    limit=2.0,
                 )
             )
         return found

@@ -57,11 +57,15 @@ class Restack(ForgingStep):
         n, sheet = self.pieces, self._sheet()
         length = (before.length - (n - 1) * self.kerf) / n
         if length <= 0:
-            raise InputError.at("kerf", f"{n - 1} cuts of {self.kerf:g} mm use up the bar's {before.length:.4g} mm", "make fewer pieces or a thinner cut")
+            raise InputError.at(
+                "kerf", f"{n - 1} cuts of {self.kerf:g} mm use up the bar's {before.length:.4g} mm", "make fewer pieces or a thinner cut"
+            )
         upright = self.along == "thickness"
         tall, wide = (before.thickness, before.width) if upright else (before.width, before.thickness)
         if tall <= 2 * self.grind:
-            raise InputError.at("grind", f"grinding {self.grind:g} mm off both faces leaves nothing of {tall:.4g} mm", f"grind less than {tall / 2:.4g} mm")
+            raise InputError.at(
+                "grind", f"grinding {self.grind:g} mm off both faces leaves nothing of {tall:.4g} mm", f"grind less than {tall / 2:.4g} mm"
+            )
         pile = n * (tall - 2 * self.grind) + (n - 1) * sheet
         section = Section("rectangle", wide, pile) if upright else Section("rectangle", pile, wide)
         losses = {"kerf": (n - 1) * self.kerf * before.section.area, "grind": n * 2 * self.grind * wide * length}

@@ -35,7 +35,9 @@ class SectionStep(ForgingStep):
         thickness = self.width if self.thickness is None else self.thickness
         section = Section(to, self.width, thickness)
         if self.form == "square" and not section.equal:
-            raise InputError.at("thickness", f"a square cannot be {self.width:g} x {thickness:g} mm", 'use form "rectangle", or leave the thickness out')
+            raise InputError.at(
+                "thickness", f"a square cannot be {self.width:g} x {thickness:g} mm", 'use form "rectangle", or leave the thickness out'
+            )
         return Change(before.with_section(section))
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
@@ -45,7 +47,9 @@ class SectionStep(ForgingStep):
         if before.section.form == "diamond" and after.section.form == "rectangle":
             return [
                 Finding(
-                    "bias", "note", "Squaring on the corners turns the layers onto the bias.",
+                    "bias",
+                    "note",
+                    "Squaring on the corners turns the layers onto the bias.",
                     "The old corners become faces: layers that lay flat now run from corner to corner.",
                     "Work all four corners evenly, a little each round, or the section turns into a lozenge.",
                     field="form",

@@ -39,14 +39,20 @@ class Turn(Step):
             swap = turn % 180 == 90
             return Change(Bar(length, Section(section.form, section.thickness, section.width) if swap else section))
         if not section.equal:
-            raise InputError.at("degrees", f"a bar {section.width:.4g} x {section.thickness:.4g} mm turned by {self.degrees:g} does not lie square", "use a multiple of 90, or make it square first")
+            raise InputError.at(
+                "degrees",
+                f"a bar {section.width:.4g} x {section.thickness:.4g} mm turned by {self.degrees:g} does not lie square",
+                "use a multiple of 90, or make it square first",
+            )
         if section.form == "round" or (section.form == "octagon" and turn % 45 == 0):
             return Change(before)
         if turn % 45 == 0 and section.form == "rectangle":
             return Change(Bar(length, Section("diamond", section.width * np.sqrt(2), section.thickness * np.sqrt(2))))
         if turn % 45 == 0 and section.form == "diamond":
             return Change(Bar(length, Section("rectangle", section.width / np.sqrt(2), section.thickness / np.sqrt(2))))
-        raise InputError.at("degrees", f"{self.degrees:g} about x leaves a {before.form_word} bar askew", "use a multiple of 45, or round it first")
+        raise InputError.at(
+            "degrees", f"{self.degrees:g} about x leaves a {before.form_word} bar askew", "use a multiple of 45, or round it first"
+        )
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         angle = np.deg2rad(self.degrees % 360)

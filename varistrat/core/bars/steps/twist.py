@@ -1,5 +1,6 @@
 """Twisting a bar about its length."""
 
+from itertools import pairwise
 from typing import Annotated, Literal
 
 import numpy as np
@@ -52,9 +53,13 @@ class Twist(Step):
         ramps = []
         for i, zone in enumerate(self.zones):
             if zone.to <= zone.from_:
-                raise InputError.at(f"zones[{i}].to", f"the zone ends at {zone.to:g} mm, before it begins at {zone.from_:g}", "let it end further along")
+                raise InputError.at(
+                    f"zones[{i}].to", f"the zone ends at {zone.to:g} mm, before it begins at {zone.from_:g}", "let it end further along"
+                )
             if zone.to > length * (1 + 1e-9):
-                raise InputError.at(f"zones[{i}].to", f"the zone ends at {zone.to:g} mm, past the bar's {length:.4g} mm", "keep it on the bar")
+                raise InputError.at(
+                    f"zones[{i}].to", f"the zone ends at {zone.to:g} mm, past the bar's {length:.4g} mm", "keep it on the bar"
+                )
             ramps.append((zone.from_, zone.to, zone.turns if (zone.hand or self.hand) == "right" else -zone.turns))
         return ramps
 
@@ -83,7 +88,7 @@ class Twist(Step):
         """(turns per mm where it is tightest, shear times radius in all), ignoring sign cancelling."""
         marks = sorted({m for r in self._ramps(length) for m in r[:2]})
         best = 0.0
-        for a, b in zip(marks, marks[1:], strict=False):
+        for a, b in pairwise(marks):
             rate = sum(t / (end - start) for start, end, t in self._ramps(length) if start < b and end > a)
             best = max(best, abs(rate))
         return best, 2 * np.pi * best
@@ -97,11 +102,16 @@ class Twist(Step):
             cost = 100 * (1 - (1 - depth / 2 / before.section.inradius) ** 2)
             found.append(
                 Finding(
-                    "cold_shut", "care", "Sharp corners will fold over into cold shuts along the thread.",
+                    "cold_shut",
+                    "care",
+                    "Sharp corners will fold over into cold shuts along the thread.",
                     f"The corners stand {depth:.2f} mm proud of the flats. Grinding half of that off all round costs about "
                     f"{cost:.0f} % of the bar. The pattern itself is the same either way.",
                     "Knock the corners back to an octagon or a round before twisting.",
-                    field="hand", value=depth, limit=0.05 * before.width, unit="mm",
+                    field="hand",
+                    value=depth,
+                    limit=0.05 * before.width,
+                    unit="mm",
                 )
             )
         heats = max(1, int(np.ceil(shear / SHEAR_PER_HEAT)))
@@ -110,27 +120,42 @@ class Twist(Step):
             fewer = SHEAR_CARE / shear * turns_per_mm
             found.append(
                 Finding(
-                    "twist_tears", "stop" if stop else "care",
+                    "twist_tears",
+                    "stop" if stop else "care",
                     "The skin will tear." if stop else "Near where laminates begin to tear.",
                     f"The skin shears {shear:.1f} in all, {shear / heats:.1f} in each of {heats} heats; above {SHEAR_CARE:g} welds "
                     f"open, above {SHEAR_STOP:g} few survive. Indicative.",
                     f"Stay under one turn in {1 / fewer:.0f} mm, or twist it thinner." if fewer else "Twist less.",
-                    field="turns", value=shear, limit=SHEAR_STOP if stop else SHEAR_CARE,
+                    field="turns",
+                    value=shear,
+                    limit=SHEAR_STOP if stop else SHEAR_CARE,
                 )
             )
         elif turns_per_mm > 0:
             found.append(
                 Finding(
-                    "twist_heats", "note", f"One turn in {1 / turns_per_mm:.1f} mm, in {heats} even {'heat' if heats == 1 else 'heats'} or more.",
+                    "twist_heats",
+                    "note",
+                    f"One turn in {1 / turns_per_mm:.1f} mm, in {heats} even {'heat' if heats == 1 else 'heats'} or more.",
                     f"The skin shears {shear:.2f} in all, {shear / heats:.2f} a heat; about {SHEAR_PER_HEAT:g} a heat is safe above 1050 C. "
                     "Indicative. A cold spot twists less: heat evenly.",
                     "Turning the bar end for end does not change its hand; an opposed bar must be twisted opposed.",
-                    field="turns", value=shear, limit=SHEAR_CARE,
+                    field="turns",
+                    value=shear,
+                    limit=SHEAR_CARE,
                 )
             )
         else:
             found.append(
-                Finding("twist_nothing", "note", "No turns: the bar is only rounded.", "The twist has 0 turns.", "Give it turns, or take the step out.", field="turns", value=0.0)
+                Finding(
+                    "twist_nothing",
+                    "note",
+                    "No turns: the bar is only rounded.",
+                    "The twist has 0 turns.",
+                    "Give it turns, or take the step out.",
+                    field="turns",
+                    value=0.0,
+                )
             )
         return found
 

@@ -40,11 +40,16 @@ class Weld(ForgingStep):
             return []
         return [
             Finding(
-                "weld_light", "care", "That is too little to close the pile.",
+                "weld_light",
+                "care",
+                "That is too little to close the pile.",
                 f"The height falls by {100 * (1 - share):.0f} %. A first pass takes 5 to 10 %; the weld is healed only once the "
                 "height is down by about 30 % in all. Indicative.",
                 f"Weld to {LIGHT * before.thickness:.3g} mm or less, still at weld heat.",
-                field="thickness", value=after.thickness, limit=LIGHT * before.thickness, unit="mm",
+                field="thickness",
+                value=after.thickness,
+                limit=LIGHT * before.thickness,
+                unit="mm",
             )
         ]
 

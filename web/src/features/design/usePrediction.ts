@@ -69,7 +69,6 @@ function useAsked<T>(job: Job<T>, release?: (old: T) => void): Answer<T> {
     );
   });
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for all that the work depends on
   useEffect(() => {
     setAnswer((old) => (old.busy ? old : { ...old, busy: true }));
     if (running.current && !running.current.patient && running.current.key !== job.key) {

@@ -1,0 +1,1 @@
+"""Open formats: reading and writing what others can read and write."""
