@@ -84,7 +84,9 @@ class ReadingTests(SimpleTestCase):
 
     json_values = st.recursive(
         st.none() | st.booleans() | st.integers(-(10**400), 10**400) | st.floats() | st.text(max_size=8),
-        lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(["kind", "start", "steps", "layers", "x"]), inner, max_size=3),
+        lambda inner: (
+            st.lists(inner, max_size=3) | st.dictionaries(st.sampled_from(["kind", "start", "steps", "layers", "x"]), inner, max_size=3)
+        ),
         max_leaves=12,
     )
 

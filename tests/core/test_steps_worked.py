@@ -152,7 +152,16 @@ class WorkedTests(SimpleTestCase):
     def test_interleaf_settles_where_it_lies(self) -> None:
         f = forged(solid(200, 30, 20), {"kind": "restack", "pieces": 2, "interleaf": {"steel": "nickel", "thickness": 2.0}})
         self.assertEqual(f.bar.thickness, 42)
-        for z, want in ((-21, "1084"), (-1.001, "1084"), (-1, "nickel"), (0, "nickel"), (0.999, "nickel"), (1, "1084"), (21, "1084"), (21.1, "")):
+        for z, want in (
+            (-21, "1084"),
+            (-1.001, "1084"),
+            (-1, "nickel"),
+            (0, "nickel"),
+            (0.999, "nickel"),
+            (1, "1084"),
+            (21, "1084"),
+            (21.1, ""),
+        ):
             self.assertEqual(steel(f, 50, 0, z), want, z)
         self.assertAlmostEqual(f.rows()[1]["gains"]["interleaf"], 2 * 30 * 100)
 

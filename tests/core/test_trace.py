@@ -87,7 +87,9 @@ class TraceTests(SimpleTestCase):
         np.testing.assert_array_equal(points, kept)
 
     def test_partial_ledger_up_to_the_step_that_fails(self) -> None:
-        data = read_recipe({"format": "varistrat.recipe/1", "bar": {"start": solid(), "steps": [{"kind": "fold"}, {"kind": "trim", "start": 900.0}]}})
+        data = read_recipe(
+            {"format": "varistrat.recipe/1", "bar": {"start": solid(), "steps": [{"kind": "fold"}, {"kind": "trim", "start": 900.0}]}}
+        )
         f, problems = forge_as_far(data.bar)
         self.assertEqual(len(f.rows()), 2)
         self.assertEqual(problems[0].path, "bar.steps[1].start")

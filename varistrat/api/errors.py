@@ -35,6 +35,11 @@ def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
     return problem(403, "csrf", "This page is out of date: reload it and try again.")
 
 
+def locked_out(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
+    """Too many wrong passwords from one place for one name: see AXES_ settings."""
+    return problem(403, "locked_out", "Too many tries. Wait a quarter of an hour, then try again.")
+
+
 def install(api: NinjaAPI) -> None:
     """Hand every kind of error to the one place that words it."""
 

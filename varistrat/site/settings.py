@@ -97,6 +97,7 @@ AXES_FAILURE_LIMIT = 6
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
+AXES_LOCKOUT_CALLABLE = "varistrat.api.errors.locked_out"
 
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
@@ -144,6 +145,6 @@ LOGGING = {
     "formatters": {"plain": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"axes": {"level": "ERROR"}, "django.request": {"level": "ERROR"}},
+    "loggers": {"axes": {"level": "ERROR"}, "django.request": {"level": "ERROR"}, "django.security.csrf": {"level": "ERROR"}},
 }
 TEST_RUNNER = "tests.runner.CountingRunner"

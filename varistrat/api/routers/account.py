@@ -42,8 +42,6 @@ def session(request: HttpRequest) -> SessionOut:
 def sign_in(request: HttpRequest, asked: SignIn) -> SessionOut:
     user = authenticate(request, username=asked.user, password=asked.password)
     if user is None:
-        if getattr(request, "axes_locked_out", False):
-            raise Refused(403, "locked_out", "Too many tries. Wait a quarter of an hour, then try again.")
         raise Refused(401, "wrong_sign_in", "That name and password do not go together.")
     login(request, user)
     return _session(request)

@@ -1,0 +1,311 @@
+"""The API: each route ok, invalid, not yours, signed out; safe headers; pictures; limits."""
+
+import json
+from copy import deepcopy
+from io import BytesIO
+from typing import Any
+from unittest import mock
+
+from django.contrib.auth.models import User
+from django.test import Client, TestCase, override_settings
+from PIL import Image
+
+from varistrat.api import api
+from varistrat.core.starters import STARTERS
+from varistrat.designs.demo import load_demo
+from varistrat.designs.models import PrintJob
+from varistrat.designs.services import printing
+
+DOCUMENT = STARTERS["bold_twist"].document()
+BLADE = {"document": DOCUMENT, "side": "right", "px": 200}
+BAR = {"document": DOCUMENT, "stages": 2, "view": "face", "px": 120}
+HTTP = {"HTTP_HOST": "localhost"}
+
+# method, address ({id}: a design of the smith's), body
+ROUTES: list[tuple[str, str, Any]] = [
+    ("patch", "/api/preferences", {"length": "thou"}),
+    ("get", "/api/steels", None),
+    ("put", "/api/steels/1084/tone", {"tone": 2.5}),
+    ("get", "/api/catalogue", None),
+    ("get", "/api/designs", None),
+    ("post", "/api/designs", {"starter": "bias"}),
+    ("post", "/api/designs/import", DOCUMENT["recipe"]),
+    ("get", "/api/designs/{id}", None),
+    ("put", "/api/designs/{id}", {"document": DOCUMENT, "base": 1}),
+    ("post", "/api/designs/{id}/copy", None),
+    ("get", "/api/designs/{id}/revisions", None),
+    ("get", "/api/designs/{id}/revisions/1", None),
+    ("post", "/api/designs/{id}/revisions/1/bring-back", None),
+    ("get", "/api/designs/{id}/picture.png", None),
+    ("get", "/api/designs/{id}/recipe.json", None),
+    ("get", "/api/designs/{id}/blade.json", None),
+    ("post", "/api/predict/ledger", {"document": DOCUMENT}),
+    ("post", "/api/predict/blade.png", BLADE),
+    ("post", "/api/predict/bar.png", BAR),
+    ("post", "/api/predict/portraits", {"document": DOCUMENT, "px_per_mm": 1.0, "max_mm": 60}),
+    ("post", "/api/print-jobs", {"design": "{id}", "side": "left", "width_px": 300}),
+    ("delete", "/api/designs/{id}", None),
+    ("post", "/api/designs/{id}/restore", None),
+]
+
+
+class ApiCase(TestCase):
+    def setUp(self) -> None:
+        self.smith = User.objects.create_user("smith", password="anvil-and-tongs-9")
+        self.client = Client(**HTTP)
+        self.client.force_login(self.smith, backend="django.contrib.auth.backends.ModelBackend")
+
+    def send(self, method: str, path: str, body: Any = None, client: Client | None = None, **extra: Any) -> Any:
+        raw = body if isinstance(body, str | bytes) else json.dumps(body)
+        return getattr(client or self.client, method)(
+            path, *([] if method == "get" else [raw]), **({} if method == "get" else {"content_type": "application/json"}), **extra
+        )
+
+    def new(self, starter: str = "bold_twist") -> int:
+        return self.send("post", "/api/designs", {"starter": starter}).json()["id"]
+
+    def fill(self, path: str, body: Any, design: int) -> tuple[str, Any]:
+        return path.replace("{id}", str(design)), json.loads(json.dumps(body).replace('"{id}"', str(design)))
+
+
+class EveryRouteTests(ApiCase):
+    def test_every_route_is_listed_here(self) -> None:
+        known = {
+            (m, p.replace("{id}", "{design_id}").replace("1084", "{key}").replace("revisions/1", "revisions/{number}"))
+            for m, p, _ in ROUTES
+        }
+        open_to_all = {"/api/session", "/api/session/sign-in", "/api/session/demo", "/api/session/sign-out"}
+        described = {(m, p) for p, methods in api.get_openapi_schema()["paths"].items() for m in methods if p not in open_to_all}
+        self.assertEqual({r for r in described if "{job_id}" not in r[1]}, known)
+
+    def test_ok(self) -> None:
+        design = self.new()
+        for method, path, body in ROUTES:
+            address, content = self.fill(path, body, design)
+            response = self.send(method, address, content)
+            self.assertIn(response.status_code, (200, 201, 204), f"{method} {address}: {response.content[:300]}")
+
+    def test_signed_out(self) -> None:
+        design = self.new()
+        outside = Client(**HTTP)
+        for method, path, body in ROUTES:
+            address, content = self.fill(path, body, design)
+            response = self.send(method, address, content, outside)
+            self.assertEqual(response.status_code, 401, f"{method} {address}")
+            self.assertEqual(response.json()["code"], "signed_out")
+
+    def test_not_yours_looks_like_absent(self) -> None:
+        design = self.new()
+        other = Client(**HTTP)
+        other.force_login(User.objects.create_user("other"), backend="django.contrib.auth.backends.ModelBackend")
+        for method, path, body in ROUTES:
+            if "{id}" not in path + json.dumps(body):
+                continue
+            answers = []
+            for number in (design, 987654):
+                address, content = self.fill(path, body, number)
+                response = self.send(method, address, content, other)
+                answers.append((response.status_code, response.content))
+            self.assertEqual(answers[0][0], 404, path)
+            self.assertEqual(answers[0], answers[1], path)
+
+    def test_changes_want_the_csrf_token(self) -> None:
+        strict = Client(enforce_csrf_checks=True, **HTTP)
+        strict.force_login(self.smith, backend="django.contrib.auth.backends.ModelBackend")
+        for method, path, body in ROUTES:
+            if method == "get":
+                continue
+            address, content = self.fill(path, body, 1)
+            self.assertEqual(self.send(method, address, content, strict).status_code, 403, path)
+        for path in ("sign-in", "demo", "sign-out"):
+            self.assertEqual(self.send("post", f"/api/session/{path}", {}, strict).status_code, 403, path)
+
+
+class BadInputTests(ApiCase):
+    def refused(self, body: Any, path: str, status: int = 422, address: str = "/api/predict/ledger") -> Any:
+        response = self.send("post", address, body)
+        self.assertEqual(response.status_code, status, response.content[:300])
+        self.assertEqual(response["Content-Type"], "application/problem+json")
+        answer = response.json()
+        if status == 422:
+            self.assertEqual(answer["problems"][0]["path"], path)
+            self.assertTrue(answer["problems"][0]["wrong"] and answer["problems"][0]["cure"])
+        return answer
+
+    def changed(self, *path: Any, value: Any) -> dict[str, Any]:
+        document = deepcopy(DOCUMENT)
+        here: Any = document
+        for part in path[:-1]:
+            here = here[part]
+        here[path[-1]] = value
+        return {"document": document}
+
+    def test_fields_are_named(self) -> None:
+        steps = ("recipe", "bar", "steps")
+        self.refused(self.changed(*steps, 3, "turns", value=-1), "document.recipe.bar.steps[3].turns")
+        self.refused(self.changed(*steps, 3, "turnz", value=1), "document.recipe.bar.steps[3].turnz")
+        self.refused(
+            self.changed("recipe", "bar", "start", "layers", 2, "steel", value="mithril"), "document.recipe.bar.start.layers[2].steel"
+        )
+        self.refused(self.changed("blade", "spine_thickness", "heel", value="thick"), "document.blade.spine_thickness.heel")
+        self.refused(self.changed("blade", "outline", "shape", value="spoon"), "document.blade.outline.shape")
+        self.refused(self.changed("recipe", "format", value="varistrat.recipe/0"), "document.recipe.format")
+        many = [{"steel": "1084", "thickness": 1.0}] * 3000
+        self.refused(self.changed("recipe", "bar", "start", "layers", value=many), "document.recipe.bar.start.layers")
+
+    def test_broken_deep_and_huge_bodies(self) -> None:
+        self.refused("{", "line 1 column 2")
+        self.refused("[" * 10_000, "")
+        self.refused('{"document": NaN}', "document")
+        self.refused("x" * 2_100_000, "", 413)
+        self.refused(BLADE | {"px": 10**9}, "px", address="/api/predict/blade.png")
+        self.refused(BAR | {"stages": 40}, "stages", address="/api/predict/bar.png")
+        self.refused("[]", "", address="/api/designs/import")
+        self.refused({"format": "varistrat.recipe/9"}, "format", address="/api/designs/import")
+        self.refused({"starter": "dragon"}, "starter", address="/api/designs")
+
+    def test_what_cannot_be_done_comes_with_the_ledger_so_far(self) -> None:
+        response = self.send(
+            "post", "/api/predict/ledger", self.changed("recipe", "bar", "steps", 3, value={"kind": "trim", "start": 5000.0})
+        )
+        answer = response.json()
+        self.assertEqual((response.status_code, len(answer["rows"])), (200, 4))
+        self.assertEqual(answer["problems"][0]["path"], "recipe.bar.steps[3].start")
+        self.assertIsNone(answer["shape"])
+
+    def test_an_unknown_tone_is_refused(self) -> None:
+        self.assertEqual(self.send("put", "/api/steels/mithril/tone", {"tone": 2}).json()["problems"][0]["path"], "key")
+        self.assertEqual(self.send("put", "/api/steels/1084/tone", {"tone": 11}).status_code, 422)
+
+
+class PictureTests(ApiCase):
+    def test_pictures_have_the_size_asked_for(self) -> None:
+        for address, body, width in (("/api/predict/blade.png", BLADE, 200), ("/api/predict/bar.png", BAR, 120)):
+            response = self.send("post", address, body)
+            self.assertEqual(Image.open(BytesIO(response.content)).width, width)
+
+    def test_a_kept_picture_is_fetched_once(self) -> None:
+        design = self.new()
+        address = f"/api/designs/{design}/picture.png"
+        first = self.send("get", address)
+        again = self.send("get", address, HTTP_IF_NONE_MATCH=first["ETag"])
+        self.assertEqual((first.status_code, again.status_code, again.content), (200, 304, b""))
+        self.send("put", "/api/steels/1084/tone", {"tone": 6})
+        changed = self.send("get", address, HTTP_IF_NONE_MATCH=first["ETag"])
+        self.assertEqual(changed.status_code, 200)
+        self.assertNotEqual(changed.content, first.content)
+
+    def test_a_newer_request_sets_the_older_aside(self) -> None:
+        self.send("post", "/api/predict/bar.png", BAR, HTTP_X_LANE="page-face;7")
+        older = self.send("post", "/api/predict/bar.png", BAR, HTTP_X_LANE="page-face;6")
+        self.assertEqual((older.status_code, older.json()["code"]), (409, "superseded"))
+        newer = self.send("post", "/api/predict/bar.png", BAR, HTTP_X_LANE="page-face;8")
+        self.assertEqual(newer.status_code, 200)
+
+
+class KeepingTests(ApiCase):
+    def test_stale_save(self) -> None:
+        design = self.new()
+        other = deepcopy(DOCUMENT)
+        other["recipe"]["bar"]["steps"][3]["turns"] = 9.0
+        self.assertEqual(self.send("put", f"/api/designs/{design}", {"document": other, "base": 1}).json()["current"], 2)
+        other["recipe"]["bar"]["steps"][3]["turns"] = 5.0
+        refused = self.send("put", f"/api/designs/{design}", {"document": other, "base": 1})
+        self.assertEqual(
+            (refused.status_code, refused.json()["code"], refused.json()["current"], refused.json()["kept"]), (409, "stale", 2, 3)
+        )
+        kept = self.send("get", f"/api/designs/{design}/revisions/3").json()["document"]
+        self.assertEqual(kept["recipe"]["bar"]["steps"][3]["turns"], 5.0)
+
+    def test_out_and_in_again_is_the_same_recipe(self) -> None:
+        design = self.new("fine_restack")
+        out = self.send("get", f"/api/designs/{design}/recipe.json")
+        self.assertIn("fine-restack.recipe.json", out["Content-Disposition"])
+        again = self.send("post", "/api/designs/import", out.content).json()["id"]
+        self.assertEqual(self.send("get", f"/api/designs/{again}/recipe.json").json(), out.json())
+
+    def test_the_bench_asks_a_fixed_number_of_queries(self) -> None:
+        for _ in range(3):
+            self.new()
+        with self.assertNumQueries(3):  # session, user, bench
+            self.send("get", "/api/designs")
+        for _ in range(9):
+            self.new()
+        with self.assertNumQueries(3):
+            self.assertEqual(len(self.send("get", "/api/designs").json()), 12)
+
+
+class PrintTests(ApiCase):
+    def order(self) -> PrintJob:
+        with self.captureOnCommitCallbacks(), mock.patch.object(type(printing.make_print), "enqueue"):
+            answer = self.send("post", "/api/print-jobs", {"design": self.new(), "side": "left", "width_px": 500})
+        return PrintJob.objects.get(pk=answer.json()["id"])
+
+    def test_made_watched_and_fetched(self) -> None:
+        job = self.order()
+        self.assertEqual(self.send("get", f"/api/print-jobs/{job.pk}/face.png").status_code, 409)
+        printing.make_print.call(job.pk)
+        answer = self.send("get", f"/api/print-jobs/{job.pk}").json()
+        self.assertEqual((answer["state"], answer["progress"]), ("done", 1.0))
+        self.assertEqual(Image.open(BytesIO(self.send("get", f"/api/print-jobs/{job.pk}/face.png").content)).width, 500)
+
+    def test_cancelled_before_and_during(self) -> None:
+        job = self.order()
+        self.assertEqual(self.send("delete", f"/api/print-jobs/{job.pk}").status_code, 204)
+        printing.make_print.call(job.pk)
+        job.refresh_from_db()
+        self.assertEqual((job.state, job.picture), ("cancelled", None))
+        again = self.order()
+        with mock.patch.object(printing._Watch, "cancelled", return_value=True):
+            printing.make_print.call(again.pk)
+        again.refresh_from_db()
+        self.assertIsNone(again.picture)
+
+    def test_others_see_no_job(self) -> None:
+        job = self.order()
+        other = Client(**HTTP)
+        other.force_login(User.objects.create_user("other"), backend="django.contrib.auth.backends.ModelBackend")
+        for method, tail in (("get", ""), ("get", "/face.png"), ("delete", "")):
+            self.assertEqual(self.send(method, f"/api/print-jobs/{job.pk}{tail}", client=other).status_code, 404)
+            self.assertEqual(self.send(method, f"/api/print-jobs/{job.pk}{tail}", client=Client(**HTTP)).status_code, 401)
+
+
+class DoorTests(ApiCase):
+    def test_sign_in_and_out(self) -> None:
+        door = Client(**HTTP)
+        self.assertEqual(door.get("/api/session").json()["user"], None)
+        wrong = self.send("post", "/api/session/sign-in", {"user": "smith", "password": "guess"}, door)
+        self.assertEqual((wrong.status_code, wrong.json()["code"]), (401, "wrong_sign_in"))
+        right = self.send("post", "/api/session/sign-in", {"user": "smith", "password": "anvil-and-tongs-9"}, door)
+        self.assertEqual(right.json()["user"], "smith")
+        self.send("post", "/api/session/sign-out", {}, door)
+        self.assertEqual(door.get("/api/designs").status_code, 401)
+
+    def test_guessing_is_throttled(self) -> None:
+        door = Client(**HTTP)
+        codes = [
+            self.send("post", "/api/session/sign-in", {"user": "smith", "password": f"guess {i}"}, door).json()["code"] for i in range(8)
+        ]
+        self.assertIn("locked_out", codes)
+        right = self.send("post", "/api/session/sign-in", {"user": "smith", "password": "anvil-and-tongs-9"}, door)
+        self.assertEqual(right.json()["code"], "locked_out")
+
+    def test_passwords_are_kept_by_argon2(self) -> None:
+        self.assertTrue(self.smith.password.startswith("argon2"))
+
+    def test_the_demo_door_opens_only_in_a_demo(self) -> None:
+        load_demo()
+        door = Client(**HTTP)
+        with override_settings(DEMO=False):
+            self.assertEqual(self.send("post", "/api/session/demo", {}, door).status_code, 403)
+        with override_settings(DEMO=True):
+            self.assertEqual(self.send("post", "/api/session/demo", {}, door).json()["user"], "quillet-dyke")
+
+    def test_safe_headers(self) -> None:
+        page = self.client.get("/design/1")
+        policy = page["Content-Security-Policy"]
+        self.assertIn("script-src 'self'", policy)
+        self.assertNotIn("unsafe", policy)
+        self.assertEqual((page["X-Frame-Options"], page["X-Content-Type-Options"]), ("DENY", "nosniff"))
+        self.assertIn("csrftoken", page.cookies)
+        self.assertEqual(self.client.get("/api/nothing").status_code, 404)

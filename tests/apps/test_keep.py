@@ -1,0 +1,150 @@
+"""Keeping designs: every save a revision, stale saves refused and kept, the demo shop."""
+
+import threading
+from copy import deepcopy
+
+from django.contrib.auth.models import User
+from django.core.management import call_command
+from django.core.management.base import CommandError
+from django.db import connection
+from django.test import TestCase, TransactionTestCase, override_settings
+
+from varistrat.core.document import Document, Worked, read_document
+from varistrat.core.starters import FRESH_STEPS, STARTERS, STEP_WORDS
+from varistrat.designs import selectors
+from varistrat.designs.demo import DEMO_USER, load_demo
+from varistrat.designs.models import Design, Revision
+from varistrat.designs.services import keep
+
+
+def document(thickness: float = 18.0) -> Document:
+    data = deepcopy(STARTERS["blank"].document())
+    data["recipe"]["bar"]["steps"][0]["thickness"] = thickness
+    return read_document(data)
+
+
+class KeepTests(TestCase):
+    def setUp(self) -> None:
+        self.smith = User.objects.create_user("smith")
+        self.design = keep.create_design(actor=self.smith, document=document(), name="One")
+
+    def save(self, thickness: float, base: int) -> Revision:
+        return keep.save_design(actor=self.smith, design=self.design, document=document(thickness), base=base)
+
+    def test_every_save_is_a_revision_and_the_same_again_is_not(self) -> None:
+        self.assertEqual(self.save(17, 1).number, 2)
+        self.assertEqual(self.save(17, 2).number, 2)
+        self.assertEqual(self.save(16, 2).number, 3)
+        self.assertEqual([r.number for r in selectors.history(self.design)], [3, 2, 1])
+        self.assertEqual(selectors.revision_of(self.design).document["recipe"]["bar"]["steps"][0]["thickness"], 16)
+
+    def test_a_stale_save_is_refused_and_both_are_kept(self) -> None:
+        self.save(17, 1)
+        with self.assertRaises(keep.StaleWrite) as caught:
+            self.save(12, 1)
+        self.assertEqual((caught.exception.current, caught.exception.kept), (2, 3))
+        kept = self.design.revisions.get(number=3)
+        self.assertTrue(kept.stale)
+        self.assertEqual(kept.document["recipe"]["bar"]["steps"][0]["thickness"], 12)
+        self.design.refresh_from_db()
+        self.assertEqual(self.design.current, 2)
+        # and it can be brought back on top
+        back = keep.bring_back(actor=self.smith, design=self.design, number=3)
+        self.assertEqual((back.number, back.stale, back.document), (4, False, kept.document))
+        self.assertEqual(self.design.current, 4)
+
+    def test_a_revision_is_never_changed_by_what_comes_after(self) -> None:
+        before = self.design.revisions.get(number=1).document
+        self.save(17, 1)
+        keep.bring_back(actor=self.smith, design=self.design, number=1)
+        self.assertEqual(self.design.revisions.get(number=1).document, before)
+        self.assertEqual(self.design.revisions.count(), 3)
+
+    def test_removed_and_restored(self) -> None:
+        keep.remove_design(actor=self.smith, design=self.design)
+        self.assertEqual(selectors.bench(self.smith), [])
+        with self.assertRaises(selectors.NotFound):
+            selectors.design_of(self.smith, self.design.pk)
+        keep.restore_design(actor=self.smith, design=self.design)
+        self.assertEqual(len(selectors.bench(self.smith)), 1)
+
+    def test_another_smith_sees_nothing(self) -> None:
+        other = User.objects.create_user("other")
+        with self.assertRaises(selectors.NotFound):
+            selectors.design_of(other, self.design.pk)
+
+    def test_the_bench_takes_one_query_however_many(self) -> None:
+        for n in range(12):
+            keep.create_design(actor=self.smith, document=document(), name=f"No {n}")
+        with self.assertNumQueries(1):
+            self.assertEqual(len(selectors.bench(self.smith)), 13)
+
+
+class RaceTests(TransactionTestCase):
+    def test_of_many_saves_at_once_one_wins_and_all_are_kept(self) -> None:
+        smith = User.objects.create_user("smith")
+        design = keep.create_design(actor=smith, document=document(), name="One")
+        outcome: list[str] = []
+
+        def save(i: int) -> None:
+            try:
+                keep.save_design(actor=smith, design=Design.objects.get(pk=design.pk), document=document(10.0 + i), base=1)
+                outcome.append("saved")
+            except keep.StaleWrite:
+                outcome.append("stale")
+            finally:
+                connection.close()
+
+        threads = [threading.Thread(target=save, args=(i,)) for i in range(6)]
+        for t in threads:
+            t.start()
+        for t in threads:
+            t.join()
+        self.assertEqual(sorted(outcome), ["saved"] + ["stale"] * 5)
+        self.assertEqual(sorted(design.revisions.values_list("number", flat=True)), [1, 2, 3, 4, 5, 6, 7])
+
+
+class DemoTests(TestCase):
+    def test_the_demo_shop_works_as_it_stands_and_is_loaded_once(self) -> None:
+        self.assertGreaterEqual(load_demo(), 5)
+        self.assertEqual(load_demo(), 0)
+        user = User.objects.get(username=DEMO_USER)
+        self.assertFalse(user.has_usable_password())
+        for design, _ in selectors.bench(user):
+            worked = Worked.of(read_document(selectors.revision_of(design).document))
+            self.assertEqual(worked.problems, (), design.name)
+            self.assertEqual(worked.blade_findings(), [], design.name)
+            grades = [f["grade"] for row in worked.rows() for f in row["findings"]]
+            self.assertNotIn("stop", grades, design.name)
+
+    def test_a_real_shop_is_never_given_the_demo(self) -> None:
+        with override_settings(DEMO=False, MODE="serve"), self.assertRaises(CommandError):
+            call_command("loaddemo")
+        self.assertFalse(User.objects.exists())
+
+    def test_starters_and_fresh_steps_work(self) -> None:
+        for starter in STARTERS.values():
+            worked = Worked.of(read_document(starter.document()))
+            self.assertEqual((worked.problems, worked.blade_findings()), ((), []), starter.key)
+        self.assertLessEqual(set(FRESH_STEPS), set(STEP_WORDS))
+
+
+class DocumentTests(TestCase):
+    def test_steps_switched_off_are_passed_by_and_paths_still_count_them(self) -> None:
+        data = STARTERS["bold_twist"].document()
+        data["off"] = [0, 2]
+        data["recipe"]["bar"]["steps"][4] = {"kind": "trim", "start": 9999.0}
+        worked = Worked.of(read_document(data))
+        self.assertEqual([row["step"] for row in worked.rows()], [None, 1, 3])
+        self.assertEqual(worked.problems[0].path, "recipe.bar.steps[4].start")
+        self.assertIsNone(worked.cut)
+        self.assertEqual(len(read_document(data).carried_out().bar.steps), 4)
+
+    def test_summary_figures(self) -> None:
+        worked = Worked.of(read_document(STARTERS["three_layer"].document()))
+        s = worked.summary()
+        self.assertEqual((s["layers"], len(s["core"])), (3, 48))
+        self.assertAlmostEqual(s["loss_share"], 0, 9)
+        # a core of 6 in 20 at 5 mm is 1.5 mm: the thinnest there is
+        self.assertAlmostEqual(s["thinnest"], 1.5, delta=0.03)
+        self.assertTrue(30 < s["blade_mass"] < s["mass"])
