@@ -134,7 +134,7 @@ export function Choice<T extends string>({
   const chosen = options.find((o) => o.value === value);
   return (
     <Listbox value={value} onChange={onChange}>
-      <ListboxButton aria-label={label} className="flex min-h-11 w-full items-center gap-2 rounded-lg border border-edge bg-well px-3 text-left">
+      <ListboxButton aria-label={`${label}: ${chosen?.short ?? chosen?.label ?? value}`} className="flex min-h-11 w-full items-center gap-2 rounded-lg border border-edge bg-well px-3 text-left">
         <Swatch colour={chosen?.swatch} />
         <span className="min-w-0 flex-1 truncate">{chosen?.short ?? chosen?.label ?? value}</span>
         <ChevronDown size={16} aria-hidden className="shrink-0 text-quiet" />

@@ -190,7 +190,8 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
                   {advice}
                 </div>
               </div>
-              <aside aria-label="At the fire, and what to be careful of" className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:hidden">
+              {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it */}
+              <aside tabIndex={0} aria-label="At the fire, and what to be careful of" className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:hidden">
                 {advice}
               </aside>
             </div>

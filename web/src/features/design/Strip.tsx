@@ -52,9 +52,11 @@ export function Strip({ document, ledger, catalogue, chosen, onChoose, onInsert,
   return (
     <nav aria-label="The bar after each step" className="no-print shrink-0 overflow-x-auto border-b border-line bg-ground">
       <ol className="flex w-max min-w-full items-stretch px-3 py-1.5">
-        <Card {...common} id="start" name={catalogue.step_words[document.recipe.bar.start.kind]?.name ?? "Start"} row={null} />
-        <Insert at={0} catalogue={catalogue} onInsert={onInsert} />
-        <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <li className="flex items-stretch">
+          <Portraits {...common} id="start" name={catalogue.step_words[document.recipe.bar.start.kind]?.name ?? "Start"} row={null} />
+          <Insert at={0} catalogue={catalogue} onInsert={onInsert} />
+        </li>
+        <DndContext accessibility={{ container: window.document.body }} sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
           <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
             {steps.map((step, i) => (
               <SortableCard
@@ -103,21 +105,13 @@ function SortableCard({
             {...attributes}
             {...listeners}
             aria-label={`Move ${name}, step ${index + 1}: space to lift, arrows to move`}
-            className="absolute top-0 right-0 grid h-11 w-9 cursor-grab touch-none place-items-center rounded-lg text-quiet hover:text-ink"
+            className="absolute top-0 right-0 grid h-11 w-11 cursor-grab touch-none place-items-center rounded-lg text-quiet hover:text-ink"
           >
             <GripVertical size={16} aria-hidden />
           </button>
         }
       />
       {after}
-    </li>
-  );
-}
-
-function Card(props: CardCommon & { id: Chosen; name: string; row: number | null }) {
-  return (
-    <li className="flex items-stretch">
-      <Portraits {...props} />
     </li>
   );
 }
@@ -244,7 +238,7 @@ function Insert({ at, catalogue, onInsert }: { at: number; catalogue: Catalogue;
         aria-label={`Put a step here, as step ${at + 1}`}
         title="Put a step here"
         data-insert={at}
-        className="grid h-11 w-9 place-items-center rounded-full text-quiet hover:bg-panel hover:text-ink"
+        className="grid h-11 w-11 place-items-center rounded-full text-quiet hover:bg-panel hover:text-ink"
       >
         <span className="grid h-6 w-6 place-items-center rounded-full border border-dashed border-edge">
           <Plus size={14} aria-hidden />

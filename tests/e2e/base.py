@@ -1,0 +1,122 @@
+"""A real browser on a real server with the demo shop."""
+
+import os
+from collections.abc import Iterator
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any, ClassVar
+
+from django.test import LiveServerTestCase, override_settings
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+
+from varistrat.designs.demo import load_demo
+
+CHROMIUM = "/usr/bin/chromium"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-dev-shm-usage",
+    "--use-gl=angle",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+    "--hide-scrollbars",
+    "--force-color-profile=srgb",
+    "--font-render-hinting=none",
+    "--disable-background-networking",
+    "--no-first-run",
+    "--disable-sync",
+    "--disable-component-update",
+    "--disable-quic",
+]
+AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
+expect.set_options(timeout=8_000)
+
+
+@override_settings(DEMO=True)
+class BrowserCase(LiveServerTestCase):
+    playwright: ClassVar[Playwright]
+    browser: ClassVar[Browser]
+    viewport: ClassVar[tuple[int, int]] = (1280, 800)
+    theme: ClassVar[str] = "light"
+    quiet_errors: ClassVar[tuple[str, ...]] = ("Failed to load resource",)
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.playwright = sync_playwright().start()
+        cls.browser = cls.playwright.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+
+    @classmethod
+    def tearDownClass(cls) -> None:
+        cls.browser.close()
+        cls.playwright.stop()
+        super().tearDownClass()
+
+    def setUp(self) -> None:
+        load_demo()
+        self.complaints: list[str] = []
+        self.elsewhere: list[str] = []
+        self.context = self.browser.new_context(
+            viewport={"width": self.viewport[0], "height": self.viewport[1]}, color_scheme=self.theme, accept_downloads=True
+        )
+        self.context.set_default_timeout(8_000)
+        self.page = self.new_page()
+
+    def tearDown(self) -> None:
+        self.context.close()
+        self.assertEqual(self.complaints, [], "the page complained")
+        self.assertEqual(self.elsewhere, [], "the page asked elsewhere")
+
+    def new_page(self) -> Page:
+        page = self.context.new_page()
+        page.on("pageerror", lambda e: self.complaints.append(str(e)))
+        page.on("console", lambda m: self._heard(m.type, m.text))
+        page.on("request", lambda r: None if r.url.startswith((self.live_server_url, "blob:", "data:")) else self.elsewhere.append(r.url))
+        return page
+
+    def _heard(self, kind: str, text: str) -> None:
+        if kind == "error" and not text.startswith(self.quiet_errors):
+            self.complaints.append(text)
+
+    def enter(self) -> None:
+        self.page.goto(self.live_server_url)
+        self.page.get_by_role("button", name="Enter the demo shop").click()
+        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
+
+    def open(self, name: str) -> None:
+        self.enter()
+        self.page.get_by_role("link", name=name).click()
+        self.settled()
+
+    def settled(self, page: Page | None = None) -> None:
+        """Both faces are there and everything asked for has come."""
+        page = page or self.page
+        expect(page.get_by_test_id("face-left")).to_be_visible()
+        expect(page.get_by_test_id("face-right")).to_be_visible()
+        page.wait_for_load_state("networkidle")
+
+    def saved(self, page: Page | None = None) -> None:
+        expect((page or self.page).get_by_test_id("saved")).to_have_text("saved")
+
+    def face(self) -> str:
+        return self.page.get_by_test_id("face-right").get_attribute("src") or ""
+
+    @contextmanager
+    def face_changes(self) -> Iterator[None]:
+        before = self.face()
+        yield
+        expect(self.page.get_by_test_id("face-right")).not_to_have_attribute("src", before)
+
+    def chosen(self) -> str:
+        return self.page.locator("[aria-current=step]").get_attribute("data-chosen-id") or ""
+
+    def serious(self) -> list[Any]:
+        """What axe finds serious or critical on the page."""
+        # evaluate, not a script tag: the page's own policy would refuse that
+        self.page.evaluate(AXE.read_text())
+        found = self.page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+        return [
+            (v["id"], v["nodes"][0]["html"][:160], v["nodes"][0].get("failureSummary", "")[:200])
+            for v in found["violations"]
+            if v["impact"] in ("serious", "critical")
+        ]

@@ -1,0 +1,373 @@
+"""Designing in the browser: seeing, changing, undoing, keeping."""
+
+import json
+import tempfile
+from pathlib import Path
+
+from django.contrib.auth.models import User
+from playwright.sync_api import expect
+
+from tests.core.samples import recipe, solid, stack
+from tests.e2e.base import BrowserCase
+from varistrat.core.document import read_document
+from varistrat.core.starters import STARTERS
+from varistrat.designs.models import Design
+from varistrat.designs.services import keep
+
+
+class SeeingTests(BrowserCase):
+    def test_the_blade_the_bar_and_the_ledger_are_in_sight_without_scrolling(self) -> None:
+        self.open("Sedge knife, bold twist")
+        for name in ("face-left", "face-right"):
+            box = self.page.get_by_test_id(name).bounding_box()
+            assert box
+            self.assertGreaterEqual(box["width"], 640, name)
+        for place in (
+            self.page.get_by_test_id("facts"),
+            self.page.get_by_test_id("bar-face"),
+            self.page.get_by_test_id("bar-end"),
+            self.page.get_by_role("heading", name="7. Grind"),
+        ):
+            expect(place).to_be_in_viewport()
+        self.assertEqual(self.page.evaluate("document.documentElement.scrollHeight"), 800)
+        self.page.get_by_role("button", name="Enlarge the blade").click()
+        self.settled()
+        box = self.page.get_by_test_id("face-right").bounding_box()
+        assert box
+        self.assertGreater(box["width"], 850)
+
+    def test_grinding_into_the_bar_shows_the_face_there(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='3']").click()
+        self.settled()
+        before = self.page.get_by_test_id("bar-face").get_attribute("src")
+        handle = self.page.get_by_role("slider", name="Ground off the face")
+        box = handle.bounding_box()
+        assert box
+        self.page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 2)
+        self.page.mouse.down()
+        self.page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] * 0.4, steps=6)
+        self.page.mouse.up()
+        self.assertAlmostEqual(float(handle.get_attribute("aria-valuenow") or 0), 0.4 * 20.11, delta=0.4)
+        expect(self.page.get_by_test_id("bar-face")).not_to_have_attribute("src", before or "")
+
+    def test_findings_stand_beside_the_step_they_belong_to(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='3']").click()
+        advice = self.page.get_by_role("complementary")
+        expect(advice).to_contain_text("One turn in")
+        self.page.get_by_label("Turns", exact=True).fill("40")
+        self.page.keyboard.press("Enter")
+        expect(advice).to_contain_text("The skin will tear.")
+        expect(advice).to_contain_text("Will fail")
+
+
+class ChangingTests(BrowserCase):
+    def test_a_change_shows_is_saved_and_undone_across_a_reload(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='3']").click()
+        turns = self.page.get_by_label("Turns", exact=True)
+        with self.face_changes():
+            turns.fill("6")
+            turns.press("Enter")
+        self.saved()
+        self.page.reload()
+        self.settled()
+        self.page.locator("[data-chosen-id='3']").click()
+        expect(turns).to_have_value("6")
+        self.page.get_by_role("button", name="Undo (Z)").click()
+        expect(turns).to_have_value("13")
+        self.saved()
+        self.page.reload()
+        self.settled()
+        self.page.locator("[data-chosen-id='3']").click()
+        self.page.get_by_role("button", name="Redo (Shift Z)").click()
+        expect(turns).to_have_value("6")
+        self.saved()
+        design = Design.objects.get(name="Sedge knife, bold twist")
+        self.assertEqual(design.revisions.get(number=design.current).document["recipe"]["bar"]["steps"][3]["turns"], 6)
+        self.assertGreaterEqual(design.current, 4)
+
+    def test_a_slider_drag_is_one_undo(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='3']").click()
+        slider = self.page.get_by_label("Turns, slider")
+        box = slider.bounding_box()
+        assert box
+        with self.face_changes():
+            self.page.mouse.move(box["x"] + box["width"] * 0.43, box["y"] + box["height"] / 2)
+            self.page.mouse.down()
+            self.page.mouse.move(box["x"] + box["width"] * 0.8, box["y"] + box["height"] / 2, steps=12)
+            self.page.mouse.up()
+        self.page.get_by_role("button", name="Undo (Z)").click()
+        expect(self.page.get_by_label("Turns", exact=True)).to_have_value("13")
+
+    def test_numbers_as_read_off_the_tool(self) -> None:
+        self.open("Withy knife")
+        self.page.locator("[data-chosen-id='0']").click()
+        thickness = self.page.get_by_label("Thickness after", exact=True)
+        for typed, shown in (("1 1/4", "31.8"), ('1.125"', "28.6"), ("30mm", "30"), ("1200 thou", "30.5")):
+            thickness.fill(typed)
+            thickness.press("Enter")
+            expect(thickness).to_have_value(shown)
+        thickness.fill("a thumb's width")
+        thickness.press("Enter")
+        expect(self.page.get_by_role("alert")).to_contain_text("is not a length")
+        thickness.press("Escape")
+        expect(thickness).to_have_value("30.5")
+        self.page.get_by_role("button", name="Units of length").click()
+        self.page.get_by_role("option", name="inch, 1/4").click()
+        expect(thickness).to_have_value("1 13/64")
+        expect(self.page.get_by_test_id("facts")).to_contain_text("in")
+
+    def test_what_cannot_be_done_is_said_at_the_field_and_nothing_is_lost(self) -> None:
+        self.open("Withy knife")
+        self.page.locator("[data-chosen-id='2']").click()
+        grind = self.page.get_by_label("Ground off the meeting face", exact=True)
+        picture = self.face()
+        grind.fill("-3")
+        grind.press("Enter")
+        expect(self.page.get_by_role("alert").first).to_contain_text("out of range")
+        expect(self.page.get_by_test_id("saved")).to_contain_text("not saved")
+        self.assertEqual(self.face(), picture, "the last good picture stays")
+        grind.fill("50")
+        grind.press("Enter")
+        expect(self.page.get_by_role("alert").first).to_contain_text("leaves nothing")
+        grind.fill("0.4")
+        grind.press("Enter")
+        self.settled()
+        expect(self.page.get_by_role("alert")).to_have_count(0)
+        self.saved()
+
+    def test_layers_are_added_changed_and_built(self) -> None:
+        self.open("Basketmaker's skew")
+        self.page.locator("[data-chosen-id='start']").click()
+        facts = self.page.get_by_test_id("facts")
+        expect(facts).to_contain_text("Core line, right")
+        with self.face_changes():
+            self.page.get_by_role("button", name="Layer", exact=True).click()
+        expect(self.page.get_by_label("Thickness of layer 4")).to_be_visible()
+        expect(facts).not_to_contain_text("Core line")
+        self.page.get_by_role("button", name="Alternate…").click()
+        self.page.get_by_label("Layers in all").fill("9")
+        self.page.get_by_role("button", name="Build the pile").click()
+        expect(self.page.get_by_label("Thickness of layer 9")).to_be_visible()
+        self.saved()
+
+    def test_the_blade_is_changed_taken_out_and_put_back(self) -> None:
+        self.open("Basketmaker's skew")
+        self.page.locator("[data-chosen-id='blade']").click()
+        with self.face_changes():
+            self.page.get_by_role("button", name="Shape").click()
+            self.page.get_by_role("option", name="Leaf").click()
+        length = self.page.get_by_label("Length", exact=True)
+        length.fill("900")
+        length.press("Enter")
+        expect(self.page.get_by_role("complementary")).to_contain_text("runs off the far end")
+        self.page.get_by_role("button", name="Take it out").click()
+        expect(self.page.get_by_text("No blade is cut from this bar yet")).to_be_visible()
+        self.page.get_by_role("button", name="Cut a blade from the bar").click()
+        self.settled()
+
+
+class KeyboardTests(BrowserCase):
+    def test_everything_about_steps_by_keyboard_alone(self) -> None:
+        self.open("Sedge knife, bold twist")
+        key = self.page.keyboard.press
+        self.assertEqual(self.chosen(), "6")
+        self.page.locator("[data-chosen-id='6']").focus()
+        key("ArrowLeft")
+        self.assertEqual(self.chosen(), "5")
+        key("c")
+        expect(self.page.locator("[data-chosen-id='7']")).to_be_visible()
+        key("o")
+        expect(self.page.locator("[data-chosen-id='5']")).to_contain_text("switched off")
+        key("Shift+ArrowLeft")
+        expect(self.page.locator("[data-chosen-id='4']")).to_contain_text("switched off")
+        key("Delete")
+        expect(self.page.get_by_text("Draw out removed.")).to_be_visible()
+        expect(self.page.locator("[data-chosen-id='7']")).to_have_count(0)
+        key("i")
+        expect(self.page.get_by_role("menuitem").first).to_be_visible()
+        key("ArrowDown")
+        key("Enter")
+        expect(self.page.locator("[data-chosen-id='7']")).to_be_visible()
+        for _ in range(5):
+            key("z")
+        expect(self.page.locator("[data-chosen-id='7']")).to_have_count(0)
+        expect(self.page.locator("[data-chosen-id='5']")).to_contain_text("Draw out")
+        key("b")
+        expect(self.page.get_by_role("button", name="Back to the work")).to_be_visible()
+        key("b")
+        key("?")
+        expect(self.page.get_by_role("heading", name="How it works")).to_be_visible()
+        key("Escape")
+        self.saved()
+
+    def test_a_portrait_is_lifted_and_moved_by_its_grip(self) -> None:
+        self.open("Thatcher's eave knife")
+        grip = self.page.get_by_role("button", name="Move Turn, step 3")
+        grip.focus()
+        for k in ("Space", "ArrowLeft", "Space"):
+            self.page.keyboard.press(k)
+            self.page.wait_for_timeout(350)
+        expect(self.page.locator("[data-chosen-id='1']")).to_contain_text("Turn")
+
+    def test_a_portrait_is_dragged_and_a_removal_undone(self) -> None:
+        self.open("Thatcher's eave knife")
+        self.page.locator("[data-chosen-id='start']").click()
+        grip, to = (self.page.get_by_role("button", name=n).bounding_box() for n in ("Move Draw out, step 2", "Move Weld, step 1"))
+        assert grip and to
+        self.page.mouse.move(grip["x"] + 15, grip["y"] + 20)
+        self.page.mouse.down()
+        self.page.mouse.move(to["x"] - 30, to["y"] + 20, steps=15)
+        self.page.wait_for_timeout(200)
+        self.page.mouse.up()
+        expect(self.page.locator("[data-chosen-id='0']")).to_contain_text("Draw out")
+        self.page.get_by_role("button", name="Remove this step").click()
+        self.page.get_by_role("status").get_by_role("button", name="Undo").click()
+        expect(self.page.locator("[data-chosen-id='0']")).to_contain_text("Draw out")
+
+
+class KeepingTests(BrowserCase):
+    def test_two_pages_on_one_design_keep_both_versions(self) -> None:
+        self.open("Sedge knife, bold twist")
+        other = self.new_page()
+        other.goto(self.page.url)
+        self.settled(other)
+        for page, turns in ((other, "8"), (self.page, "4")):
+            page.locator("[data-chosen-id='3']").click()
+            page.get_by_label("Turns", exact=True).fill(turns)
+            page.get_by_label("Turns", exact=True).press("Enter")
+            if page is other:
+                self.saved(other)
+        expect(self.page.get_by_text("Both are kept")).to_be_visible()
+        self.page.get_by_role("button", name="Go on with mine").click()
+        self.saved()
+        design = Design.objects.get(name="Sedge knife, bold twist")
+        turns_kept = [r.document["recipe"]["bar"]["steps"][3]["turns"] for r in design.revisions.all()]
+        self.assertEqual(turns_kept, [4, 4, 8, 13])
+
+    def test_an_earlier_save_is_looked_at_and_brought_back(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='3']").click()
+        self.page.get_by_label("Turns", exact=True).fill("5")
+        self.page.get_by_label("Turns", exact=True).press("Enter")
+        self.saved()
+        self.page.get_by_role("button", name="More about this design").click()
+        self.page.get_by_role("menuitem", name="Earlier saves").click()
+        self.page.get_by_role("button", name="Save 1").click()
+        expect(self.page.get_by_alt_text("Right face of save 1")).to_be_visible()
+        self.page.get_by_role("button", name="Bring this back").click()
+        expect(self.page.get_by_label("Turns", exact=True)).to_have_value("13")
+
+    def test_a_vanished_server_loses_nothing(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='3']").click()
+        self.context.set_offline(True)
+        self.page.get_by_label("Turns", exact=True).fill("7")
+        self.page.get_by_label("Turns", exact=True).press("Enter")
+        expect(self.page.get_by_text("The server cannot be reached.")).to_be_visible()
+        self.context.set_offline(False)
+        self.saved()
+        self.settled()
+        design = Design.objects.get(name="Sedge knife, bold twist")
+        self.assertEqual(design.revisions.get(number=design.current).document["recipe"]["bar"]["steps"][3]["turns"], 7)
+
+    def test_an_unsaved_draft_outlives_the_page(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='3']").click()
+        self.page.route("**/api/designs/*", lambda r: r.abort() if r.request.method == "PUT" else r.continue_())
+        self.page.get_by_label("Turns", exact=True).fill("9")
+        self.page.get_by_label("Turns", exact=True).press("Enter")
+        expect(self.page.get_by_test_id("saved")).to_have_text("kept here")
+        self.page.unroute("**/api/designs/*")
+        self.page.reload()
+        self.settled()
+        self.page.locator("[data-chosen-id='3']").click()
+        expect(self.page.get_by_label("Turns", exact=True)).to_have_value("9")
+        self.saved()
+
+
+class BenchTests(BrowserCase):
+    def test_first_use_begins_with_a_sample(self) -> None:
+        User.objects.create_user("newcomer", password="fresh-from-the-coals-3")
+        self.page.goto(self.live_server_url)
+        self.page.get_by_label("Name").fill("newcomer")
+        self.page.get_by_label("Password").fill("wrong")
+        self.page.get_by_role("button", name="Sign in", exact=True).click()
+        expect(self.page.get_by_text("do not go together")).to_be_visible()
+        self.page.get_by_label("Password").fill("fresh-from-the-coals-3")
+        self.page.get_by_role("button", name="Sign in", exact=True).click()
+        expect(self.page.get_by_role("heading", name="Your bench is empty")).to_be_visible()
+        self.page.get_by_role("button", name="Bold twist").click()
+        self.settled()
+        self.page.get_by_role("link", name="Bench", exact=True).click()
+        expect(self.page.get_by_role("link", name="Bold twist")).to_be_visible()
+
+    def test_copied_removed_and_restored(self) -> None:
+        self.enter()
+        self.page.get_by_role("button", name="More about Withy knife").click()
+        self.page.get_by_role("menuitem", name="Make a copy").click()
+        copy = self.page.get_by_role("link", name="Withy knife (copy)")
+        expect(copy).to_be_visible()
+        self.page.get_by_role("button", name="More about Withy knife (copy)").click()
+        self.page.get_by_role("menuitem", name="Remove").click()
+        expect(copy).to_have_count(0)
+        self.page.get_by_role("button", name="Undo").click()
+        expect(copy).to_be_visible()
+
+    def test_recipe_files_in_and_out(self) -> None:
+        self.enter()
+        with tempfile.TemporaryDirectory() as folder:
+            bad, good = Path(folder) / "bad.json", Path(folder) / "good.json"
+            bad.write_text(json.dumps(recipe(solid(), {"kind": "twist", "turnz": 3})))
+            good.write_text(json.dumps(recipe(stack(("1084", 3), ("15n20", 3), width=40, length=220)) | {"name": "From another hand"}))
+            chooser = self.page.get_by_label("Recipe file")
+            chooser.set_input_files(bad)
+            expect(self.page.get_by_role("dialog")).to_contain_text("bar.steps[0].turnz: unknown field")
+            self.page.keyboard.press("Escape")
+            chooser.set_input_files(good)
+            self.settled()
+        expect(self.page.get_by_label("Name of the design")).to_have_value("From another hand")
+        self.page.get_by_role("button", name="More about this design").click()
+        with self.page.expect_download() as download:
+            self.page.get_by_role("menuitem", name="Save the recipe file").click()
+        self.assertEqual(download.value.suggested_filename, "from-another-hand.recipe.json")
+
+    def test_a_print_is_ordered_watched_and_stopped(self) -> None:
+        self.open("Withy knife")
+        self.page.get_by_role("button", name="More about this design").click()
+        self.page.get_by_role("menuitem", name="Print-size face").click()
+        self.page.get_by_role("button", name="Make the picture").click()
+        expect(self.page.get_by_role("progressbar")).to_be_visible()
+        self.page.get_by_role("button", name="Stop").click()
+        expect(self.page.get_by_text("Stopped.")).to_be_visible()
+
+    def test_a_shop_tone_is_set_and_taken_back(self) -> None:
+        self.enter()
+        self.page.get_by_role("link", name="Steels").click()
+        tone = self.page.get_by_label("Etched tone of 1084,")
+        tone.focus()
+        tone.press("ArrowRight")
+        expect(self.page.get_by_text("Your shop's own.")).to_be_visible()
+        self.page.get_by_role("button", name="Use 1", exact=True).click()
+        expect(self.page.get_by_text("Your shop's own.")).to_have_count(0)
+
+    def test_an_address_that_leads_nowhere(self) -> None:
+        self.enter()
+        self.page.goto(f"{self.live_server_url}/design/99999")
+        expect(self.page.get_by_role("heading", name="This design is not on your bench")).to_be_visible()
+        self.page.goto(f"{self.live_server_url}/nowhere")
+        self.page.get_by_role("link", name="To the bench").click()
+        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
+
+    def test_two_hundred_designs(self) -> None:
+        user = User.objects.get(username="quillet-dyke")
+        document = read_document(STARTERS["blank"].document())
+        for i in range(200):
+            keep.create_design(actor=user, document=document, name=f"Bar {i}")
+        self.enter()
+        expect(self.page.get_by_role("listitem")).to_have_count(207)
+        self.page.get_by_label("Find a design").fill("Bar 19")
+        expect(self.page.get_by_role("listitem")).to_have_count(11)
