@@ -1475,13 +1475,13 @@ export interface components {
             bottom?: number;
             /**
              * Off the front
-             * @description the -y side
+             * @description the side towards you
              * @default 0
              */
             front?: number;
             /**
              * Off the back
-             * @description the +y side
+             * @description the side away from you
              * @default 0
              */
             back?: number;

@@ -35,8 +35,8 @@ export function Header() {
     queries.setQueryData(SESSION_KEY, s);
   });
   return (
-    <header className="no-print flex h-13 shrink-0 items-center gap-2 border-b border-line bg-panel px-3">
-      <NavLink to="/" className="flex min-h-11 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat, to the bench">
+    <header className="no-print flex min-h-13 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[760px]:flex-wrap">
+      <NavLink to="/" className="flex min-h-11 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat">
         <img src="/static/mark.svg" alt="" width={28} height={28} />
         <span className="max-[900px]:hidden">Varistrat</span>
       </NavLink>
@@ -52,8 +52,8 @@ export function Header() {
           </NavLink>
         ))}
       </nav>
-      <div id={SLOT} className="flex min-w-0 flex-1 items-center justify-center gap-1" />
-      <div className="w-36 max-[1100px]:w-28">
+      <div id={SLOT} className="flex min-w-0 flex-1 items-center justify-center gap-1 max-[760px]:order-last max-[760px]:basis-full max-[760px]:justify-start" />
+      <div className="w-32 max-[1100px]:w-24 max-[760px]:ml-auto">
         <Choice<Preferences["length"]>
           label="Units of length"
           value={preferences.length}

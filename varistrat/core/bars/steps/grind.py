@@ -20,8 +20,8 @@ class Grind(Step):
     kind: Literal["grind"] = "grind"
     top: Mm0 = Field(0.0, **shown("Off the top", "mm"))
     bottom: Mm0 = Field(0.0, **shown("Off the bottom", "mm"))
-    front: Mm0 = Field(0.0, **shown("Off the front", "mm", "the -y side"))
-    back: Mm0 = Field(0.0, **shown("Off the back", "mm", "the +y side"))
+    front: Mm0 = Field(0.0, **shown("Off the front", "mm", "the side towards you"))
+    back: Mm0 = Field(0.0, **shown("Off the back", "mm", "the side away from you"))
     around: Mm0 = Field(0.0, **shown("Off all round", "mm"))
 
     def size(self, before: Bar) -> Change:

@@ -17,8 +17,8 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
     ["Blade weighs", s.blade_mass === null ? "–" : grams(s.blade_mass)],
   ];
   if (s.core) {
-    facts.push(["Core line, right", coreRange(s.core, "right", unit)]);
-    facts.push(["Core line, left", coreRange(s.core, "left", unit)]);
+    facts.push(["Core line, right", ...coreLine(s.core, "right", unit)]);
+    facts.push(["Core line, left", ...coreLine(s.core, "left", unit)]);
   }
   return (
     <dl className="text-[0.95rem]" data-testid="facts">
@@ -44,10 +44,14 @@ function thinWord(mm: number | null): string | undefined {
 
 type Unit = Parameters<typeof length>[1];
 
-function coreRange(core: Station[], side: Side, unit: Unit): string {
-  const heights = core.filter((s) => s.side === side && s.state === "line").map((s) => s.shown[0]?.[1] ?? 0);
-  if (!heights.length) return core.some((s) => s.side === side && s.state !== "none") ? "no plain line" : "not showing";
-  const low = Math.min(...heights);
-  const high = Math.max(...heights);
-  return `${lengthText(low, unit)} to ${lengthText(high, unit)} ${UNIT_MARK[unit]} up`;
+/** Usual height of the core line above the edge, and its lowest and highest. */
+function coreLine(core: Station[], side: Side, unit: Unit): [string, string?] {
+  const heights = core.flatMap((s) => (s.side === side && s.state === "line" && s.shown[0] ? [s.shown[0][1] ?? 0] : [])).sort((a, b) => a - b);
+  const low = heights[0];
+  const high = heights.at(-1);
+  if (low === undefined || high === undefined) {
+    return [core.some((s) => s.side === side && s.state !== "none") ? "no plain line" : "not showing"];
+  }
+  const usual = heights[Math.floor(heights.length / 2)] ?? low;
+  return [length(usual, unit), high - low > 0.1 ? `${lengthText(low, unit)} to ${lengthText(high, unit)} ${UNIT_MARK[unit]}` : undefined];
 }

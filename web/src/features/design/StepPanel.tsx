@@ -57,12 +57,14 @@ export function StepPanel({
       about={words?.about}
       actions={
         <>
-          <Button kind="quiet" compact label="Earlier" disabled={index === 0} onClick={() => onMove(index - 1)}>
-            <ArrowLeft size={17} aria-hidden />
-          </Button>
-          <Button kind="quiet" compact label="Later" disabled={last} onClick={() => onMove(index + 1)}>
-            <ArrowRight size={17} aria-hidden />
-          </Button>
+          <span className="contents max-[1100px]:hidden">
+            <Button kind="quiet" compact label="Earlier" disabled={index === 0} onClick={() => onMove(index - 1)}>
+              <ArrowLeft size={17} aria-hidden />
+            </Button>
+            <Button kind="quiet" compact label="Later" disabled={last} onClick={() => onMove(index + 1)}>
+              <ArrowRight size={17} aria-hidden />
+            </Button>
+          </span>
           <Button kind="quiet" compact label="Copy this step" onClick={() => change({ type: "copy", index })}>
             <Copy size={17} aria-hidden />
           </Button>
@@ -113,7 +115,7 @@ export function Fields({
   children?: ReactNode;
 }) {
   const fields = useMemo(() => fieldsOf(schema).filter((f) => f.name !== leaveOut), [schema, leaveOut]);
-  const plain = fields.filter((f) => !f.quiet);
+  const plain = [...fields.filter((f) => !f.quiet && f.kind !== "group"), ...fields.filter((f) => !f.quiet && f.kind === "group")];
   const quiet = fields.filter((f) => f.quiet);
   const needsLook = quiet.some((f) => under(problems, f.name).length > 0);
   return (

@@ -87,7 +87,7 @@ function OneField({ field, value, problems, onChange, sliders }: OneProps) {
       const current = String(value ?? field.fallback ?? field.options[0]);
       const options = field.options.map((o) => ({ value: o, label: word(o) }));
       return (
-        <div className={options.length === 3 ? "col-span-full" : ""}>
+        <div className={options.map((o) => o.label).join("").length > 11 && options.length <= 3 ? "col-span-full" : ""}>
           <span className="mb-0.5 block text-sm text-quiet">{field.label}</span>
           {options.length <= 3 ? (
             <Segments label={field.label} value={current} options={options} onChange={onChange} />
