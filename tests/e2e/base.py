@@ -9,24 +9,9 @@ from typing import Any, ClassVar
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
+from tests.chromium import CHROMIUM, FLAGS
 from varistrat.designs.demo import load_demo
 
-CHROMIUM = "/usr/bin/chromium"
-FLAGS = [
-    "--no-sandbox",
-    "--disable-dev-shm-usage",
-    "--use-gl=angle",
-    "--use-angle=swiftshader",
-    "--enable-unsafe-swiftshader",
-    "--hide-scrollbars",
-    "--force-color-profile=srgb",
-    "--font-render-hinting=none",
-    "--disable-background-networking",
-    "--no-first-run",
-    "--disable-sync",
-    "--disable-component-update",
-    "--disable-quic",
-]
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
 expect.set_options(timeout=8_000)

@@ -74,6 +74,7 @@ DATABASES = {
     "default": {
         "ENGINE": "django.db.backends.sqlite3",
         "NAME": DATA_DIR / "varistrat.sqlite3",
+        "CONN_MAX_AGE": 600,
         "OPTIONS": {
             # writers queue instead of failing half-way: see docs/architecture.md
             "transaction_mode": "IMMEDIATE",
@@ -84,7 +85,16 @@ DATABASES = {
     }
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
-CACHES = {"default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"}}
+CACHES = {
+    "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},
+    # pictures of kept designs, by content: safe to delete at any time
+    "pictures": {
+        "BACKEND": "django.core.cache.backends.filebased.FileBasedCache",
+        "LOCATION": DATA_DIR / "pictures",
+        "TIMEOUT": 60 * 60 * 24 * 90,
+        "OPTIONS": {"MAX_ENTRIES": 3000},
+    },
+}
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]

@@ -127,7 +127,7 @@ def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse
     etag = f'"{found.digest[:24]}-{px}-{keep.digest(tones)[:8]}"'
     if request.headers.get("If-None-Match") == etag:
         return HttpResponse(status=304)
-    response = HttpResponse(predict.document_picture(found.document, tones, px), content_type="image/png")
+    response = HttpResponse(predict.kept_picture(etag, found.document, tones, px), content_type="image/png")
     response["ETag"] = etag
     response["Cache-Control"] = "private, max-age=0, must-revalidate"
     return response

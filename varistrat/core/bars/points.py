@@ -4,16 +4,17 @@ Frame (mm), right-handed: x along the bar from 0 to its length, y across from th
 middle, z up from the middle. Written once here; every pull uses it.
 """
 
-from dataclasses import dataclass
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import numpy as np
 from numpy.typing import NDArray
 
+if TYPE_CHECKING:
+    from varistrat.core.bars.section import Section
+
 Array = NDArray[Any]
 
 
-@dataclass
 class Points:
     """A block of points, changed in place by each pull.
 
@@ -21,13 +22,58 @@ class Points:
     steels: the keys of every steel in the recipe, which `settled` counts into.
     settled: the steel of points that ended inside a step (an interleaf), -1 for those
     still on their way; None while there are none.
+
+    Steps that re-section a bar leave its points as shares of the section (section.py), and
+    the next such step takes them up as they are: y and z are only worked out when a step
+    asks for them. A twist between two re-sectionings so costs one subtraction.
     """
 
-    x: Array
-    y: Array
-    z: Array
-    steels: tuple[str, ...] = ()
-    settled: NDArray[np.int16] | None = None
+    __slots__ = ("_shares", "_y", "_z", "settled", "steels", "x")
+
+    def __init__(self, x: Array, y: Array, z: Array, steels: tuple[str, ...] = ()):
+        self.x, self._y, self._z, self.steels = x, y, z, steels
+        self.settled: NDArray[np.int16] | None = None
+        self._shares: tuple[Section, Array, Array] | None = None
+
+    @property
+    def y(self) -> Array:
+        self._place()
+        return self._y
+
+    @y.setter
+    def y(self, value: Array) -> None:
+        self._place()
+        self._y = value
+
+    @property
+    def z(self) -> Array:
+        self._place()
+        return self._z
+
+    @z.setter
+    def z(self, value: Array) -> None:
+        self._place()
+        self._z = value
+
+    def _place(self) -> None:
+        if self._shares is not None:
+            section, u, a = self._shares
+            self._shares = None
+            self._y, self._z = section.from_shares(u, a)
+
+    def shares(self, section: "Section") -> tuple[Array, Array]:
+        """(u, a) in this section, as they were left or worked out anew."""
+        if self._shares is not None and self._shares[0] == section:
+            return self._shares[1:]
+        return section.shares(self.y, self.z)
+
+    def put_shares(self, section: "Section", u: Array, a: Array) -> None:
+        """Put every point where it has these shares of `section`."""
+        self._shares = (section, u, a)
+
+    def has_shares(self, section: "Section") -> bool:
+        """Whether the points stand as shares of this section already."""
+        return self._shares is not None and self._shares[0] == section
 
     def settle(self, mask: Array, steel: str) -> None:
         """End the journey of the masked points in `steel`; the step that claims them first wins."""
@@ -38,5 +84,5 @@ class Points:
     def clamp(self, length: float, width: float, thickness: float) -> None:
         """Push points that rounding or hand work moved out back to the bar's faces."""
         np.clip(self.x, 0, length, out=self.x)
-        np.clip(self.y, -width / 2, width / 2, out=self.y)
-        np.clip(self.z, -thickness / 2, thickness / 2, out=self.z)
+        np.clip(self.y, -width / 2, width / 2, out=self._y)
+        np.clip(self.z, -thickness / 2, thickness / 2, out=self._z)

@@ -17,7 +17,7 @@ from varistrat.core.limits import MAX_PICTURE_PX
 from varistrat.core.pattern import sampling
 from varistrat.core.pattern.views import View
 
-BAND_POINTS = 120_000
+BAND_POINTS = 300_000
 
 
 @dataclass(frozen=True)

@@ -1,5 +1,6 @@
 """Working a document out and taking pictures of it; the latest ones are kept at hand."""
 
+import hashlib
 import json
 import threading
 from collections import OrderedDict
@@ -9,6 +10,8 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Literal
 
+from django.core.cache import caches
+
 from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.document import Document, Worked, read_document
 from varistrat.core.errors import InputError
@@ -17,6 +20,8 @@ from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Qual
 from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView, View
 
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
+LOOK = 1
+"""Counts up when pictures come to look different, so that no old one is shown."""
 QualityName = Literal["preview", "screen", "full", "portrait"]
 
 
@@ -114,6 +119,22 @@ def _within(value: float, low: float, high: float) -> float:
 
 def _png(subject: Subject, view: View, px: int, quality: Quality, cancelled: Callable[[], bool] | None) -> bytes:
     return png(draw(subject, view, px, executor(), quality, cancelled), px / view.size[0])
+
+
+_one_at_a_time = threading.Lock()
+"""A bench full of pictures must not keep the one who designs waiting."""
+
+
+def kept_picture(key: str, document: dict[str, object], tones: Mapping[str, float], px: int) -> bytes:
+    """The bench's picture, from the store of pictures if it was drawn before; `key` names content and size."""
+    store = caches["pictures"]
+    name = hashlib.sha256(f"{LOOK}{key}".encode()).hexdigest()
+    found: bytes | None = store.get(name)
+    if found is None:
+        with _one_at_a_time:
+            found = document_picture(document, tones, px)
+        store.set(name, found)
+    return found
 
 
 def document_picture(document: dict[str, object], tones: Mapping[str, float], px: int) -> bytes:

@@ -15,4 +15,4 @@ def pull_forged(p: Points, before: Bar, after: Bar) -> None:
         p.y *= before.width / after.width
         p.z *= before.thickness / after.thickness
         return
-    p.y, p.z = before.section.from_shares(*after.section.shares(p.y, p.z))
+    p.put_shares(before.section, *p.shares(after.section))

@@ -58,6 +58,11 @@ class Turn(Step):
         angle = np.deg2rad(self.degrees % 360)
         cos, sin = float(np.round(np.cos(angle), 15)), float(np.round(np.sin(angle), 15))
         if self.about == "x":
+            if p.has_shares(after.section) and after.section.equal:
+                # a turn of a section that is alike both ways only shifts the angle share
+                u, a = p.shares(after.section)
+                p.put_shares(before.section, u, a - float(angle))
+                return
             p.y, p.z = p.y * cos + p.z * sin, p.z * cos - p.y * sin
             return
         along = p.x - after.length / 2

@@ -80,9 +80,8 @@ class Twist(Step):
         return total
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
-        u, a = after.section.shares(p.y, p.z)
-        a -= self.phi(p.x, before.length)
-        p.y, p.z = before.section.from_shares(u, a)
+        u, a = p.shares(after.section)
+        p.put_shares(before.section, u, a - self.phi(p.x, before.length))
 
     def tightest(self, length: float) -> tuple[float, float]:
         """(turns per mm where it is tightest, shear times radius in all), ignoring sign cancelling."""

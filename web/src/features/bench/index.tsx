@@ -133,9 +133,9 @@ function DesignCard({ design }: { design: DesignLine }) {
   const copy = () => ask(api.POST("/api/designs/{design_id}/copy", path)).then(again);
   const item = "block min-h-11 w-full rounded-lg px-3 py-2 text-left data-focus:bg-line/70";
   return (
-    <li className="relative flex flex-col overflow-hidden rounded-2xl border border-line bg-panel focus-within:border-ink hover:border-ink">
+    <li className="relative flex flex-col overflow-hidden [contain-intrinsic-size:auto_15rem] [content-visibility:auto] rounded-2xl border border-line bg-panel focus-within:border-ink hover:border-ink">
       <div className="grid h-28 place-items-center overflow-hidden bg-plate">
-        <img src={design.picture} alt="" loading="lazy" className="max-h-28 w-full object-contain" />
+        <img src={`${design.picture}&px=${window.devicePixelRatio > 1.3 ? 700 : 460}`} alt="" loading="lazy" className="max-h-28 w-full object-contain" />
       </div>
       <div className="flex flex-1 items-start gap-1 p-4 pr-2">
         <div className="min-w-0 flex-1">

@@ -21,7 +21,7 @@ import { type Chosen, Strip } from "./Strip";
 import { useCatalogue } from "./useCatalogue";
 import { type Saving, useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
-import { useLedger } from "./usePrediction";
+import { useCalm, useLedger } from "./usePrediction";
 
 /** The place where a bar and its blade are designed. */
 export function Design() {
@@ -65,6 +65,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
   const steps = stepsOf(document);
   const answer = useLedger(document);
   const ledger = useShownLedger(answer.data);
+  const calm = useCalm(document);
   const [chosen, setChosen] = useState<Chosen>(() => Math.max(0, steps.length - 1));
   const [ground, setGround] = useState(0);
   const [large, setLarge] = useState(false);
@@ -180,7 +181,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
               </div>
               <div className="flex min-h-0 min-w-0 flex-col max-[800px]:h-80">
                 {row && stages >= 0 ? (
-                  <Closer document={document} stages={stages} row={row} ground={ground} onGround={setGround} />
+                  <Closer document={calm} stages={stages} row={row} ground={ground} onGround={setGround} />
                 ) : (
                   <p className="grid flex-1 place-items-center p-4 text-center text-quiet">
                     {typeof here === "number" && (document.off ?? []).includes(here) ? "This step is switched off." : ledger ? "The bar never gets here: see what cannot be done." : "Working it out…"}

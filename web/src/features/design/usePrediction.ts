@@ -1,10 +1,12 @@
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, fetchPicture, lane, Problem, Unreachable } from "../../api/client";
 import type { Document, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
 
 export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
 
 const AGAIN_MS = 3000;
+/** While the hand moves the faces come first: the ledger and the bar's own pictures wait this long. */
+const FACES_FIRST_MS = 90;
 
 function failureOf(e: unknown): Failure | null {
   if (e instanceof DOMException && e.name === "AbortError") return null;
@@ -92,9 +94,10 @@ function useAsked<T>(job: Job<T>, release?: (old: T) => void): Answer<T> {
 
 /** The ledger, findings and problems of a draft. */
 export function useLedger(document: Document): Answer<Ledger> {
+  const settled = useSettled(JSON.stringify(document), FACES_FIRST_MS);
   return useAsked({
-    key: JSON.stringify(document),
-    work: (signal) => ask(api.POST("/api/predict/ledger", { body: { document }, signal })),
+    key: settled,
+    work: (signal) => ask(api.POST("/api/predict/ledger", { body: { document: JSON.parse(settled) }, signal })),
     patient: true,
   });
 }
@@ -103,7 +106,7 @@ export function useLedger(document: Document): Answer<Ledger> {
 export function usePortraits(document: Document, pxPerMm: number, maxMm: number): Answer<Portrait[]> {
   const { recipe, off } = document;
   const body = { document: { recipe, off }, px_per_mm: pxPerMm, max_mm: maxMm };
-  const settled = useSettled(JSON.stringify(body), 90);
+  const settled = useSettled(JSON.stringify(body), 2 * FACES_FIRST_MS);
   return useAsked({
     key: settled,
     work: (signal) => ask(api.POST("/api/predict/portraits", { body: JSON.parse(settled), headers: lane("portraits"), signal })),
@@ -127,6 +130,12 @@ export function usePicture(path: "/api/predict/blade.png" | "/api/predict/bar.pn
     },
     (url) => URL.revokeObjectURL(url),
   );
+}
+
+/** The document once the hand rests: for pictures that may come after the blade's. */
+export function useCalm(document: Document): Document {
+  const settled = useSettled(JSON.stringify(document), FACES_FIRST_MS);
+  return useMemo(() => JSON.parse(settled) as Document, [settled]);
 }
 
 /** `value` once it has stood still for `ms`; the first one at once. */

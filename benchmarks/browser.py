@@ -1,0 +1,146 @@
+"""What the user waits for, measured in the real browser against the real server."""
+
+import json
+import os
+import socket
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from pathlib import Path
+from statistics import median
+
+from playwright.sync_api import Page, expect, sync_playwright
+
+from benchmarks.engine import Row
+from benchmarks.recipes import many
+from tests.chromium import CHROMIUM, FLAGS
+
+ROOT = Path(__file__).resolve().parents[1]
+TRIES = 15
+
+
+def _free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+class Server:
+    """The demo on a folder of its own, with 200 designs more."""
+
+    def __enter__(self) -> str:
+        self.folder = tempfile.TemporaryDirectory()
+        self.env = os.environ | {"VARISTRAT_MODE": "demo", "VARISTRAT_DATA": self.folder.name}
+        for command in (["migrate", "-v", "0"], ["loaddemo"], ["shell", "-c", _MORE]):
+            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=self.env, check=True, capture_output=True)
+        port = _free_port()
+        self.process = subprocess.Popen(
+            [sys.executable, "-m", "varistrat.site.server", str(port)], cwd=ROOT, env=self.env, stdout=subprocess.DEVNULL
+        )
+        address = f"http://localhost:{port}"
+        for _ in range(100):
+            try:
+                urllib.request.urlopen(f"{address}/api/session").close()
+                return address
+            except OSError:
+                time.sleep(0.1)
+        raise SystemExit("the server did not start")
+
+    def __exit__(self, *_: object) -> None:
+        self.process.terminate()
+        self.process.wait()
+        self.folder.cleanup()
+
+
+_MORE = """
+from django.contrib.auth.models import User
+from varistrat.core.document import read_document
+from varistrat.core.starters import STARTERS
+from varistrat.designs.services.keep import create_design
+user = User.objects.get(username="quillet-dyke")
+starters = [s.document() for s in STARTERS.values()]
+for i in range(200):
+    create_design(actor=user, document=read_document(starters[i % len(starters)]), name=f"Bar {i}")
+"""
+
+_WATCH = """() => { window.seen = []; const watch = new MutationObserver(() => window.seen.push(performance.now()));
+  for (const id of ['face-left', 'face-right']) watch.observe(document.querySelector(`[data-testid=${id}]`), {attributes: true, attributeFilter: ['src']}); }"""
+_MOVE = """v => { const s = document.querySelector('[aria-label="Turns, slider"]'); window.seen.length = 0;
+  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(s, v);
+  window.start = performance.now(); s.dispatchEvent(new Event('input', {bubbles: true})); }"""
+
+
+def _slider(page: Page) -> list[Row]:
+    """From the slider's event to the new address of both faces in the page."""
+    page.get_by_role("link", name="Sedge knife, bold twist").click()
+    expect(page.get_by_test_id("face-right")).to_be_visible()
+    page.wait_for_load_state("networkidle")
+    page.locator("[data-chosen-id='3']").click()
+    page.wait_for_timeout(1500)
+    page.evaluate(_WATCH)
+    first, last = [], []
+    for i in range(TRIES):
+        page.evaluate(_MOVE, str(4 + i * 0.75))
+        page.wait_for_timeout(1600)
+        seen = page.evaluate("window.seen.map(t => t - window.start)")
+        first.append(seen[1] if len(seen) > 1 else float("nan"))  # both faces as previews
+        last.append(seen[-1])
+    return [
+        (
+            "slider to preview of both faces",
+            f"{median(first):.0f} ms",
+            "150 ms",
+            f"median of {TRIES}, 7-step twist, from the input event to the second new picture in the page",
+        ),
+        (
+            "slider to full faces, both sides",
+            f"{median(last):.0f} ms",
+            "600 ms",
+            f"median of {TRIES}, including the pause in which the hand may still move (140 ms)",
+        ),
+    ]
+
+
+def run() -> list[Row]:
+    with Server() as address, sync_playwright() as p:
+        browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
+        page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
+        page.goto(address)
+        page.get_by_role("button", name="Enter the demo shop").click()
+        expect(page.get_by_role("heading", name="On the bench")).to_be_visible()
+        times = []
+        for _ in range(7):
+            start = time.perf_counter()
+            page.goto(address)
+            expect(page.get_by_role("link", name="Bar 199")).to_be_visible()
+            times.append(time.perf_counter() - start)
+        rows: list[Row] = [
+            (
+                "bench page with 207 designs, usable",
+                f"{median(times):.2f} s",
+                "1 s",
+                "median of 7 loads until the links are there; 3 queries (asserted in tests/api)",
+            )
+        ]
+        page.wait_for_load_state("networkidle")
+        rows += _api(page)
+        rows += _slider(page)
+        browser.close()
+    return rows
+
+
+def _api(page: Page) -> list[Row]:
+    """Ledger and findings of 30 steps, as the browser gets them; each time another draft, so that nothing is at hand."""
+    document = {"recipe": many(30)}
+    took = page.evaluate(
+        """async ([document, tries]) => { const token = /csrftoken=([^;]+)/.exec(window.document.cookie)[1], took = [];
+        for (let i = 0; i < tries; i++) { document.recipe.bar.start.width = 40 + i / 100; const start = performance.now();
+          const r = await fetch('/api/predict/ledger', {method: 'POST', headers: {'Content-Type': 'application/json', 'X-CSRFToken': token}, body: JSON.stringify({document})});
+          await r.json(); if (!r.ok) throw new Error(r.status); took.push(performance.now() - start); } return took; }""",
+        [json.loads(json.dumps(document)), 25],
+    )
+    return [
+        ("ledger and findings of a 30-step recipe", f"{median(took):.0f} ms", "30 ms", "median of 25 different drafts, from the browser")
+    ]
