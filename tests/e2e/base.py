@@ -70,7 +70,7 @@ class BrowserCase(LiveServerTestCase):
 
     def open(self, name: str) -> None:
         self.enter()
-        self.page.get_by_role("link", name=name).click()
+        self.page.get_by_role("link", name=name, exact=True).click()
         self.settled()
 
     def settled(self, page: Page | None = None) -> None:

@@ -303,16 +303,14 @@ class BenchTests(BrowserCase):
         self.page.get_by_role("button", name="Bold twist").click()
         self.settled()
         self.page.get_by_role("link", name="Bench", exact=True).click()
-        expect(self.page.get_by_role("link", name="Bold twist")).to_be_visible()
+        expect(self.page.get_by_role("link", name="Bold twist", exact=True)).to_be_visible()
 
     def test_copied_removed_and_restored(self) -> None:
         self.enter()
-        self.page.get_by_role("button", name="More about Withy knife").click()
-        self.page.get_by_role("menuitem", name="Make a copy").click()
-        copy = self.page.get_by_role("link", name="Withy knife (copy)")
+        self.page.get_by_role("button", name="Make a copy of Withy knife").click()
+        copy = self.page.get_by_role("link", name="Withy knife (copy)", exact=True)
         expect(copy).to_be_visible()
-        self.page.get_by_role("button", name="More about Withy knife (copy)").click()
-        self.page.get_by_role("menuitem", name="Remove").click()
+        self.page.get_by_role("button", name="Remove Withy knife (copy)").click()
         expect(copy).to_have_count(0)
         self.page.get_by_role("button", name="Undo").click()
         expect(copy).to_be_visible()
@@ -359,7 +357,7 @@ class BenchTests(BrowserCase):
         self.page.goto(f"{self.live_server_url}/design/99999")
         expect(self.page.get_by_role("heading", name="This design is not on your bench")).to_be_visible()
         self.page.goto(f"{self.live_server_url}/nowhere")
-        self.page.get_by_role("link", name="To the bench").click()
+        self.page.get_by_role("link", name="To the bench").last.click()
         expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
 
     def test_two_hundred_designs(self) -> None:

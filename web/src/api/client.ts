@@ -72,7 +72,12 @@ export function lane(name: string): Record<string, string> {
 }
 
 /** Posts for a picture and gives it as an object address; the caller lets go of it. */
-export async function fetchPicture(path: "/api/predict/blade.png" | "/api/predict/bar.png", body: object, name: string, signal: AbortSignal): Promise<string> {
+export async function fetchPicture(
+  path: "/api/predict/blade.png" | "/api/predict/bar.png",
+  body: object,
+  name: string,
+  signal: AbortSignal,
+): Promise<string> {
   let response: Response;
   try {
     response = await fetch(path, {

@@ -1,12 +1,14 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
 import { BrowserRouter, Link, Route, Routes } from "react-router";
 import { SignIn } from "../features/account";
 import { Bench } from "../features/bench";
-import { Design } from "../features/design";
-import { Steels } from "../features/steels";
 import { ToastProvider } from "../ui/toast";
 import { Header } from "./Header";
 import { SessionProvider, useSession } from "./session";
+
+const Design = lazy(() => import("../features/design").then((m) => ({ default: m.Design })));
+const Steels = lazy(() => import("../features/steels").then((m) => ({ default: m.Steels })));
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
 
@@ -30,12 +32,14 @@ function Shop() {
   return (
     <div className="flex h-dvh flex-col overflow-hidden">
       <Header />
-      <Routes>
-        <Route path="/" element={<Bench />} />
-        <Route path="/design/:id" element={<Design />} />
-        <Route path="/steels" element={<Steels />} />
-        <Route path="*" element={<Lost />} />
-      </Routes>
+      <Suspense fallback={<main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching…</main>}>
+        <Routes>
+          <Route path="/" element={<Bench />} />
+          <Route path="/design/:id" element={<Design />} />
+          <Route path="/steels" element={<Steels />} />
+          <Route path="*" element={<Lost />} />
+        </Routes>
+      </Suspense>
     </div>
   );
 }

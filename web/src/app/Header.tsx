@@ -30,10 +30,11 @@ export function Header() {
   const queries = useQueryClient();
   useKeys({ "?": () => setHelp(true), "shift+?": () => setHelp(true) });
   const dark = document.documentElement.dataset.theme === "dark";
-  const signOut = () => ask(api.POST("/api/session/sign-out")).then((s) => {
-    queries.clear();
-    queries.setQueryData(SESSION_KEY, s);
-  });
+  const signOut = () =>
+    ask(api.POST("/api/session/sign-out")).then((s) => {
+      queries.clear();
+      queries.setQueryData(SESSION_KEY, s);
+    });
   return (
     <header className="no-print flex min-h-13 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[760px]:flex-wrap">
       <NavLink to="/" className="flex min-h-11 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat">
@@ -46,13 +47,18 @@ export function Header() {
             key={p.to}
             to={p.to}
             end
-            className={({ isActive }) => `grid min-h-11 place-items-center rounded-lg px-3 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`}
+            className={({ isActive }) =>
+              `grid min-h-11 place-items-center rounded-lg px-3 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`
+            }
           >
             {p.name}
           </NavLink>
         ))}
       </nav>
-      <div id={SLOT} className="flex min-w-0 flex-1 items-center justify-center gap-1 max-[760px]:order-last max-[760px]:basis-full max-[760px]:justify-start" />
+      <div
+        id={SLOT}
+        className="flex min-w-0 flex-1 items-center justify-center gap-1 max-[760px]:order-last max-[760px]:basis-full max-[760px]:justify-start"
+      />
       <div className="w-32 max-[1100px]:w-24 max-[760px]:ml-auto">
         <Choice<Preferences["length"]>
           label="Units of length"
@@ -66,7 +72,12 @@ export function Header() {
           onChange={(length) => prefer({ length })}
         />
       </div>
-      <Button kind="quiet" compact label={dark ? "Light theme" : "Dark theme"} onClick={() => prefer({ theme: dark ? "light" : "dark" })}>
+      <Button
+        kind="quiet"
+        compact
+        label={dark ? "Light theme" : "Dark theme"}
+        onClick={() => prefer({ theme: dark ? "light" : "dark" })}
+      >
         {dark ? <Sun size={18} aria-hidden /> : <Moon size={18} aria-hidden />}
       </Button>
       <Button kind="quiet" compact label="Help and shortcuts (?)" onClick={() => setHelp(true)}>

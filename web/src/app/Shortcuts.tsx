@@ -18,14 +18,17 @@ export function Shortcuts({ open, onClose }: { open: boolean; onClose: () => voi
   return (
     <Modal open={open} onClose={onClose} title="How it works">
       <ol className="mb-4 list-decimal space-y-1 pl-5">
-        <li>The row of portraits is your bar, drawn to one scale after every step. Choose one to change the step that made it.</li>
+        <li>
+          The row of portraits is your bar, drawn to one scale after every step. Choose one to change the step that made it.
+        </li>
         <li>The + between two portraits puts a new step there.</li>
         <li>Drag the “ground off” handle to see the pattern deeper in that bar.</li>
         <li>Above, both etched faces of the blade follow every change. Left and right lie spine to spine.</li>
       </ol>
       <p className="mb-4">
-        Lengths can be typed as read off the tool: <span className="font-mono">3/8</span>, <span className="font-mono">0.25"</span>,{" "}
-        <span className="font-mono">6.35mm</span>, <span className="font-mono">25 thou</span>.
+        Lengths can be typed as read off the tool: <span className="font-mono">3/8</span>,{" "}
+        <span className="font-mono">0.25"</span>, <span className="font-mono">6.35mm</span>,{" "}
+        <span className="font-mono">25 thou</span>.
       </p>
       <h3 className="mb-1 font-bold">Keys</h3>
       <dl className="grid grid-cols-[8rem_1fr] gap-y-1">

@@ -23,7 +23,12 @@ export const SESSION_KEY = ["session"];
 
 export function SessionProvider({ children, loading }: { children: ReactNode; loading: ReactNode }) {
   const queries = useQueryClient();
-  const { data } = useQuery({ queryKey: SESSION_KEY, queryFn: () => ask(api.GET("/api/session")), retry: true, retryDelay: 1500 });
+  const { data } = useQuery({
+    queryKey: SESSION_KEY,
+    queryFn: () => ask(api.GET("/api/session")),
+    retry: true,
+    retryDelay: 1500,
+  });
   const preferences = data?.preferences ?? DEFAULTS;
 
   const prefer = useCallback(

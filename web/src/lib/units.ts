@@ -41,7 +41,7 @@ function scaleOf(unit: string | undefined, preferred: LengthUnit, fraction: bool
 /** What was typed, in mm: 3/8, 1 1/2", 0.250", 6.35mm, 25 thou; bare numbers in the preferred unit. */
 export function parseLength(text: string, preferred: LengthUnit): Parsed {
   const typed = text.trim();
-  if (!typed) return { ok: false, why: "Type a length, like 6, 3/8 or 0.25\"" };
+  if (!typed) return { ok: false, why: 'Type a length, like 6, 3/8 or 0.25"' };
   const fraction = FRACTION_RE.exec(typed);
   if (fraction) {
     const [, sign, whole, top, bottom, unit] = fraction;
@@ -58,7 +58,10 @@ export function parseLength(text: string, preferred: LengthUnit): Parsed {
 
 /** A plain number (turns, degrees, pieces). */
 export function parseNumber(text: string): Parsed {
-  const typed = text.trim().replace(",", ".").replace(/\s*(°|deg|turns?)$/i, "");
+  const typed = text
+    .trim()
+    .replace(",", ".")
+    .replace(/\s*(°|deg|turns?)$/i, "");
   if (!/^[-+]?(\d+(\.\d*)?|\.\d+)$/.test(typed)) return { ok: false, why: `“${text.trim().slice(0, 20)}” is not a number` };
   return { ok: true, value: Number(typed) };
 }

@@ -76,7 +76,9 @@ export function Modal({
     <Dialog open={open} onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 bg-black/50" aria-hidden />
       <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4">
-        <DialogPanel className={`w-full ${wide ? "max-w-4xl" : "max-w-lg"} rounded-2xl border border-line bg-panel p-6 shadow-2xl`}>
+        <DialogPanel
+          className={`w-full ${wide ? "max-w-4xl" : "max-w-lg"} rounded-2xl border border-line bg-panel p-6 shadow-2xl`}
+        >
           <div className="mb-4 flex items-center justify-between gap-4">
             <DialogTitle className="text-xl font-bold">{title}</DialogTitle>
             <Button kind="quiet" label="Close" onClick={onClose} compact>
@@ -90,7 +92,13 @@ export function Modal({
   );
 }
 
-export type Option<T extends string> = { value: T; label: string; hint?: string; swatch?: string; /** Shown when chosen, in place of the label. */ short?: string };
+export type Option<T extends string> = {
+  value: T;
+  label: string;
+  hint?: string;
+  swatch?: string /** Shown when chosen, in place of the label. */;
+  short?: string;
+};
 
 /** One of a few, all in sight. */
 export function Segments<T extends string>({
@@ -105,7 +113,12 @@ export function Segments<T extends string>({
   onChange: (value: T) => void;
 }) {
   return (
-    <RadioGroup value={value} onChange={onChange} aria-label={label} className="flex flex-wrap gap-1 rounded-lg border border-edge bg-well p-0.5">
+    <RadioGroup
+      value={value}
+      onChange={onChange}
+      aria-label={label}
+      className="flex flex-wrap gap-1 rounded-lg border border-edge bg-well p-0.5"
+    >
       {options.map((o) => (
         <Radio
           key={o.value}
@@ -134,7 +147,10 @@ export function Choice<T extends string>({
   const chosen = options.find((o) => o.value === value);
   return (
     <Listbox value={value} onChange={onChange}>
-      <ListboxButton aria-label={`${label}: ${chosen?.short ?? chosen?.label ?? value}`} className="flex min-h-11 w-full items-center gap-2 rounded-lg border border-edge bg-well px-3 text-left">
+      <ListboxButton
+        aria-label={`${label}: ${chosen?.short ?? chosen?.label ?? value}`}
+        className="flex min-h-11 w-full items-center gap-2 rounded-lg border border-edge bg-well px-3 text-left"
+      >
         <Swatch colour={chosen?.swatch} />
         <span className="min-w-0 flex-1 truncate">{chosen?.short ?? chosen?.label ?? value}</span>
         <ChevronDown size={16} aria-hidden className="shrink-0 text-quiet" />
@@ -169,11 +185,7 @@ function Swatch({ colour }: { colour?: string }) {
 
 export function Toggle({ label, checked, onChange }: { label: string; checked: boolean; onChange: (on: boolean) => void }) {
   return (
-    <Switch
-      checked={checked}
-      onChange={onChange}
-      className="group flex min-h-11 items-center gap-3 rounded-lg text-left"
-    >
+    <Switch checked={checked} onChange={onChange} className="group flex min-h-11 items-center gap-3 rounded-lg text-left">
       <span className="flex h-6 w-11 shrink-0 items-center rounded-full border border-edge bg-well p-0.5 group-data-checked:bg-accent">
         <span className="h-4.5 w-4.5 rounded-full bg-edge transition-transform group-data-checked:translate-x-4.5 group-data-checked:bg-on-accent" />
       </span>

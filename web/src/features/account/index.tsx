@@ -37,8 +37,8 @@ export function SignIn() {
         {session.demo ? (
           <div className="mb-6 rounded-xl border border-line p-4">
             <p className="mb-3">
-              Look around in <strong>Quillet Dyke Forge</strong>, a made-up shop that keeps the reed cutters and basketmakers of the
-              Wendlemarsh in blades.
+              Look around in <strong>Quillet Dyke Forge</strong>, a made-up shop that keeps the reed cutters and basketmakers of
+              the Wendlemarsh in blades.
             </p>
             <Button kind="main" disabled={busy} onClick={() => enter(ask(api.POST("/api/session/demo")))}>
               Enter the demo shop

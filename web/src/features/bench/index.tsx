@@ -1,16 +1,17 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { Ellipsis, Plus, Upload } from "lucide-react";
+import { Copy, Download, Plus, Trash2, Upload } from "lucide-react";
 import { type ChangeEvent, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, Problem } from "../../api/client";
 import type { DesignLine } from "../../api/types";
 import { Button, Modal, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
-import { useCatalogue } from "../design";
+import { useCatalogue } from "../design/useCatalogue";
 
 const KEY = ["designs"];
 const MAX_FILE = 2_000_000;
+// made once: a formatter for each of two hundred cards would cost more than the cards
+const WHEN = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
 
 /** What is going on in the shop: the designs with their pictures, and ways to begin one. */
 export function Bench() {
@@ -39,7 +40,9 @@ export function Bench() {
             <Plus size={18} aria-hidden /> New design
           </Button>
         </div>
-        {list.error && !list.data ? <Notice tone="stop">{list.error.message} The bench fills again as soon as it is back.</Notice> : null}
+        {list.error && !list.data ? (
+          <Notice tone="stop">{list.error.message} The bench fills again as soon as it is back.</Notice>
+        ) : null}
         {empty ? <FirstUse /> : null}
         {!list.data && !list.error ? <Skeleton /> : null}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-4">
@@ -71,8 +74,8 @@ function FirstUse() {
     <section className="rounded-2xl border border-line bg-panel p-6">
       <h2 className="mb-1 text-xl font-bold">Your bench is empty</h2>
       <p className="mb-4 max-w-2xl text-quiet">
-        Begin with one of these bars and change it, or from nothing. You will see both etched faces of the blade at once, and every change
-        you make to the bar shows in them.
+        Begin with one of these bars and change it, or from nothing. You will see both etched faces of the blade at once, and
+        every change you make to the bar shows in them.
       </p>
       <Starters />
     </section>
@@ -131,42 +134,39 @@ function DesignCard({ design }: { design: DesignLine }) {
     });
   };
   const copy = () => ask(api.POST("/api/designs/{design_id}/copy", path)).then(again);
-  const item = "block min-h-11 w-full rounded-lg px-3 py-2 text-left data-focus:bg-line/70";
+  const icon = "relative z-10 grid h-11 w-11 place-items-center rounded-lg text-quiet hover:bg-line/60 hover:text-ink";
   return (
-    <li className="relative flex flex-col overflow-hidden [contain-intrinsic-size:auto_15rem] [content-visibility:auto] rounded-2xl border border-line bg-panel focus-within:border-ink hover:border-ink">
+    <li className="relative flex flex-col overflow-hidden rounded-2xl border border-line bg-panel [contain-intrinsic-size:auto_15rem] [content-visibility:auto] focus-within:border-ink hover:border-ink">
       <div className="grid h-28 place-items-center overflow-hidden bg-plate">
-        <img src={`${design.picture}&px=${window.devicePixelRatio > 1.3 ? 700 : 460}`} alt="" loading="lazy" className="max-h-28 w-full object-contain" />
+        <img
+          src={`${design.picture}&px=${window.devicePixelRatio > 1.3 ? 700 : 460}`}
+          alt=""
+          loading="lazy"
+          className="max-h-28 w-full object-contain"
+        />
       </div>
-      <div className="flex flex-1 items-start gap-1 p-4 pr-2">
-        <div className="min-w-0 flex-1">
-          <Link to={`/design/${design.id}`} className="text-lg leading-tight font-bold after:absolute after:inset-0">
-            {design.name}
-          </Link>
-          <p className="mt-1 text-sm text-quiet">{design.about}</p>
-          <p className="mt-1 text-sm text-quiet">Changed {new Date(design.changed).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}</p>
+      <div className="flex flex-1 flex-col p-4 pb-1">
+        <Link to={`/design/${design.id}`} className="text-lg leading-tight font-bold after:absolute after:inset-0">
+          {design.name}
+        </Link>
+        <p className="mt-1 flex-1 text-sm text-quiet">{design.about}</p>
+        <div className="mt-1 -mr-2 flex items-center text-sm text-quiet">
+          <span className="mr-auto">Changed {WHEN.format(new Date(design.changed))}</span>
+          <button type="button" className={icon} onClick={copy} aria-label={`Make a copy of ${design.name}`} title="Make a copy">
+            <Copy size={17} aria-hidden />
+          </button>
+          <a
+            className={icon}
+            href={`/api/designs/${design.id}/recipe.json`}
+            aria-label={`Save the recipe file of ${design.name}`}
+            title="Save the recipe file"
+          >
+            <Download size={17} aria-hidden />
+          </a>
+          <button type="button" className={icon} onClick={remove} aria-label={`Remove ${design.name}`} title="Remove">
+            <Trash2 size={17} aria-hidden />
+          </button>
         </div>
-        <Menu>
-          <MenuButton aria-label={`More about ${design.name}`} className="relative z-10 -mt-2 grid h-11 w-11 shrink-0 place-items-center rounded-lg hover:bg-line/60">
-            <Ellipsis size={20} aria-hidden />
-          </MenuButton>
-          <MenuItems anchor={{ to: "bottom end", gap: 4 }} className="z-50 w-56 rounded-xl border border-edge bg-well p-1 shadow-xl outline-none">
-            <MenuItem>
-              <button type="button" className={item} onClick={copy}>
-                Make a copy
-              </button>
-            </MenuItem>
-            <MenuItem>
-              <a className={item} href={`/api/designs/${design.id}/recipe.json`}>
-                Save the recipe file
-              </a>
-            </MenuItem>
-            <MenuItem>
-              <button type="button" className={item} onClick={remove}>
-                Remove
-              </button>
-            </MenuItem>
-          </MenuItems>
-        </Menu>
       </div>
     </li>
   );
@@ -188,17 +188,34 @@ function ImportButton() {
     }
     try {
       const text = await file.text();
-      const made = await ask(api.POST("/api/designs/import", { body: text as unknown as Record<string, never>, bodySerializer: (b) => b as unknown as string, headers: { "Content-Type": "application/json" } }));
+      const made = await ask(
+        api.POST("/api/designs/import", {
+          body: text as unknown as Record<string, never>,
+          bodySerializer: (b) => b as unknown as string,
+          headers: { "Content-Type": "application/json" },
+        }),
+      );
       queries.invalidateQueries({ queryKey: KEY });
       navigate(`/design/${made.id}`);
     } catch (error) {
-      const lines = error instanceof Problem && error.body.problems.length ? error.body.problems.map((p) => `${p.path ? `${p.path}: ` : ""}${p.wrong}; ${p.cure}`) : [(error as Error).message];
+      const lines =
+        error instanceof Problem && error.body.problems.length
+          ? error.body.problems.map((p) => `${p.path ? `${p.path}: ` : ""}${p.wrong}; ${p.cure}`)
+          : [(error as Error).message];
       setProblem({ file: file.name, lines });
     }
   };
   return (
     <>
-      <input ref={input} type="file" accept=".json,application/json" className="hidden" onChange={read} aria-label="Recipe file" tabIndex={-1} />
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        className="hidden"
+        onChange={read}
+        aria-label="Recipe file"
+        tabIndex={-1}
+      />
       <Button onClick={() => input.current?.click()}>
         <Upload size={18} aria-hidden /> Open a recipe file
       </Button>

@@ -53,7 +53,8 @@ export function BladePanel({
   const grind = blade.grind;
   const side = grind.right;
   const partial = side.height !== null && side.height !== undefined;
-  const both = (next: Partial<typeof side>, what: string) => put({ grind: { ...grind, right: { ...side, ...next }, left: { ...grind.left, ...next } } }, what);
+  const both = (next: Partial<typeof side>, what: string) =>
+    put({ grind: { ...grind, right: { ...side, ...next }, left: { ...grind.left, ...next } } }, what);
   const taper = blade.spine_thickness;
   const place = blade.place ?? {};
   return (
@@ -70,16 +71,53 @@ export function BladePanel({
         <>
           <div className="col-span-full">
             <span className="mb-0.5 block text-sm text-quiet">Shape</span>
-            <Choice label="Shape" value={outline.shape} options={SHAPES} onChange={(shape) => put({ outline: { ...outline, shape } }, "shape")} />
+            <Choice
+              label="Shape"
+              value={outline.shape}
+              options={SHAPES}
+              onChange={(shape) => put({ outline: { ...outline, shape } }, "shape")}
+            />
           </div>
-          <Measure label="Length" unit="mm" slider value={outline.length} problem={at("outline.length")} onChange={(v) => put({ outline: { ...outline, length: v ?? 0 } }, "length")} />
-          <Measure label="Height at the heel" unit="mm" slider value={outline.height} problem={at("outline.height")} onChange={(v) => put({ outline: { ...outline, height: v ?? 0 } }, "height")} />
-          <Measure label="Point takes" unit="share" slider max={0.95} min={0.05} value={outline.point ?? 0.4} problem={at("outline.point")} hint="of the length" onChange={(v) => put({ outline: { ...outline, point: v ?? 0.4 } }, "point")} />
+          <Measure
+            label="Length"
+            unit="mm"
+            slider
+            value={outline.length}
+            problem={at("outline.length")}
+            onChange={(v) => put({ outline: { ...outline, length: v ?? 0 } }, "length")}
+          />
+          <Measure
+            label="Height at the heel"
+            unit="mm"
+            slider
+            value={outline.height}
+            problem={at("outline.height")}
+            onChange={(v) => put({ outline: { ...outline, height: v ?? 0 } }, "height")}
+          />
+          <Measure
+            label="Point takes"
+            unit="share"
+            slider
+            max={0.95}
+            min={0.05}
+            value={outline.point ?? 0.4}
+            problem={at("outline.point")}
+            hint="of the length"
+            onChange={(v) => put({ outline: { ...outline, point: v ?? 0.4 } }, "point")}
+          />
         </>
       ) : (
         <p className="col-span-full text-quiet">The outline is drawn point by point in the imported file.</p>
       )}
-      <Measure label="Edge thickness" unit="mm" slider value={side.edge_thickness} problem={at("grind.right.edge_thickness")} hint="before sharpening" onChange={(v) => both({ edge_thickness: v ?? 0 }, "edge")} />
+      <Measure
+        label="Edge thickness"
+        unit="mm"
+        slider
+        value={side.edge_thickness}
+        problem={at("grind.right.edge_thickness")}
+        hint="before sharpening"
+        onChange={(v) => both({ edge_thickness: v ?? 0 }, "edge")}
+      />
       <div className="col-span-full">
         <span className="mb-0.5 block text-sm text-quiet">Flat bevel</span>
         <Segments
@@ -89,17 +127,66 @@ export function BladePanel({
             { value: "full", label: "up to the spine" },
             { value: "part", label: "part of the way" },
           ]}
-          onChange={(v) => both({ height: v === "part" ? Math.round(("height" in outline ? outline.height : 30) * 0.75) : null }, "bevel")}
+          onChange={(v) =>
+            both({ height: v === "part" ? Math.round(("height" in outline ? outline.height : 30) * 0.75) : null }, "bevel")
+          }
         />
       </div>
       {partial ? (
-        <Measure label="Bevel height" unit="mm" slider value={side.height} problem={at("grind.right.height")} hint="from the edge" onChange={(v) => both({ height: v }, "height")} />
+        <Measure
+          label="Bevel height"
+          unit="mm"
+          slider
+          value={side.height}
+          problem={at("grind.right.height")}
+          hint="from the edge"
+          onChange={(v) => both({ height: v }, "height")}
+        />
       ) : null}
-      <Measure label="Spine at the heel" unit="mm" slider value={taper.heel} problem={at("spine_thickness.heel")} onChange={(v) => put({ spine_thickness: { ...taper, heel: v ?? 0 } }, "heel")} />
-      <Measure label="Spine half-way" unit="mm" slider value={taper.mid} problem={at("spine_thickness.mid")} onChange={(v) => put({ spine_thickness: { ...taper, mid: v ?? 0 } }, "mid")} />
-      <Measure label="Spine at the tip" unit="mm" slider value={taper.tip} problem={at("spine_thickness.tip")} onChange={(v) => put({ spine_thickness: { ...taper, tip: v ?? 0 } }, "tip")} />
-      <Measure label="Heel lies at" unit="mm" optional placeholder="bar's end" value={place.x ?? null} problem={at("place.x")} hint="along the bar" onChange={(v) => put({ place: { ...place, x: v } }, "x")} />
-      <Measure label="Edge lies at" unit="mm" optional placeholder="midway" value={place.y ?? null} problem={at("place.y")} hint="across, from the bar's middle" onChange={(v) => put({ place: { ...place, y: v } }, "y")} />
+      <Measure
+        label="Spine at the heel"
+        unit="mm"
+        slider
+        value={taper.heel}
+        problem={at("spine_thickness.heel")}
+        onChange={(v) => put({ spine_thickness: { ...taper, heel: v ?? 0 } }, "heel")}
+      />
+      <Measure
+        label="Spine half-way"
+        unit="mm"
+        slider
+        value={taper.mid}
+        problem={at("spine_thickness.mid")}
+        onChange={(v) => put({ spine_thickness: { ...taper, mid: v ?? 0 } }, "mid")}
+      />
+      <Measure
+        label="Spine at the tip"
+        unit="mm"
+        slider
+        value={taper.tip}
+        problem={at("spine_thickness.tip")}
+        onChange={(v) => put({ spine_thickness: { ...taper, tip: v ?? 0 } }, "tip")}
+      />
+      <Measure
+        label="Heel lies at"
+        unit="mm"
+        optional
+        placeholder="bar's end"
+        value={place.x ?? null}
+        problem={at("place.x")}
+        hint="along the bar"
+        onChange={(v) => put({ place: { ...place, x: v } }, "x")}
+      />
+      <Measure
+        label="Edge lies at"
+        unit="mm"
+        optional
+        placeholder="midway"
+        value={place.y ?? null}
+        problem={at("place.y")}
+        hint="across, from the bar's middle"
+        onChange={(v) => put({ place: { ...place, y: v } }, "y")}
+      />
       <div className="col-span-full">
         <span className="mb-0.5 block text-sm text-quiet">Right face lies on the bar's</span>
         <Segments

@@ -9,7 +9,19 @@ import { sharp, useSize } from "./useSize";
 const END_MOST_PX = 170;
 
 /** The chosen bar from close by: its face ground away under your finger, and its end grain. */
-export function Closer({ document, stages, row, ground, onGround }: { document: Document; stages: number; row: Row; ground: number; onGround: (mm: number) => void }) {
+export function Closer({
+  document,
+  stages,
+  row,
+  ground,
+  onGround,
+}: {
+  document: Document;
+  stages: number;
+  row: Row;
+  ground: number;
+  onGround: (mm: number) => void;
+}) {
   const unit = useUnit();
   const [ref, size] = useSize<HTMLDivElement>();
   const [place, setPlace] = useState(0.5);
@@ -30,14 +42,29 @@ export function Closer({ document, stages, row, ground, onGround }: { document: 
       <DepthHandle value={off} max={row.thickness} onChange={onGround} />
       <div className="flex min-h-0 min-w-0 flex-1 flex-col">
         <div ref={ref} className="grid min-h-24 flex-1 place-items-center overflow-hidden rounded-lg bg-plate">
-          {ready ? <BarFace body={{ ...body, view: "face", z: round(z), x0: round(x0), x1: round(x0 + shown) }} box={face} label={`Face of the bar ground ${length(off, unit)} down`} /> : null}
+          {ready ? (
+            <BarFace
+              body={{ ...body, view: "face", z: round(z), x0: round(x0), x1: round(x0 + shown) }}
+              box={face}
+              label={`Face of the bar ground ${length(off, unit)} down`}
+            />
+          ) : null}
         </div>
         <div className="flex items-center gap-3 text-sm text-quiet">
           <span className="shrink-0 font-mono">
             {lengthText(x0, unit)} to {lengthText(x0 + shown, unit)} of {length(row.length, unit)}
           </span>
           {row.length > shown + 0.5 ? (
-            <input type="range" aria-label="Look along the bar" className="h-8 min-w-0 flex-1" min={0} max={1} step={0.005} value={place} onChange={(e) => setPlace(Number(e.target.value))} />
+            <input
+              type="range"
+              aria-label="Look along the bar"
+              className="h-8 min-w-0 flex-1"
+              min={0}
+              max={1}
+              step={0.005}
+              value={place}
+              onChange={(e) => setPlace(Number(e.target.value))}
+            />
           ) : null}
         </div>
       </div>
@@ -61,6 +88,20 @@ type BarBody = { view: "face" | "end"; x?: number; z?: number; x0?: number; x1?:
 
 function BarFace({ body, box, label }: { body: BarBody; box: { width: number; height: number }; label: string }) {
   const picture = usePicture("/api/predict/bar.png", body, sharp(box.width), `bar-${body.view}`);
-  if (!picture.data) return <span className="animate-pulse p-2 text-center text-sm text-plate-quiet">{picture.failure ? "This bar is never reached." : "drawing…"}</span>;
-  return <img src={picture.data} alt={label} style={box} className="max-h-full max-w-full object-contain" draggable={false} data-testid={`bar-${body.view}`} />;
+  if (!picture.data)
+    return (
+      <span className="animate-pulse p-2 text-center text-sm text-plate-quiet">
+        {picture.failure ? "This bar is never reached." : "drawing…"}
+      </span>
+    );
+  return (
+    <img
+      src={picture.data}
+      alt={label}
+      style={box}
+      className="max-h-full max-w-full object-contain"
+      draggable={false}
+      data-testid={`bar-${body.view}`}
+    />
+  );
 }

@@ -32,7 +32,14 @@ export function DepthHandle({ value, max, onChange }: { value: number; max: numb
         }}
         onPointerMove={(e) => e.buttons && follow(e)}
         onKeyDown={(e) => {
-          const moves: Record<string, number> = { ArrowDown: step, ArrowUp: -step, ArrowRight: step, ArrowLeft: -step, PageDown: 5 * step, PageUp: -5 * step };
+          const moves: Record<string, number> = {
+            ArrowDown: step,
+            ArrowUp: -step,
+            ArrowRight: step,
+            ArrowLeft: -step,
+            PageDown: 5 * step,
+            PageUp: -5 * step,
+          };
           const by = moves[e.key];
           if (by !== undefined) set(value + by);
           else if (e.key === "Home") set(0);
@@ -42,7 +49,10 @@ export function DepthHandle({ value, max, onChange }: { value: number; max: numb
           e.stopPropagation();
         }}
       >
-        <span aria-hidden className="absolute top-0 bottom-0 left-1/2 w-3 -translate-x-1/2 overflow-hidden rounded-full border border-edge bg-well">
+        <span
+          aria-hidden
+          className="absolute top-0 bottom-0 left-1/2 w-3 -translate-x-1/2 overflow-hidden rounded-full border border-edge bg-well"
+        >
           <span className="block w-full bg-edge" style={{ height: `${(value / max) * 100}%` }} />
         </span>
         <span

@@ -48,7 +48,8 @@ export function Design() {
       </main>
     );
   }
-  if (!design.data || !catalogue) return <main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching the design…</main>;
+  if (!design.data || !catalogue)
+    return <main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching the design…</main>;
   return <Table key={id} design={design.data} catalogue={catalogue} />;
 }
 
@@ -74,14 +75,20 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
 
   const refused = answer.failure?.kind === "invalid" ? answer.failure.problems : [];
   const problems = useMemo(
-    () => [...refused.map((p) => ({ ...p, path: p.path.replace(/^document\./, "") })), ...(refused.length ? [] : (ledger?.problems ?? []))],
+    () => [
+      ...refused.map((p) => ({ ...p, path: p.path.replace(/^document\./, "") })),
+      ...(refused.length ? [] : (ledger?.problems ?? [])),
+    ],
     [refused, ledger],
   );
   const seen: Ledger | null = ledger ? { ...ledger, problems } : null;
 
   // steps come and go: never point past the end
-  const here: Chosen = typeof chosen === "number" && chosen >= steps.length ? (steps.length ? steps.length - 1 : "start") : chosen;
-  const row = ledger?.rows.find((r) => (here === "start" ? r.step === null : r.step === here)) ?? (here === "blade" ? ledger?.rows.at(-1) : undefined);
+  const here: Chosen =
+    typeof chosen === "number" && chosen >= steps.length ? (steps.length ? steps.length - 1 : "start") : chosen;
+  const row =
+    ledger?.rows.find((r) => (here === "start" ? r.step === null : r.step === here)) ??
+    (here === "blade" ? ledger?.rows.at(-1) : undefined);
   const stages = row ? (ledger?.rows.indexOf(row) ?? 0) : -1;
   const prefix = here === "blade" ? "blade" : here === "start" ? "recipe.bar.start" : `recipe.bar.steps[${here}]`;
   const ownProblems = under(problems, prefix);
@@ -122,7 +129,12 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
     delete: () => typeof here === "number" && act.remove(here),
     c: () => typeof here === "number" && change({ type: "copy", index: here }),
     o: () => typeof here === "number" && change({ type: "switch", index: here }),
-    i: () => window.document.querySelector<HTMLElement>(`[data-insert="${typeof here === "number" ? here + 1 : here === "start" ? 0 : steps.length}"]`)?.click(),
+    i: () =>
+      window.document
+        .querySelector<HTMLElement>(
+          `[data-insert="${typeof here === "number" ? here + 1 : here === "start" ? 0 : steps.length}"]`,
+        )
+        ?.click(),
     b: () => setLarge((on) => !on),
     d: () => window.document.querySelector<HTMLElement>('[aria-label="Ground off the face"]')?.focus(),
     "[": () => setGround((g) => Math.max(0, g - 0.1)),
@@ -138,7 +150,11 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
           <p>{row.instruction}</p>
         </div>
       ) : null}
-      <Findings findings={findings} problems={ownProblems} quiet={here === "blade" ? "Enough steel, and it lies well on its bar." : undefined} />
+      <Findings
+        findings={findings}
+        problems={ownProblems}
+        quiet={here === "blade" ? "Enough steel, and it lies well on its bar." : undefined}
+      />
     </>
   );
   return (
@@ -152,14 +168,33 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
         <Button kind="quiet" compact label="Redo (Shift Z)" disabled={!draft.future.length} onClick={redo}>
           <Redo2 size={18} aria-hidden />
         </Button>
-        <MoreMenu id={design.id} onHistory={() => setDialog("history")} onPrint={() => save().then(() => setDialog("print"))} canPrint={!!ledger?.shape} />
+        <MoreMenu
+          id={design.id}
+          onHistory={() => setDialog("history")}
+          onPrint={() => save().then(() => setDialog("print"))}
+          canPrint={!!ledger?.shape}
+        />
       </HeaderSlot>
-      <SavingNotice saving={saving} unreachable={answer.failure?.kind === "unreachable"} onKeepMine={keepMine} id={design.id} onTake={take} />
+      <SavingNotice
+        saving={saving}
+        unreachable={answer.failure?.kind === "unreachable"}
+        onKeepMine={keepMine}
+        id={design.id}
+        onTake={take}
+      />
       <main className="flex min-h-0 flex-1 flex-col max-[800px]:overflow-y-auto">
         <Stage document={document} ledger={seen} stale={problems.length > 0} large={large} onLarge={() => setLarge(!large)} />
         {large ? null : (
           <>
-            <Strip document={document} ledger={seen} catalogue={catalogue} chosen={here} onChoose={setChosen} onInsert={act.insert} onMove={act.move} />
+            <Strip
+              document={document}
+              ledger={seen}
+              catalogue={catalogue}
+              chosen={here}
+              onChoose={setChosen}
+              onInsert={act.insert}
+              onMove={act.move}
+            />
             <div className="grid min-h-0 flex-1 grid-cols-[23rem_minmax(0,1fr)_19rem] bg-panel max-[1100px]:grid-cols-[20rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
               <div className="flex min-h-0 flex-col border-r border-line">
                 {here === "blade" ? (
@@ -184,15 +219,21 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
                   <Closer document={calm} stages={stages} row={row} ground={ground} onGround={setGround} />
                 ) : (
                   <p className="grid flex-1 place-items-center p-4 text-center text-quiet">
-                    {typeof here === "number" && (document.off ?? []).includes(here) ? "This step is switched off." : ledger ? "The bar never gets here: see what cannot be done." : "Working it out…"}
+                    {typeof here === "number" && (document.off ?? []).includes(here)
+                      ? "This step is switched off."
+                      : ledger
+                        ? "The bar never gets here: see what cannot be done."
+                        : "Working it out…"}
                   </p>
                 )}
-                <div className="hidden max-h-40 overflow-y-auto border-t border-line p-3 max-[1100px]:block">
-                  {advice}
-                </div>
+                <div className="hidden max-h-40 overflow-y-auto border-t border-line p-3 max-[1100px]:block">{advice}</div>
               </div>
-              {/* biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it */}
-              <aside tabIndex={0} aria-label="At the fire, and what to be careful of" className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:hidden">
+              <aside
+                // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+                tabIndex={0}
+                aria-label="At the fire, and what to be careful of"
+                className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:hidden"
+              >
                 {advice}
               </aside>
             </div>
@@ -253,7 +294,8 @@ function SavingNotice({
     return (
       <Notice tone="care">
         <span>
-          This design was saved elsewhere while you worked. Both are kept: yours as save {saving.kept}, the other as save {saving.current}.
+          This design was saved elsewhere while you worked. Both are kept: yours as save {saving.kept}, the other as save{" "}
+          {saving.current}.
         </span>
         <Button onClick={() => onKeepMine(saving.current)}>Go on with mine</Button>
         <Button onClick={theirs}>Take the other</Button>
@@ -261,7 +303,11 @@ function SavingNotice({
     );
   }
   if (saving.state === "unreachable" || unreachable) {
-    return <Notice tone="care">The server cannot be reached. Your work is kept in this browser and will be sent as soon as it is back.</Notice>;
+    return (
+      <Notice tone="care">
+        The server cannot be reached. Your work is kept in this browser and will be sent as soon as it is back.
+      </Notice>
+    );
   }
   if (saving.state === "signed_out") {
     return (
@@ -271,19 +317,42 @@ function SavingNotice({
       </Notice>
     );
   }
-  if (saving.state === "invalid") return <Notice tone="care">This draft cannot be saved as it stands; it is kept in this browser. Put right what is marked below.</Notice>;
-  if (saving.state === "failed") return <Notice tone="stop">It could not be saved: {saving.why} It is kept in this browser.</Notice>;
+  if (saving.state === "invalid")
+    return (
+      <Notice tone="care">
+        This draft cannot be saved as it stands; it is kept in this browser. Put right what is marked below.
+      </Notice>
+    );
+  if (saving.state === "failed")
+    return <Notice tone="stop">It could not be saved: {saving.why} It is kept in this browser.</Notice>;
   return null;
 }
 
-function MoreMenu({ id, onHistory, onPrint, canPrint }: { id: number; onHistory: () => void; onPrint: () => void; canPrint: boolean }) {
+function MoreMenu({
+  id,
+  onHistory,
+  onPrint,
+  canPrint,
+}: {
+  id: number;
+  onHistory: () => void;
+  onPrint: () => void;
+  canPrint: boolean;
+}) {
   const item = "block min-h-11 w-full rounded-lg px-3 py-2 text-left data-focus:bg-line/70 data-disabled:opacity-50";
   return (
     <Menu>
-      <MenuButton aria-label="More about this design" title="More" className="grid h-11 w-11 place-items-center rounded-lg hover:bg-line/60">
+      <MenuButton
+        aria-label="More about this design"
+        title="More"
+        className="grid h-11 w-11 place-items-center rounded-lg hover:bg-line/60"
+      >
         <Ellipsis size={20} aria-hidden />
       </MenuButton>
-      <MenuItems anchor={{ to: "bottom end", gap: 4 }} className="z-50 w-72 rounded-xl border border-edge bg-well p-1 shadow-xl outline-none">
+      <MenuItems
+        anchor={{ to: "bottom end", gap: 4 }}
+        className="z-50 w-72 rounded-xl border border-edge bg-well p-1 shadow-xl outline-none"
+      >
         <MenuItem>
           <button type="button" className={item} onClick={onHistory}>
             Earlier saves…

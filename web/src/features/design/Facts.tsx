@@ -23,7 +23,10 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
   return (
     <dl className="text-[0.95rem]" data-testid="facts">
       {facts.map(([name, value, about]) => (
-        <div key={name} className="flex items-baseline justify-between gap-2 border-b border-plate-line py-[0.2rem] last:border-0">
+        <div
+          key={name}
+          className="flex items-baseline justify-between gap-2 border-b border-plate-line py-[0.2rem] last:border-0"
+        >
           <dt className="text-plate-quiet">{name}</dt>
           <dd className="text-right font-mono">
             {value}
@@ -46,12 +49,17 @@ type Unit = Parameters<typeof length>[1];
 
 /** Usual height of the core line above the edge, and its lowest and highest. */
 function coreLine(core: Station[], side: Side, unit: Unit): [string, string?] {
-  const heights = core.flatMap((s) => (s.side === side && s.state === "line" && s.shown[0] ? [s.shown[0][1] ?? 0] : [])).sort((a, b) => a - b);
+  const heights = core
+    .flatMap((s) => (s.side === side && s.state === "line" && s.shown[0] ? [s.shown[0][1] ?? 0] : []))
+    .sort((a, b) => a - b);
   const low = heights[0];
   const high = heights.at(-1);
   if (low === undefined || high === undefined) {
     return [core.some((s) => s.side === side && s.state !== "none") ? "no plain line" : "not showing"];
   }
   const usual = heights[Math.floor(heights.length / 2)] ?? low;
-  return [length(usual, unit), high - low > 0.1 ? `${lengthText(low, unit)} to ${lengthText(high, unit)} ${UNIT_MARK[unit]}` : undefined];
+  return [
+    length(usual, unit),
+    high - low > 0.1 ? `${lengthText(low, unit)} to ${lengthText(high, unit)} ${UNIT_MARK[unit]}` : undefined,
+  ];
 }

@@ -7,19 +7,36 @@ import { useToast } from "../../ui/toast";
 import { usePicture } from "./usePrediction";
 
 /** Every save of this design: look at one, bring it back. */
-export function History({ id, open, onClose, onTake }: { id: number; open: boolean; onClose: () => void; onTake: (full: DesignFull) => void }) {
+export function History({
+  id,
+  open,
+  onClose,
+  onTake,
+}: {
+  id: number;
+  open: boolean;
+  onClose: () => void;
+  onTake: (full: DesignFull) => void;
+}) {
   const path = { design_id: id };
-  const list = useQuery({ queryKey: ["revisions", id], queryFn: () => ask(api.GET("/api/designs/{design_id}/revisions", { params: { path } })), enabled: open });
+  const list = useQuery({
+    queryKey: ["revisions", id],
+    queryFn: () => ask(api.GET("/api/designs/{design_id}/revisions", { params: { path } })),
+    enabled: open,
+  });
   const [looked, setLooked] = useState<number | null>(null);
   const queries = useQueryClient();
   const toast = useToast();
   const full = useQuery({
     queryKey: ["revision", id, looked],
-    queryFn: () => ask(api.GET("/api/designs/{design_id}/revisions/{number}", { params: { path: { ...path, number: looked ?? 0 } } })),
+    queryFn: () =>
+      ask(api.GET("/api/designs/{design_id}/revisions/{number}", { params: { path: { ...path, number: looked ?? 0 } } })),
     enabled: open && looked !== null,
   });
   const bringBack = async (number: number) => {
-    const found = await ask(api.POST("/api/designs/{design_id}/revisions/{number}/bring-back", { params: { path: { ...path, number } } }));
+    const found = await ask(
+      api.POST("/api/designs/{design_id}/revisions/{number}/bring-back", { params: { path: { ...path, number } } }),
+    );
     onTake(found);
     queries.invalidateQueries({ queryKey: ["revisions", id] });
     toast(`Save ${number} is on the table again.`);
@@ -70,6 +87,19 @@ export function History({ id, open, onClose, onTake }: { id: number; open: boole
 }
 
 function Look({ full }: { full: DesignFull }) {
-  const picture = usePicture("/api/predict/blade.png", { document: full.document, side: "right", margin: 4, book: true }, 900, "history");
-  return <div className="grid min-h-24 place-items-center rounded-lg bg-plate p-2">{picture.data ? <img src={picture.data} alt={`Right face of save ${full.current}`} className="w-full" /> : <span className="text-plate-quiet">drawing…</span>}</div>;
+  const picture = usePicture(
+    "/api/predict/blade.png",
+    { document: full.document, side: "right", margin: 4, book: true },
+    900,
+    "history",
+  );
+  return (
+    <div className="grid min-h-24 place-items-center rounded-lg bg-plate p-2">
+      {picture.data ? (
+        <img src={picture.data} alt={`Right face of save ${full.current}`} className="w-full" />
+      ) : (
+        <span className="text-plate-quiet">drawing…</span>
+      )}
+    </div>
+  );
 }

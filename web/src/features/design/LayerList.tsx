@@ -9,7 +9,15 @@ import { sentence, under } from "./fields/SchemaFields";
 type Layers = Stack["layers"];
 
 /** The pile, top layer first as it stands on the bench. */
-export function LayerList({ layers, problems, onChange }: { layers: Layers; problems: ProblemItem[]; onChange: (layers: Layers, what: string) => void }) {
+export function LayerList({
+  layers,
+  problems,
+  onChange,
+}: {
+  layers: Layers;
+  problems: ProblemItem[];
+  onChange: (layers: Layers, what: string) => void;
+}) {
   const [building, setBuilding] = useState(layers.length <= 1);
   const top = layers.length - 1;
   const put = (i: number, layer: Layers[number], what: string) =>
@@ -46,9 +54,17 @@ export function LayerList({ layers, problems, onChange }: { layers: Layers; prob
         ))}
       <ol className="mt-1 flex flex-col-reverse gap-1">
         {layers.map((layer, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: a layer is its place in the pile
-          <li key={i} className="grid grid-cols-[minmax(0,1fr)_6.6rem_auto] items-start gap-1" aria-label={`Layer ${i + 1} from the bottom`}>
-            <SteelChoice label={`Steel of layer ${i + 1}`} value={layer.steel} onChange={(steel) => put(i, { ...layer, steel }, "steel")} />
+          <li
+            // biome-ignore lint/suspicious/noArrayIndexKey: a layer is its place in the pile
+            key={i}
+            className="grid grid-cols-[minmax(0,1fr)_6.6rem_auto] items-start gap-1"
+            aria-label={`Layer ${i + 1} from the bottom`}
+          >
+            <SteelChoice
+              label={`Steel of layer ${i + 1}`}
+              value={layer.steel}
+              onChange={(steel) => put(i, { ...layer, steel }, "steel")}
+            />
             <Measure
               bare
               label={`Thickness of layer ${i + 1}`}
@@ -94,7 +110,13 @@ function Alternate({ layers, onBuild }: { layers: Layers; onBuild: (layers: Laye
       <SteelChoice label="Other steel" value={b.steel} onChange={(steel) => setB({ ...b, steel })} />
       <Measure label="Each" unit="mm" value={a.thickness} onChange={(v) => setA({ ...a, thickness: v ?? a.thickness })} />
       <Measure label="Each" unit="mm" value={b.thickness} onChange={(v) => setB({ ...b, thickness: v ?? b.thickness })} />
-      <Measure label="Layers in all" unit="" whole value={count} onChange={(v) => setCount(Math.min(2000, Math.max(1, v ?? count)))} />
+      <Measure
+        label="Layers in all"
+        unit=""
+        whole
+        value={count}
+        onChange={(v) => setCount(Math.min(2000, Math.max(1, v ?? count)))}
+      />
       <div className="self-end">
         <Button kind="main" onClick={() => onBuild(Array.from({ length: count }, (_, i) => (i % 2 ? { ...b } : { ...a })))}>
           Build the pile

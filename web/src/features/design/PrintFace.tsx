@@ -39,7 +39,12 @@ export function PrintFace({ id, length, open, onClose }: { id: number; length: n
           ]}
           onChange={setSide}
         />
-        <Measure label="Times life size, at 300 dots per inch" unit="×" value={times} onChange={(v) => setTimes(Math.min(10, Math.max(0.5, v ?? 1)))} />
+        <Measure
+          label="Times life size, at 300 dots per inch"
+          unit="×"
+          value={times}
+          onChange={(v) => setTimes(Math.min(10, Math.max(0.5, v ?? 1)))}
+        />
         <p className="text-quiet">
           {px} pixels wide, with the scale written in the file.{px === 12000 ? " That is as large as it goes." : ""}
         </p>
@@ -61,7 +66,10 @@ export function PrintFace({ id, length, open, onClose }: { id: number; length: n
           </Button>
         )}
         {state?.state === "done" ? (
-          <a className="inline-flex min-h-11 items-center rounded-lg border border-edge px-4 font-semibold text-accent" href={`/api/print-jobs/${state.id}/face.png`}>
+          <a
+            className="inline-flex min-h-11 items-center rounded-lg border border-edge px-4 font-semibold text-accent"
+            href={`/api/print-jobs/${state.id}/face.png`}
+          >
             Save the {state.side} face, {state.width_px} px wide
           </a>
         ) : null}

@@ -63,7 +63,19 @@ export function Stage({
   );
 }
 
-function Faces({ document, shape, width, height, stale }: { document: Document; shape: Shape; width: number; height: number; stale: boolean }) {
+function Faces({
+  document,
+  shape,
+  width,
+  height,
+  stale,
+}: {
+  document: Document;
+  shape: Shape;
+  width: number;
+  height: number;
+  stale: boolean;
+}) {
   const wide = shape.length + 2 * MARGIN_MM;
   const tall = shape.high - shape.low + 2 * MARGIN_MM;
   const scale = Math.min((width - GUTTER_PX) / wide, (height - RULE_PX) / 2 / tall);
@@ -78,7 +90,12 @@ function Faces({ document, shape, width, height, stale }: { document: Document; 
 }
 
 function Face({ document, side, box }: { document: Document; side: Side; box: { width: number; height: number } }) {
-  const picture = usePicture("/api/predict/blade.png", { document, side, margin: MARGIN_MM, book: true }, sharp(box.width), `blade-${side}`);
+  const picture = usePicture(
+    "/api/predict/blade.png",
+    { document, side, margin: MARGIN_MM, book: true },
+    sharp(box.width),
+    `blade-${side}`,
+  );
   const name = side === "left" ? "Left" : "Right";
   return (
     <figure className="flex items-center">
@@ -114,11 +131,24 @@ function Rule({ shape, scale, width }: { shape: Shape; scale: number; width: num
   const ticks = Array.from({ length: Math.floor(shape.length / step) + 1 }, (_, i) => i);
   const x = (mm: number) => GUTTER_PX + (mm + MARGIN_MM) * scale;
   return (
-    <svg width={width + GUTTER_PX} height={RULE_PX} className="block" role="img" aria-label={`Rule, ${metric ? "mm" : "inches"} from the heel`}>
+    <svg
+      width={width + GUTTER_PX}
+      height={RULE_PX}
+      className="block"
+      role="img"
+      aria-label={`Rule, ${metric ? "mm" : "inches"} from the heel`}
+    >
       {ticks.map((i) => (
         <g key={i}>
-          <line x1={x(i * step)} x2={x(i * step)} y1={i % major ? 8 : 3} y2={i % major ? 14 : 19} stroke="#8d867a" strokeWidth={1} />
-          {i % major === 0 && i > 0 && (i * step + 8) < shape.length ? (
+          <line
+            x1={x(i * step)}
+            x2={x(i * step)}
+            y1={i % major ? 8 : 3}
+            y2={i % major ? 14 : 19}
+            stroke="#8d867a"
+            strokeWidth={1}
+          />
+          {i % major === 0 && i > 0 && i * step + 8 < shape.length ? (
             <text x={x(i * step) + 4} y={15} fontSize={12} fill="#cfc7b8" className="font-mono">
               {metric ? i * step : `${i / major}″`}
             </text>

@@ -17,7 +17,13 @@ export function StartPanel({ document, catalogue, problems, change }: Common & {
   const put = (values: Values, what: string) => change({ type: "start", start: values as unknown as Start, what });
   return (
     <Shell title={catalogue.step_words[start.kind]?.name ?? "Start"} about={catalogue.step_words[start.kind]?.about}>
-      <Fields schema={catalogue.starts[start.kind] as Schema} values={start as unknown as Values} problems={own} onChange={put} leaveOut="layers">
+      <Fields
+        schema={catalogue.starts[start.kind] as Schema}
+        values={start as unknown as Values}
+        problems={own}
+        onChange={put}
+        leaveOut="layers"
+      >
         {start.kind === "stack" ? (
           <LayerList
             layers={start.layers}
@@ -68,7 +74,13 @@ export function StepPanel({
           <Button kind="quiet" compact label="Copy this step" onClick={() => change({ type: "copy", index })}>
             <Copy size={17} aria-hidden />
           </Button>
-          <Button kind="quiet" compact label={isOff ? "Switch this step on" : "Switch this step off"} pressed={isOff} onClick={() => change({ type: "switch", index })}>
+          <Button
+            kind="quiet"
+            compact
+            label={isOff ? "Switch this step on" : "Switch this step off"}
+            pressed={isOff}
+            onClick={() => change({ type: "switch", index })}
+          >
             {isOff ? <EyeOff size={17} aria-hidden /> : <Eye size={17} aria-hidden />}
           </Button>
           <Button kind="quiet" compact label="Remove this step" onClick={onRemove}>
@@ -83,7 +95,17 @@ export function StepPanel({
   );
 }
 
-export function Shell({ title, about, actions, children }: { title: string; about?: string; actions?: ReactNode; children: ReactNode }) {
+export function Shell({
+  title,
+  about,
+  actions,
+  children,
+}: {
+  title: string;
+  about?: string;
+  actions?: ReactNode;
+  children: ReactNode;
+}) {
   return (
     <section aria-label={title} className="flex min-h-0 flex-col">
       <div className="flex min-h-11 items-center gap-1 px-4 pt-1">
@@ -115,7 +137,10 @@ export function Fields({
   children?: ReactNode;
 }) {
   const fields = useMemo(() => fieldsOf(schema).filter((f) => f.name !== leaveOut), [schema, leaveOut]);
-  const plain = [...fields.filter((f) => !f.quiet && f.kind !== "group"), ...fields.filter((f) => !f.quiet && f.kind === "group")];
+  const plain = [
+    ...fields.filter((f) => !f.quiet && f.kind !== "group"),
+    ...fields.filter((f) => !f.quiet && f.kind === "group"),
+  ];
   const quiet = fields.filter((f) => f.quiet);
   const needsLook = quiet.some((f) => under(problems, f.name).length > 0);
   return (

@@ -53,10 +53,20 @@ export function Strip({ document, ledger, catalogue, chosen, onChoose, onInsert,
     <nav aria-label="The bar after each step" className="no-print shrink-0 overflow-x-auto border-b border-line bg-ground">
       <ol className="flex w-max min-w-full items-stretch px-3 py-1.5">
         <li className="flex items-stretch">
-          <Portraits {...common} id="start" name={catalogue.step_words[document.recipe.bar.start.kind]?.name ?? "Start"} row={null} />
+          <Portraits
+            {...common}
+            id="start"
+            name={catalogue.step_words[document.recipe.bar.start.kind]?.name ?? "Start"}
+            row={null}
+          />
           <Insert at={0} catalogue={catalogue} onInsert={onInsert} />
         </li>
-        <DndContext accessibility={{ container: window.document.body }} sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+        <DndContext
+          accessibility={{ container: window.document.body }}
+          sensors={sensors}
+          collisionDetection={closestCenter}
+          onDragEnd={onDragEnd}
+        >
           <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
             {steps.map((step, i) => (
               <SortableCard
@@ -89,7 +99,11 @@ function SortableCard({
   ...common
 }: CardCommon & { index: number; step: Step; isOff: boolean; name: string; after: ReactNode }) {
   const { setNodeRef, transform, transition, listeners, attributes, isDragging } = useSortable({ id: index + 1 });
-  const style = { transform: transform ? `translateX(${Math.round(transform.x)}px)` : undefined, transition, zIndex: isDragging ? 10 : undefined };
+  const style = {
+    transform: transform ? `translateX(${Math.round(transform.x)}px)` : undefined,
+    transition,
+    zIndex: isDragging ? 10 : undefined,
+  };
   const detail = stepDetail(step);
   return (
     <li ref={setNodeRef} style={style} className={`flex items-stretch ${isDragging ? "opacity-80" : ""}`}>
@@ -142,7 +156,9 @@ function Portraits({
         {name}
         {grade && grade !== "note" ? <Mark grade={grade} /> : null}
       </span>
-      <span className="font-mono text-[0.8rem] text-quiet">{isOff ? "switched off" : line ? barSize(line, unit) : broken ? "cannot be done" : "…"}</span>
+      <span className="font-mono text-[0.8rem] text-quiet">
+        {isOff ? "switched off" : line ? barSize(line, unit) : broken ? "cannot be done" : "…"}
+      </span>
     </Frame>
   );
 }
@@ -162,7 +178,13 @@ function BarPortrait({ portrait, line }: { portrait: Portrait; line: { length: n
   const cut = portrait.shown_mm < line.length - 0.5;
   return (
     <>
-      <img src={portrait.end} alt="" style={{ width: Math.max(3, line.width * PX_PER_MM), height: h }} draggable={false} className="shrink-0" />
+      <img
+        src={portrait.end}
+        alt=""
+        style={{ width: Math.max(3, line.width * PX_PER_MM), height: h }}
+        draggable={false}
+        className="shrink-0"
+      />
       <img
         src={portrait.side}
         alt=""
@@ -175,13 +197,27 @@ function BarPortrait({ portrait, line }: { portrait: Portrait; line: { length: n
 
 function Missing({ off, broken }: { off?: boolean; broken?: boolean }) {
   return (
-    <span className={`grid h-10 w-28 place-items-center rounded border border-dashed border-edge text-sm text-quiet ${off || broken ? "" : "animate-pulse"}`}>
+    <span
+      className={`grid h-10 w-28 place-items-center rounded border border-dashed border-edge text-sm text-quiet ${off || broken ? "" : "animate-pulse"}`}
+    >
       {off ? "off" : broken ? "stuck here" : ""}
     </span>
   );
 }
 
-function Frame({ id, chosen, onChoose, children, grip }: { id: Chosen; chosen: Chosen; onChoose: (c: Chosen) => void; children: ReactNode; grip?: ReactNode }) {
+function Frame({
+  id,
+  chosen,
+  onChoose,
+  children,
+  grip,
+}: {
+  id: Chosen;
+  chosen: Chosen;
+  onChoose: (c: Chosen) => void;
+  children: ReactNode;
+  grip?: ReactNode;
+}) {
   const ref = useRef<HTMLButtonElement>(null);
   const on = chosen === id;
   useEffect(() => {
@@ -216,7 +252,12 @@ function BladeCard({ document, ledger, chosen, onChoose }: CardCommon & { docume
       <Frame id="blade" chosen={chosen} onChoose={onChoose}>
         <span className="flex h-[4.6rem] items-end">
           <svg aria-hidden width={120} height={34} viewBox="0 0 120 34">
-            <path d="M4 6 H84 Q104 8 116 24 Q92 30 70 30 H4 Z" fill={document.blade ? "#6d675d" : "none"} stroke="var(--edge)" strokeDasharray={document.blade ? "" : "4 4"} />
+            <path
+              d="M4 6 H84 Q104 8 116 24 Q92 30 70 30 H4 Z"
+              fill={document.blade ? "#6d675d" : "none"}
+              stroke="var(--edge)"
+              strokeDasharray={document.blade ? "" : "4 4"}
+            />
           </svg>
         </span>
         <span className="flex items-center gap-1.5 font-semibold">
@@ -224,7 +265,14 @@ function BladeCard({ document, ledger, chosen, onChoose }: CardCommon & { docume
           {grade && grade !== "note" ? <Mark grade={grade} /> : null}
         </span>
         <span className="font-mono text-[0.8rem] text-quiet">
-          {shape ? barSize({ form: "rectangle", length: shape.length, width: height, thickness: document.blade?.spine_thickness.heel ?? 0 }, unit) : document.blade ? "…" : "none yet"}
+          {shape
+            ? barSize(
+                { form: "rectangle", length: shape.length, width: height, thickness: document.blade?.spine_thickness.heel ?? 0 },
+                unit,
+              )
+            : document.blade
+              ? "…"
+              : "none yet"}
         </span>
       </Frame>
     </li>
@@ -244,10 +292,17 @@ function Insert({ at, catalogue, onInsert }: { at: number; catalogue: Catalogue;
           <Plus size={14} aria-hidden />
         </span>
       </MenuButton>
-      <MenuItems anchor={{ to: "bottom", gap: 4 }} className="z-50 max-h-[70vh] w-80 overflow-y-auto rounded-xl border border-edge bg-well p-1 shadow-xl outline-none">
+      <MenuItems
+        anchor={{ to: "bottom", gap: 4 }}
+        className="z-50 max-h-[70vh] w-80 overflow-y-auto rounded-xl border border-edge bg-well p-1 shadow-xl outline-none"
+      >
         {Object.keys(catalogue.fresh_steps).map((kind) => (
           <MenuItem key={kind}>
-            <button type="button" onClick={() => onInsert(at, kind)} className="block min-h-11 w-full rounded-lg px-3 py-1.5 text-left data-focus:bg-line/70">
+            <button
+              type="button"
+              onClick={() => onInsert(at, kind)}
+              className="block min-h-11 w-full rounded-lg px-3 py-1.5 text-left data-focus:bg-line/70"
+            >
               <span className="font-semibold">{catalogue.step_words[kind]?.name}</span>
               <span className="block text-sm text-quiet">{catalogue.step_words[kind]?.about}</span>
             </button>

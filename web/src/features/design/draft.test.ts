@@ -57,7 +57,10 @@ describe("undo and redo", () => {
   it("takes a drag of one field as one change", () => {
     let draft = fresh(document, "A", 1);
     for (let i = 0; i < 5; i++) {
-      draft = reduce(draft, change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns: i } as Step }, i * 100));
+      draft = reduce(
+        draft,
+        change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns: i } as Step }, i * 100),
+      );
     }
     expect(draft.past.length).toBe(1);
     draft = reduce(draft, change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns: 9 } as Step }, 5000));

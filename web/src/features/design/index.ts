@@ -1,2 +1,1 @@
 export { Design } from "./Design";
-export { useCatalogue } from "./useCatalogue";

@@ -4,5 +4,6 @@ import type { Catalogue } from "../../api/types";
 
 /** What can be started from and done, with the schemas of their fields. */
 export function useCatalogue(): Catalogue | undefined {
-  return useQuery({ queryKey: ["catalogue"], queryFn: () => ask(api.GET("/api/catalogue")), staleTime: Number.POSITIVE_INFINITY }).data;
+  return useQuery({ queryKey: ["catalogue"], queryFn: () => ask(api.GET("/api/catalogue")), staleTime: Number.POSITIVE_INFINITY })
+    .data;
 }

@@ -8,7 +8,8 @@ export function useKeys(keys: Record<string, () => void>) {
     const onKey = (e: KeyboardEvent) => {
       const target = e.target as HTMLElement;
       if (e.altKey || e.defaultPrevented) return;
-      if (target.closest("input, textarea, select, [role=listbox], [role=menu], [role=dialog], [role=slider], [role=radiogroup]")) return;
+      if (target.closest("input, textarea, select, [role=listbox], [role=menu], [role=dialog], [role=slider], [role=radiogroup]"))
+        return;
       const key = e.key.toLowerCase();
       const undoing = (e.ctrlKey || e.metaKey) && (key === "z" || key === "y");
       if ((e.ctrlKey || e.metaKey) && !undoing) return;

@@ -21,7 +21,11 @@ function failureOf(e: unknown): Failure | null {
 
 type Answer<T> = { data: T | null; failure: Failure | null; busy: boolean };
 
-type Job<T> = { key: string; work: (signal: AbortSignal) => Promise<T>; /** Seen through even when overtaken. */ patient: boolean };
+type Job<T> = {
+  key: string;
+  work: (signal: AbortSignal) => Promise<T> /** Seen through even when overtaken. */;
+  patient: boolean;
+};
 
 /**
  * Asks for what belongs to the job's key, one question at a time; the last answer stays until the
@@ -65,7 +69,8 @@ function useAsked<T>(job: Job<T>, release?: (old: T) => void): Answer<T> {
         done(() => {
           const failure = failureOf(e);
           if (!failure || !alive.current) return;
-          if (failure.kind === "unreachable") timer.current = window.setTimeout(() => running.current ?? start.current(), AGAIN_MS);
+          if (failure.kind === "unreachable")
+            timer.current = window.setTimeout(() => running.current ?? start.current(), AGAIN_MS);
           setAnswer((old) => ({ ...old, failure, busy: false }));
         }),
     );
@@ -115,7 +120,12 @@ export function usePortraits(document: Document, pxPerMm: number, maxMm: number)
 }
 
 /** A picture of the draft: quick and rough while things move, the full one when they rest. */
-export function usePicture(path: "/api/predict/blade.png" | "/api/predict/bar.png", body: object, px: number, name: string): Answer<string> {
+export function usePicture(
+  path: "/api/predict/blade.png" | "/api/predict/bar.png",
+  body: object,
+  px: number,
+  name: string,
+): Answer<string> {
   const key = JSON.stringify({ ...body, px });
   const rested = useSettled(key, 140);
   const quality: Quality = rested === key ? "screen" : "preview";

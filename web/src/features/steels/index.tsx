@@ -16,9 +16,23 @@ export function greyOf(linear: number): string {
   return `rgb(${v} ${v} ${Math.round(v * 0.985)})`;
 }
 
-export function SteelChoice({ value, onChange, label = "Steel" }: { value: string; onChange: (key: string) => void; label?: string }) {
+export function SteelChoice({
+  value,
+  onChange,
+  label = "Steel",
+}: {
+  value: string;
+  onChange: (key: string) => void;
+  label?: string;
+}) {
   const steels = useSteels();
-  const options = steels.map((s) => ({ value: s.key, label: s.name, short: s.name.split(" ")[0], hint: s.why_tone, swatch: greyOf(s.grey) }));
+  const options = steels.map((s) => ({
+    value: s.key,
+    label: s.name,
+    short: s.name.split(" ")[0],
+    hint: s.why_tone,
+    swatch: greyOf(s.grey),
+  }));
   return <Choice label={label} value={value} options={options} onChange={onChange} />;
 }
 
@@ -29,8 +43,8 @@ export function Steels() {
     <main className="mx-auto w-full max-w-6xl overflow-y-auto p-6">
       <h1 className="text-2xl font-bold">Steels</h1>
       <p className="mt-1 mb-4 max-w-3xl text-quiet">
-        Tone runs from 0 (black) to 10 (mirror) after ferric chloride of about 10 %. It is indicative: etch a coupon of your own bar, set
-        what you see, and every picture follows.
+        Tone runs from 0 (black) to 10 (mirror) after ferric chloride of about 10 %. It is indicative: etch a coupon of your own
+        bar, set what you see, and every picture follows.
       </p>
       <div className="overflow-x-auto rounded-xl border border-line bg-panel">
         <table className="w-full text-left">

@@ -127,7 +127,15 @@ function nudgeMm(value: number): number {
   return size >= 50 ? 1 : size >= 5 ? 0.5 : size >= 0.5 ? 0.1 : 0.01;
 }
 
-type SlideProps = { label: string; value: number; onChange: (v: number) => void; whole?: boolean; unit: string; min: number; max?: number };
+type SlideProps = {
+  label: string;
+  value: number;
+  onChange: (v: number) => void;
+  whole?: boolean;
+  unit: string;
+  min: number;
+  max?: number;
+};
 
 function Slide({ label, value, onChange, whole, unit, min, max }: SlideProps) {
   // the reach stands still while the hand is on it, else it would run away from the pointer

@@ -151,7 +151,13 @@ function Group({ field, value, problems, onChange, sliders }: OneProps & { field
       <Toggle label={field.label} checked={on} onChange={(yes) => onChange(yes ? (FRESH[field.name] ?? {}) : undefined)} />
       {on ? (
         <div className="mt-1 grid grid-cols-2 gap-3 border-l-2 border-line pl-3">
-          <SchemaFields fields={field.fields} values={value as Values} onChange={(v) => onChange(v)} problems={problems} sliders={sliders} />
+          <SchemaFields
+            fields={field.fields}
+            values={value as Values}
+            onChange={(v) => onChange(v)}
+            problems={problems}
+            sliders={sliders}
+          />
         </div>
       ) : field.hint ? (
         <p className="text-sm text-quiet">{field.hint}</p>
@@ -170,8 +176,11 @@ function Lays({ field, value, onChange }: { field: LaysField; value: Json | unde
       </span>
       <div className="flex flex-wrap items-center gap-2">
         {lays.map((lay, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: its place in the run is what it is
-          <div key={i} className="flex w-44 items-center">
+          <div
+            // biome-ignore lint/suspicious/noArrayIndexKey: its place in the run is what it is
+            key={i}
+            className="flex w-44 items-center"
+          >
             <Choice
               label={`Piece ${i + 1}`}
               value={lay}
@@ -179,7 +188,12 @@ function Lays({ field, value, onChange }: { field: LaysField; value: Json | unde
               onChange={(v) => onChange(lays.map((l, j) => (j === i ? v : l)))}
             />
             {lays.length > 1 ? (
-              <Button kind="quiet" compact label={`Take piece ${i + 1} out of the order`} onClick={() => onChange(lays.filter((_, j) => j !== i))}>
+              <Button
+                kind="quiet"
+                compact
+                label={`Take piece ${i + 1} out of the order`}
+                onClick={() => onChange(lays.filter((_, j) => j !== i))}
+              >
                 <X size={16} aria-hidden />
               </Button>
             ) : null}
@@ -194,7 +208,17 @@ function Lays({ field, value, onChange }: { field: LaysField; value: Json | unde
 }
 
 /** Rows of a small table (zones of a twist). */
-function Rows({ field, value, problems, onChange }: { field: RowsField; value: Json | undefined; problems: ProblemItem[]; onChange: (v: Json | undefined) => void }) {
+function Rows({
+  field,
+  value,
+  problems,
+  onChange,
+}: {
+  field: RowsField;
+  value: Json | undefined;
+  problems: ProblemItem[];
+  onChange: (v: Json | undefined) => void;
+}) {
   const rows = (value as Values[] | undefined | null) ?? [];
   const set = (next: Values[]) => onChange(next.length ? next : undefined);
   return (
@@ -203,10 +227,18 @@ function Rows({ field, value, problems, onChange }: { field: RowsField; value: J
         {field.label}: {field.hint}
       </span>
       {rows.map((row, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other name
-        <div key={i} className="mb-2 flex items-end gap-2">
+        <div
+          // biome-ignore lint/suspicious/noArrayIndexKey: rows have no other name
+          key={i}
+          className="mb-2 flex items-end gap-2"
+        >
           <div className="grid flex-1 grid-cols-2 gap-2">
-            <SchemaFields fields={field.fields} values={row} onChange={(v) => set(rows.map((r, j) => (j === i ? v : r)))} problems={under(problems, `[${i}]`)} />
+            <SchemaFields
+              fields={field.fields}
+              values={row}
+              onChange={(v) => set(rows.map((r, j) => (j === i ? v : r)))}
+              problems={under(problems, `[${i}]`)}
+            />
           </div>
           <Button kind="quiet" compact label={`Remove zone ${i + 1}`} onClick={() => set(rows.filter((_, j) => j !== i))}>
             <X size={16} aria-hidden />
