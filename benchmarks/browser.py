@@ -28,12 +28,15 @@ def _free_port() -> int:
 
 
 class Server:
-    """The demo on a folder of its own, with 200 designs more."""
+    """The demo on a folder of its own, with some designs more."""
+
+    def __init__(self, more: int = 200):
+        self.more = more
 
     def __enter__(self) -> str:
         self.folder = tempfile.TemporaryDirectory()
         self.env = os.environ | {"VARISTRAT_MODE": "demo", "VARISTRAT_DATA": self.folder.name}
-        for command in (["migrate", "-v", "0"], ["loaddemo"], ["shell", "-c", _MORE]):
+        for command in (["migrate", "-v", "0"], ["loaddemo"], ["shell", "-c", _MORE.replace("200", str(self.more))]):
             subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=self.env, check=True, capture_output=True)
         port = _free_port()
         self.process = subprocess.Popen(
