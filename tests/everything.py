@@ -9,8 +9,8 @@ from tests.runner import CountingRunner
 
 def main(labels: list[str]) -> int:
     os.environ["DJANGO_SETTINGS_MODULE"] = "varistrat.site.settings"
-    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"  # Playwright keeps a loop of its own
     broken = 0 if labels else check.main()
+    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"  # Playwright keeps a loop of its own
     import django
 
     django.setup()

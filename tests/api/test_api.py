@@ -203,6 +203,17 @@ class PictureTests(ApiCase):
         self.assertEqual(newer.status_code, 200)
 
 
+class BoundsTests(ApiCase):
+    def test_no_request_draws_for_ever(self) -> None:
+        tall = deepcopy(DOCUMENT)
+        tall["recipe"]["bar"] |= {"start": {"kind": "solid", "steel": "1084", "length": 100, "width": 1, "thickness": 900}, "steps": []}
+        asked = {"document": tall, "stages": 0, "view": "end", "px": 2000}
+        self.assertIn("down", self.send("post", "/api/predict/bar.png", asked).json()["problems"][0]["wrong"])
+        with mock.patch("varistrat.designs.services.predict.MAX_DRAW_SECONDS", -1.0):
+            late = self.send("post", "/api/predict/bar.png", BAR)
+        self.assertEqual((late.status_code, late.json()["problems"][0]["path"]), (422, "recipe"))
+
+
 class KeepingTests(ApiCase):
     def test_stale_save(self) -> None:
         design = self.new()
@@ -294,6 +305,7 @@ class DoorTests(ApiCase):
         self.assertTrue(self.smith.password.startswith("argon2"))
 
     def test_the_demo_door_opens_only_in_a_demo(self) -> None:
+        self.smith.delete()
         load_demo()
         door = Client(**HTTP)
         with override_settings(DEMO=False):

@@ -122,6 +122,11 @@ class DemoTests(TestCase):
             call_command("loaddemo")
         self.assertFalse(User.objects.exists())
 
+    def test_a_shop_in_use_is_left_as_it_is(self) -> None:
+        User.objects.create_user("smith")
+        self.assertEqual(load_demo(), 0)
+        self.assertEqual(Design.objects.count(), 0)
+
     def test_starters_and_fresh_steps_work(self) -> None:
         for starter in STARTERS.values():
             worked = Worked.of(read_document(starter.document()))

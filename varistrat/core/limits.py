@@ -16,5 +16,8 @@ MAX_TURNS = 2_000.0
 MAX_OUTLINE_POINTS = 5_000
 MAX_PROBE_POINTS = 5_000_000
 MAX_PICTURE_PX = 12_000
+MAX_SCREEN_PIXELS = 8_000_000
+MAX_DRAW_SECONDS = 20.0
+"""A picture asked for by the browser; larger ones are print jobs, which can be watched and stopped."""
 MAX_STATIONS = 5_000
 MAX_TEXT = 4_000

@@ -7,7 +7,7 @@ from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.cut import Cut
 from varistrat.core.pattern.sampling import gradient_at
 
-FIRST, LAST = 2_000, 512_000
+FIRST, LAST = 2_000, 128_000
 
 
 def layers_across(trace: Trace) -> int:

@@ -150,7 +150,9 @@ class _Shadow:
         b = (view.size[1] - (np.arange(h) + 0.5) * (view.size[1] / h)).astype(np.float32)
         mask = Image.fromarray((view.patch(a, b).cover * 255).astype(np.uint8))
         soft = np.asarray(mask.filter(ImageFilter.GaussianBlur(3.2))).astype(np.float32) / 255
-        return cls(look.GROUND * (1 - 0.72 * np.roll(soft, (2, 1), (0, 1))), height_px, width_px)
+        cast = np.zeros_like(soft)
+        cast[2:, 1:] = soft[:-2, :-1]  # the light stands upper left
+        return cls(look.GROUND * (1 - 0.72 * cast), height_px, width_px)
 
     def rows(self, first: int, count: int) -> Array:
         """The ground at these rows of the full picture: linear between the small one's pixels."""

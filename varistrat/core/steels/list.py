@@ -15,7 +15,7 @@ ASTM_TOOL = "ASTM A686/A681 (tool steels), mid-range"
 EN_TOOL = "EN ISO 4957 (tool steels), mid-range"
 EN_STAINLESS = "EN 10088 (stainless steels), mid-range"
 TRADE = "trade data sheets for this kind of strip; check the mill certificate"
-DENSITY = "7870 kg/m3 for iron, less about 40 per % carbon; handbook value"
+DENSITY = "handbook: iron 7870, about -40 per % C"
 ETCH = "indicative; shop experience with 10 % ferric chloride, factor of two"
 
 

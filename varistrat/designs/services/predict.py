@@ -3,6 +3,7 @@
 import hashlib
 import json
 import threading
+import time
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from concurrent.futures import Executor
@@ -14,8 +15,9 @@ from django.core.cache import caches
 
 from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.document import Document, Worked, read_document
-from varistrat.core.errors import InputError
+from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.laminate.exposure import Side
+from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
 from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView, View
 
@@ -118,7 +120,21 @@ def _within(value: float, low: float, high: float) -> float:
 
 
 def _png(subject: Subject, view: View, px: int, quality: Quality, cancelled: Callable[[], bool] | None) -> bytes:
-    return png(draw(subject, view, px, executor(), quality, cancelled), px / view.size[0])
+    """Bounded in size and time, so that no request holds a worker for long."""
+    width, height = view.size
+    if px * px * height / width > MAX_SCREEN_PIXELS:
+        raise InputError.at("px", f"{px} pixels across make a picture of {px * height / width:.0f} down", "ask for a smaller one")
+    deadline = time.monotonic() + MAX_DRAW_SECONDS
+
+    def stop() -> bool:
+        return time.monotonic() > deadline or (cancelled is not None and cancelled())
+
+    try:
+        return png(draw(subject, view, px, executor(), quality, stop), px / width)
+    except Cancelled:
+        if time.monotonic() > deadline:
+            raise InputError.at("recipe", f"this takes longer than {MAX_DRAW_SECONDS:.0f} s to draw", "use fewer steps or zones") from None
+        raise
 
 
 _one_at_a_time = threading.Lock()

@@ -15,4 +15,4 @@ class Command(BaseCommand):
         if not (settings.DEMO or settings.MODE == "test"):
             raise CommandError("This is a real shop; the demo is only loaded with VARISTRAT_MODE=demo.")
         made = load_demo()
-        self.stdout.write(f"{made} demo designs made." if made else "The demo shop is there already.")
+        self.stdout.write(f"{made} demo designs made." if made else "This shop is in use: left as it is.")

@@ -226,7 +226,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
                         : "Working it out…"}
                   </p>
                 )}
-                <div className="hidden max-h-40 overflow-y-auto border-t border-line p-3 max-[1100px]:block">{advice}</div>
+                <div className="hidden max-h-28 overflow-y-auto border-t border-line p-3 max-[1100px]:block">{advice}</div>
               </div>
               <aside
                 // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it

@@ -33,7 +33,7 @@ export function Stage({
   return (
     <section
       aria-label="The blade"
-      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] bg-plate text-plate-ink ${large ? "flex-1" : "h-[21.6rem] shrink-0 max-[1100px]:h-[18rem] max-[760px]:h-auto max-[760px]:grid-cols-1"}`}
+      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] bg-plate text-plate-ink ${large ? "flex-1" : "h-[21.6rem] shrink-0 max-[1100px]:h-[15.5rem] max-[760px]:h-auto max-[760px]:grid-cols-1"}`}
     >
       <div className="relative min-w-0 px-3 py-1 max-[760px]:h-60">
         <div ref={ref} className="grid h-full w-full place-items-center overflow-hidden">
@@ -50,7 +50,7 @@ export function Stage({
           )}
         </div>
       </div>
-      <div className="flex w-[17.5rem] flex-col gap-1 overflow-y-auto border-l border-plate-line px-4 py-2 max-[1100px]:w-60 max-[760px]:w-auto max-[760px]:border-t max-[760px]:border-l-0">
+      <div className="flex w-[17.5rem] flex-col gap-1 overflow-y-auto border-l border-plate-line px-4 py-2 max-[1100px]:w-66 max-[760px]:w-auto max-[760px]:border-t max-[760px]:border-l-0">
         <Facts ledger={ledger} />
         <div className="no-print mt-auto">
           <Button kind="plate" onClick={onLarge} pressed={large}>

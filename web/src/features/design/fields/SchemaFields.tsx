@@ -80,7 +80,7 @@ function OneField({ field, value, problems, onChange, sliders }: OneProps) {
           max={field.max}
           problem={problem}
           slider={sliders && !field.quiet}
-          placeholder={field.optional ? "as it comes" : undefined}
+          placeholder={field.optional ? "–" : undefined}
         />
       );
     case "choice": {
