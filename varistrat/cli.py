@@ -10,7 +10,7 @@ import json
 import sys
 from collections.abc import Callable, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, NoReturn
 
 import numpy as np
 
@@ -136,8 +136,15 @@ def _save(path: str, subject: Subject, view: Any, px: int, note: str) -> None:
         raise InputError.at("--out", f"{path} cannot be written ({e.strerror})", "choose another place") from e
 
 
+class _Parser(argparse.ArgumentParser):
+    """argparse's complaints, in one line like all others."""
+
+    def error(self, message: str) -> NoReturn:
+        self.exit(2, f"{self.prog}: {message}; see {self.prog} --help\n")
+
+
 def _parser() -> argparse.ArgumentParser:
-    parser = argparse.ArgumentParser(prog="varistrat", description="Predict forged steel from a recipe or blade file.")
+    parser = _Parser(prog="varistrat", description="Predict forged steel from a recipe or blade file.")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
 
     def command(name: str, run: Callable[[argparse.Namespace], str], source: str, about: str) -> argparse.ArgumentParser:

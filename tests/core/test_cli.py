@@ -75,6 +75,18 @@ class CommandTests(SimpleTestCase):
         self.assertEqual((code, len(out.splitlines()), err.count("\n")), (0, 3, 1))
         self.assertIn("not enough steel", err)
 
+    def test_a_call_that_is_off_is_one_line_too(self) -> None:
+        for args in (
+            ("size",),
+            ("face", "r.json", "--z", "deep", "--out", "x.png"),
+            ("melt", "r.json"),
+            ("render", "b.json", "--side", "top", "--out", "x"),
+        ):
+            err = io.StringIO()
+            with contextlib.redirect_stderr(err), self.assertRaises(SystemExit) as left:
+                main(args)
+            self.assertEqual((left.exception.code, err.getvalue().count("\n")), (2, 1), err.getvalue())
+
     def test_errors_are_one_line_with_file_path_wrong_and_cure(self) -> None:
         good = self.put("good.json", recipe(solid()))
         bad = self.put("bad.json", recipe(solid(), {"kind": "twist", "turns": 1, "turnz": 2}))

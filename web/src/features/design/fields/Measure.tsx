@@ -75,12 +75,14 @@ export function Measure(props: MeasureProps) {
       <label htmlFor={id} className={props.bare ? "sr-only" : "mb-0.5 block text-sm text-quiet"}>
         {label}
       </label>
-      <div className={`flex min-h-11 items-center rounded-lg border bg-well pr-3 ${error ? "border-stop" : "border-edge"}`}>
+      <div
+        className={`flex min-h-11 items-center rounded-lg border bg-well pr-3 focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-[#c98a1b] ${error ? "border-stop" : "border-edge"}`}
+      >
         <input
           ref={input}
           id={id}
           autoComplete="off"
-          className="min-h-10 w-full min-w-0 rounded-lg bg-transparent px-3 font-mono text-base placeholder:text-quiet"
+          className="min-h-10 w-full min-w-0 rounded-lg bg-transparent outline-none px-3 font-mono text-base placeholder:text-quiet"
           value={typed ?? shown(value, unit, length)}
           placeholder={placeholder}
           aria-invalid={!!error}
