@@ -2,7 +2,7 @@ import type { Blade, Catalogue, Document, ProblemItem } from "../../api/types";
 import { Button, Choice, Segments } from "../../ui";
 import type { Change } from "./draft";
 import { Measure } from "./fields/Measure";
-import { sentence, under } from "./fields/SchemaFields";
+import { sentence, under } from "./fields/problems";
 import { Shell } from "./StepPanel";
 
 export const FRESH_BLADE: Blade = {

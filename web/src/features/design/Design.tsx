@@ -12,7 +12,7 @@ import { BladePanel } from "./BladePanel";
 import { Closer } from "./Closer";
 import { type Change, stepsOf } from "./draft";
 import { Findings } from "./Findings";
-import { under } from "./fields/SchemaFields";
+import { under } from "./fields/problems";
 import { History } from "./History";
 import { PrintFace } from "./PrintFace";
 import { Stage } from "./Stage";

@@ -1,5 +1,5 @@
 import type { Finding, ProblemItem } from "../../api/types";
-import { sentence } from "./fields/SchemaFields";
+import { sentence } from "./fields/problems";
 import { GRADES } from "./words";
 
 const WASH = { note: "bg-note-wash border-note", care: "bg-care-wash border-care", stop: "bg-stop-wash border-stop" };

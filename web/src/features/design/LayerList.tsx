@@ -4,7 +4,7 @@ import type { ProblemItem, Stack } from "../../api/types";
 import { Button } from "../../ui";
 import { SteelChoice } from "../steels";
 import { Measure } from "./fields/Measure";
-import { sentence, under } from "./fields/SchemaFields";
+import { sentence, under } from "./fields/problems";
 
 type Layers = Stack["layers"];
 

@@ -4,7 +4,8 @@ import { type ReactNode, useMemo } from "react";
 import type { Catalogue, Document, ProblemItem, Stack, Start, Step } from "../../api/types";
 import { Button } from "../../ui";
 import type { Change } from "./draft";
-import { SchemaFields, under } from "./fields/SchemaFields";
+import { under } from "./fields/problems";
+import { SchemaFields } from "./fields/SchemaFields";
 import { fieldsOf, type Schema, type Values } from "./fields/schema";
 import { LayerList } from "./LayerList";
 

@@ -3,6 +3,7 @@ import type { ProblemItem } from "../../../api/types";
 import { Button, Choice, Segments, Toggle } from "../../../ui";
 import { SteelChoice } from "../../steels";
 import { Measure } from "./Measure";
+import { sentence, under } from "./problems";
 import { type Field, type Json, type Values, word } from "./schema";
 
 type Props = {
@@ -38,21 +39,6 @@ export function SchemaFields({ fields, values, onChange, problems, sliders }: Pr
         ))}
     </>
   );
-}
-
-/** The problems below `name`, with paths relative to it. */
-export function under(problems: ProblemItem[], name: string): ProblemItem[] {
-  return problems.flatMap((p) => {
-    if (p.path === name) return [{ ...p, path: "" }];
-    if (p.path.startsWith(`${name}.`)) return [{ ...p, path: p.path.slice(name.length + 1) }];
-    if (p.path.startsWith(`${name}[`)) return [{ ...p, path: p.path.slice(name.length) }];
-    return [];
-  });
-}
-
-export function sentence(p: ProblemItem): string {
-  const text = `${p.wrong}; ${p.cure}.`;
-  return (text[0]?.toUpperCase() ?? "") + text.slice(1);
 }
 
 type OneProps = {

@@ -1,0 +1,73 @@
+"""The engine against a second, plain derivation of it (naive.py), over many recipes."""
+
+import numpy as np
+from django.test import SimpleTestCase
+
+from tests.core import naive
+from tests.core.samples import Json, forged, stack
+from varistrat.core.bars.points import Points
+from varistrat.core.bars.trace import Trace
+
+PILE = stack(("1084", 6), ("15n20", 3), ("1084", 9), ("15n20", 6), width=26, length=150)
+SQUARE = {"kind": "section", "form": "square"}
+RECIPES: dict[str, list[Json]] = {
+    "drawn": [{"kind": "weld", "thickness": 18.0}, {"kind": "draw", "width": 20.0, "thickness": 12.0}, {"kind": "turn", "degrees": 90.0}],
+    "rounded": [{"kind": "section", "form": "round"}],
+    "octagon and back": [{"kind": "section", "form": "octagon"}, SQUARE],
+    "bias": [SQUARE, {"kind": "turn", "degrees": 45.0}, SQUARE],
+    "bias the other way": [SQUARE, {"kind": "turn", "degrees": -45.0}, SQUARE, {"kind": "draw", "width": 30.0, "thickness": 8.0}],
+    "diamond to round": [{"kind": "section", "form": "diamond"}, {"kind": "section", "form": "round"}, {"kind": "turn", "degrees": 33.0}],
+    "right twist": [{"kind": "twist", "turns": 3.0, "hand": "right"}],
+    "left twist of an octagon, squared": [{"kind": "section", "form": "octagon"}, {"kind": "twist", "turns": 2.5, "hand": "left"}, SQUARE],
+    "twist drawn flat from the round": [{"kind": "twist", "turns": 4.0}, {"kind": "draw", "width": 34.0, "thickness": 7.0}],
+    "restacked": [{"kind": "restack", "pieces": 3, "grind": 0.4, "kerf": 1.5, "lay": ["as_cut", "turned_over", "rolled"]}],
+    "end for end": [{"kind": "restack", "pieces": 2, "lay": ["end_for_end", "as_cut"]}, {"kind": "fold", "grind": 0.3}],
+    "folded and ground": [{"kind": "fold"}, {"kind": "grind", "top": 2.0, "front": 1.0, "back": 0.5}, {"kind": "weld", "thickness": 20.0}],
+    "all of it": [
+        {"kind": "weld", "thickness": 20.0},
+        {"kind": "restack", "pieces": 2, "lay": ["as_cut", "rolled"]},
+        SQUARE,
+        {"kind": "turn", "degrees": 45.0},
+        SQUARE,
+        {"kind": "section", "form": "octagon"},
+        {"kind": "twist", "turns": 5.0},
+        SQUARE,
+        {"kind": "draw", "width": 32.0, "thickness": 9.0},
+        {"kind": "fold", "grind": 0.2},
+        {"kind": "grind", "bottom": 1.0},
+    ],
+}
+
+
+class SecondDerivationTests(SimpleTestCase):
+    def test_every_point_comes_from_the_same_place(self) -> None:
+        rng = np.random.default_rng(21)
+        for name, steps in RECIPES.items():
+            f = forged(PILE, *steps)
+            bar = f.bar
+            spread = rng.uniform(-0.5, 0.5, (3, 60))
+            points = np.array([(spread[0] + 0.5) * bar.length, spread[1] * bar.width, spread[2] * bar.thickness])
+            points = points[:, bar.section.holds(points[1], points[2], -1e-6)][:, :14]
+            p = Trace(f).pull(Points(*points.copy()))
+            want = np.array(naive.trace(PILE, steps, [tuple(c) for c in points.T.tolist()])).T  # type: ignore[misc]
+            np.testing.assert_allclose([p.x, p.y, p.z], want, atol=2e-6, err_msg=name)
+
+    def test_the_sizes_agree(self) -> None:
+        for name, steps in RECIPES.items():
+            f = forged(PILE, *steps)
+            bar = naive.Bar(150.0, "rectangle", 26.0, 24.0)
+            for stage, step in zip(f.stages, steps, strict=True):
+                bar = naive.size(step, bar)
+                got = stage.after
+                np.testing.assert_allclose(
+                    (got.length, got.width, got.thickness), (bar.length, bar.w, bar.t), rtol=1e-9, err_msg=f"{name}: {step}"
+                )
+                self.assertEqual(got.section.form, bar.form)
+
+    def test_the_second_derivation_is_not_the_first(self) -> None:
+        # it must be able to disagree: a wrong hand shows
+        steps = [{"kind": "twist", "turns": 1.0}]
+        f = forged(PILE, *steps)
+        p = Trace(f).pull(Points(np.array([30.0]), np.array([4.0]), np.array([1.0])))
+        wrong = naive.trace(PILE, [{"kind": "twist", "turns": 1.0, "hand": "left"}], [(30.0, 4.0, 1.0)])[0]
+        self.assertGreater(abs(wrong[2] - p.z[0]), 0.5)

@@ -1,0 +1,134 @@
+"""The one way in, as a newcomer uses it; and that what the README promises is there."""
+
+import json
+import os
+import re
+import signal
+import socket
+import subprocess
+import tempfile
+import time
+import urllib.error
+import urllib.request
+from http.cookiejar import CookieJar
+from pathlib import Path
+from typing import Any
+
+from django.test import SimpleTestCase
+
+ROOT = Path(__file__).resolve().parents[1]
+
+
+def free_port() -> int:
+    with socket.socket() as s:
+        s.bind(("127.0.0.1", 0))
+        return int(s.getsockname()[1])
+
+
+class DemoTests(SimpleTestCase):
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.data = Path(folder.name)
+        self.env = {k: v for k, v in os.environ.items() if not k.startswith(("VARISTRAT_", "DJANGO_"))}
+
+    def start(self, mode: str, **env: str) -> str:
+        port = free_port()
+        command = [str(ROOT / "run"), mode, "--port", str(port), "--data", str(self.data)]
+        self.process = subprocess.Popen(command, cwd="/", env=self.env | env, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
+        self.addCleanup(self.stop)
+        assert self.process.stdout
+        for line in self.process.stdout:
+            if "Varistrat is at" in line:
+                return f"http://localhost:{port}"
+        self.fail("it ended before it served")
+
+    def stop(self) -> None:
+        if self.process.poll() is None:
+            self.process.send_signal(signal.SIGTERM)
+            self.process.wait(20)
+        if self.process.stdout:
+            self.process.stdout.close()
+
+    def opener(self) -> urllib.request.OpenerDirector:
+        return urllib.request.build_opener(urllib.request.HTTPCookieProcessor(CookieJar()))
+
+    def test_the_demo_starts_with_its_shop_and_the_worker_prints(self) -> None:
+        address = self.start("demo")
+        browser = self.opener()
+        page = browser.open(address).read().decode()
+        script = re.search(r'src="(/static/assets/[^"]+\.js)"', page)
+        assert script
+        self.assertIn("immutable", browser.open(address + script[1]).headers["Cache-Control"])
+        token = next(c.value for h in browser.handlers if hasattr(h, "cookiejar") for c in h.cookiejar if c.name == "csrftoken")
+
+        def ask(path: str, body: Any = None) -> Any:
+            headers = {"Content-Type": "application/json", "X-CSRFToken": token or ""}
+            data = None if body is None else json.dumps(body).encode()
+            return json.load(browser.open(urllib.request.Request(address + path, data, headers)))
+
+        self.assertEqual(ask("/api/session/demo", {})["user"], "quillet-dyke")
+        token = next(c.value for h in browser.handlers if hasattr(h, "cookiejar") for c in h.cookiejar if c.name == "csrftoken")
+        designs = ask("/api/designs")
+        self.assertGreaterEqual(len(designs), 5)
+        job = ask("/api/print-jobs", {"design": designs[0]["id"], "side": "right", "width_px": 400})
+        for _ in range(200):
+            if ask(f"/api/print-jobs/{job['id']}")["state"] == "done":
+                break
+            time.sleep(0.1)
+        self.assertEqual(ask(f"/api/print-jobs/{job['id']}")["state"], "done")
+        with self.assertRaises(urllib.error.HTTPError) as huge:
+            browser.open(urllib.request.Request(address + "/api/predict/ledger", b"x" * 4_100_000, {"Content-Type": "application/json"}))
+        self.assertEqual(huge.exception.code, 413)
+        huge.exception.close()
+
+    def test_a_shop_is_served_behind_https_only_and_backed_up(self) -> None:
+        address = self.start("serve", VARISTRAT_HOSTS="localhost")
+        secure = urllib.request.Request(f"{address}/api/session", headers={"X-Forwarded-Proto": "https"})
+        with self.opener().open(secure) as answer:
+            self.assertEqual(json.load(answer)["demo"], False)
+            self.assertIn("max-age", answer.headers["Strict-Transport-Security"])
+        plain = subprocess.run(
+            ["curl", "-s", "-o", "/dev/null", "-w", "%{http_code} %{redirect_url}", f"{address}/"],
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+        if plain.returncode == 0:
+            self.assertTrue(plain.stdout.startswith("301 https://"), plain.stdout)
+        copy = self.data / "copy.sqlite3"
+        subprocess.run([str(ROOT / "run"), "backup", str(copy), "--data", str(self.data)], env=self.env, check=True, capture_output=True)
+        self.assertGreater(copy.stat().st_size, 50_000)
+        self.assertEqual((self.data / "secret-key").stat().st_mode & 0o077, 0)
+
+    def test_calls_that_are_off_are_refused_in_a_line(self) -> None:
+        for args, word in (
+            (["demo", "--port", "eighty"], "not a number"),
+            (["demo", "--colour", "blue"], "unknown option"),
+            (["dance"], "usage"),
+        ):
+            done = subprocess.run([str(ROOT / "run"), *args], env=self.env, capture_output=True, text=True, check=False)
+            self.assertEqual(done.returncode, 2, args)
+            self.assertIn(word, done.stderr)
+
+
+class DocumentationTests(SimpleTestCase):
+    def test_every_link_leads_somewhere(self) -> None:
+        for page in (ROOT / "README.md", *(ROOT / "docs").glob("*.md")):
+            for link in re.findall(r"\]\(([^)#]+)", page.read_text()):
+                if "://" not in link:
+                    self.assertTrue((page.parent / link).exists(), f"{page.name}: {link}")
+
+    def test_every_screenshot_is_shown_and_there_are_not_too_many(self) -> None:
+        shots = list((ROOT / "docs" / "screenshots").iterdir())
+        self.assertLess(len(shots), 20)
+        readme = (ROOT / "README.md").read_text()
+        for shot in shots:
+            self.assertIn(shot.name, readme)
+
+    def test_physics_anchors_named_in_code_exist(self) -> None:
+        physics = (ROOT / "docs" / "physics.md").read_text().lower()
+        headings = {h.strip().replace(" ", "-").replace(",", "") for h in re.findall(r"^## (.+)$", physics, re.M)}
+        for source in (ROOT / "varistrat").rglob("*.py"):
+            for anchor in re.findall(r"physics\.md#([\w-]+)", source.read_text()):
+                self.assertIn(anchor, headings, source.name)
