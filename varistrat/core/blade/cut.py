@@ -54,13 +54,8 @@ class Cut:
 
     def layers_at(self, x: Array, h: Array, z: Array) -> Array:
         """Height in the starting stack of blade points at station x, height h, side z; float64."""
-        geometry = self.placed.geometry
-        faces = geometry.faces(x, h)
-        bar = self.placed.bar
-        y = geometry.curves.edge(x) + h
-        bz = (z - faces.layers) * bar.thickness / faces.forged
-        points = self.placed.to_bar(*np.broadcast_arrays(x, y, bz))
-        px, py, pz = (np.array(v, float).ravel() for v in points)
+        bar, faces = self.placed.bar, self.placed.geometry.faces(x, h)
+        px, py, pz = (np.array(v, float).ravel() for v in self.placed.inside_bar(x, h, z, faces))
         p = Points(px, py, pz)
         p.clamp(bar.length, bar.width, bar.thickness)
         return self.trace.layer_at(self.trace.pull(p)).reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))

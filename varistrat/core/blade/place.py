@@ -13,7 +13,7 @@ import numpy as np
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.points import Array
-from varistrat.core.blade.geometry import Geometry
+from varistrat.core.blade.geometry import Faces, Geometry
 from varistrat.core.blade.model import Place
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
@@ -49,6 +49,15 @@ class Placed:
         cos, sin = float(np.cos(self.angle)), float(np.sin(self.angle))
         bx, by = x * sx, y * sy
         return self.x + bx * cos - by * sin, self.y + bx * sin + by * cos, z * sz
+
+    def inside_bar(self, x: Array, h: Array, z: Array, faces: Faces) -> tuple[Array, Array, Array]:
+        """Blade points at station x, height h above the edge and side z, as points of the bar.
+
+        The layers have moved by faces.layers and the forged blade is faces.forged thick where the
+        bar is T: Z = T (z - m) / t_f.
+        """
+        bz = (z - faces.layers) * (self.bar.thickness / faces.forged)
+        return self.to_bar(*np.broadcast_arrays(x, self.geometry.curves.edge(x) + h, bz))
 
     def checks(self) -> list[Finding]:
         x = np.linspace(0, self.geometry.length, 121)

@@ -36,14 +36,13 @@ def thinnest_layer(cut: Cut, count: int = 1500) -> float | None:
     At a point of the face the layer's own thickness in the starting stack is divided by
     |grad s|, the stack passed in a mm of blade. Steel that never was in a stack is left out.
     """
-    geometry, bar = cut.placed.geometry, cut.placed.bar
+    geometry = cut.placed.geometry
     rng = np.random.default_rng(5)
     x = rng.uniform(0.01, 0.97, count) * geometry.length
     h = rng.uniform(0.02, 0.98, count) * geometry.height(x)
     faces = geometry.faces(x, h)
     side = np.where(rng.random(count) < 0.5, faces.right, faces.left)
-    bz = (side - faces.layers) * bar.thickness / faces.forged
-    px, py, pz = cut.placed.to_bar(x, geometry.curves.edge(x) + h, bz)
+    px, py, pz = cut.placed.inside_bar(x, h, side, faces)
     inside = cut.trace.inside(px, py, pz)
     if not inside.any():
         return None

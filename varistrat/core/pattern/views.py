@@ -145,9 +145,7 @@ class BladeView:
         inside = np.clip(h, 0, height)
         faces = geometry.faces(x[None, :], inside)
         face = faces.right if self.side == "right" else faces.left
-        # back to the bar's own thickness: Z = T (z - m) / t_f
-        z = (face - faces.layers) * (np.float32(self.placed.bar.thickness) / faces.forged)
-        bx, by, bz = self.placed.to_bar(np.broadcast_to(x[None, :], h.shape), edge + inside, z)
+        bx, by, bz = self.placed.inside_bar(x[None, :], inside, face, faces)
         bar = self.placed.bar
         slack = max(1e-3, pixel)
         cover *= (bx >= -slack) & (bx <= bar.length + slack) & (np.abs(by) <= bar.width / 2 + slack)
