@@ -40,6 +40,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("get", "/api/designs/{id}/recipe.json", None),
     ("get", "/api/designs/{id}/blade.json", None),
     ("post", "/api/predict/ledger", {"document": DOCUMENT}),
+    ("post", "/api/predict/fresh-step", {"document": DOCUMENT, "at": 2, "kind": "twist"}),
     ("post", "/api/predict/blade.png", BLADE),
     ("post", "/api/predict/bar.png", BAR),
     ("post", "/api/predict/portraits", {"document": DOCUMENT, "px_per_mm": 1.0, "max_mm": 60}),

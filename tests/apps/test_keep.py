@@ -9,8 +9,11 @@ from django.core.management.base import CommandError
 from django.db import connection
 from django.test import TestCase, TransactionTestCase, override_settings
 
+from tests.core.samples import forged, solid
+from varistrat.core.bars.steps import STEPS
 from varistrat.core.document import Document, Worked, read_document
-from varistrat.core.starters import FRESH_STEPS, STARTERS, STEP_WORDS
+from varistrat.core.errors import InputError
+from varistrat.core.starters import STARTERS, STEP_WORDS, fresh_step
 from varistrat.designs import selectors
 from varistrat.designs.demo import DEMO_USER, load_demo
 from varistrat.designs.models import Design, Revision
@@ -131,7 +134,20 @@ class DemoTests(TestCase):
         for starter in STARTERS.values():
             worked = Worked.of(read_document(starter.document()))
             self.assertEqual((worked.problems, worked.blade_findings()), ((), []), starter.key)
-        self.assertLessEqual(set(FRESH_STEPS), set(STEP_WORDS))
+
+    def test_a_new_step_suits_the_bar_it_is_put_on(self) -> None:
+        for start in (solid(90, 40, 43), solid(600, 40, 5), solid(200, 18, 18)):
+            for before in ([], [{"kind": "section", "form": "round"}]):
+                for step in STEPS:
+                    kind = step.model_fields["kind"].default
+                    self.assertIn(kind, STEP_WORDS)
+                    steps = [*before, fresh_step(kind, forged(start, *before).bar)]
+                    if before and kind in ("restack", "fold", "uneven"):
+                        continue  # these want a rectangle, and say so
+                    grades = [f["grade"] for f in forged(start, *steps).rows()[-1]["findings"]]
+                    self.assertNotIn("stop", grades, steps)
+        with self.assertRaises(InputError):
+            fresh_step("melt", forged(solid()).bar)
 
 
 class DocumentTests(TestCase):

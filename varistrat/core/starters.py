@@ -1,10 +1,12 @@
-"""Ready starts for a new design, fresh values for a new step, and what each step is called."""
+"""Ready starts for a new design, what each step is called, and values a new step begins with."""
 
 from dataclasses import dataclass
 from typing import Any
 
+from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.blade.model import FORMAT as BLADE
+from varistrat.core.errors import InputError
 
 Json = dict[str, Any]
 
@@ -145,15 +147,30 @@ STEP_WORDS: dict[str, dict[str, str]] = {
     "trim": {"name": "Trim", "about": "Cut off bad ends."},
 }
 
-FRESH_STEPS: dict[str, Json] = {
-    "weld": {"kind": "weld", "thickness": 25.0},
-    "draw": {"kind": "draw", "width": 40.0, "thickness": 6.0},
-    "turn": {"kind": "turn", "degrees": 90.0},
-    "section": {"kind": "section", "form": "octagon"},
-    "twist": {"kind": "twist", "hand": "right", "turns": 10.0},
-    "restack": {"kind": "restack", "pieces": 3, "grind": 0.3, "kerf": 1.5},
-    "fold": {"kind": "fold", "grind": 0.3},
-    "uneven": {"kind": "uneven", "amount": 0.2, "wavelength": 24.0, "seed": 1},
-    "grind": {"kind": "grind", "top": 0.3, "bottom": 0.3},
-    "trim": {"kind": "trim", "start": 5.0, "end": 5.0},
-}
+
+def fresh_step(kind: str, bar: Bar) -> Json:
+    """A new step of this kind with values that suit the bar it is put on: a mild change, to be adjusted."""
+    w, t, length = bar.width, bar.thickness, bar.length
+    values: dict[str, Json] = {
+        "weld": {"thickness": _tidy(0.9 * t)},
+        "draw": {"width": _tidy(w), "thickness": _tidy(0.75 * t)},
+        "turn": {"degrees": 90.0},
+        "section": {"form": "square" if bar.section.form != "rectangle" else "octagon"},
+        # one turn in five widths shears the skin about 0.7: safe in one heat
+        "twist": {"hand": "right", "turns": max(1.0, float(round(length / (5 * max(w, t)))))},
+        "restack": {"pieces": 3, "grind": _tidy(min(0.3, 0.03 * t)), "kerf": _tidy(min(1.5, 0.01 * length))},
+        "fold": {"grind": _tidy(min(0.3, 0.05 * t))},
+        "uneven": {"amount": _tidy(min(0.3, 0.03 * t)), "wavelength": _tidy(0.6 * w), "seed": 1},
+        "grind": {"around": _tidy(min(0.3, 0.05 * t))}
+        if bar.section.form != "rectangle"
+        else {"top": _tidy(min(0.3, 0.05 * t)), "bottom": _tidy(min(0.3, 0.05 * t))},
+        "trim": {"start": _tidy(min(5.0, 0.03 * length)), "end": _tidy(min(5.0, 0.03 * length))},
+    }
+    if kind not in values:
+        raise InputError.at("kind", f"unknown kind {kind[:40]!r}", f"use one of {', '.join(values)}")
+    return {"kind": kind, **values[kind]}
+
+
+def _tidy(mm: float) -> float:
+    """Two figures, as one would say it at the anvil."""
+    return float(f"{mm:.2g}") if mm < 10 else float(round(mm, 1))

@@ -14,11 +14,14 @@ from varistrat.api.schemas import (
     BarPictureIn,
     BladePictureIn,
     DocumentIn,
+    FreshStepIn,
+    FreshStepOut,
     LedgerOut,
     PortraitOut,
     PortraitsIn,
     ShapeOut,
 )
+from varistrat.core.starters import fresh_step
 from varistrat.designs.services import predict
 
 router = Router(tags=["predict"], auth=signed_in)
@@ -37,6 +40,15 @@ def ledger(request: HttpRequest, asked: DocumentIn) -> Any:
         "rows": worked.rows(), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
         "problems": [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in worked.problems],
     }  # fmt: skip
+
+
+@router.post("/fresh-step", response={200: FreshStepOut, **PROBLEMS})
+def fresh(request: HttpRequest, asked: FreshStepIn) -> FreshStepOut:
+    """Values that suit the bar the new step is put on (or the last one that is reached)."""
+    worked = predict.work_out(asked.document)
+    done = sum(1 for step in worked.steps if step < asked.at)
+    bar = worked.forged.bars[min(done, len(worked.forged.stages))]
+    return FreshStepOut(step=fresh_step(asked.kind, bar))
 
 
 @router.post("/blade.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)

@@ -12,7 +12,7 @@ from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.blade.model import Blade
 from varistrat.core.etch.tones import reflectance
-from varistrat.core.starters import FRESH_STEPS, STARTERS, STEP_WORDS
+from varistrat.core.starters import STARTERS, STEP_WORDS
 from varistrat.core.steels import STEELS
 
 router = Router(tags=["reference"], auth=signed_in)
@@ -48,6 +48,5 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
         steps={s.model_fields["kind"].default: schema(s) for s in STEPS},
         blade=schema(Blade),
         step_words=STEP_WORDS,
-        fresh_steps=FRESH_STEPS,
         starters=[StarterOut(key=s.key, name=s.name, about=s.about) for s in STARTERS.values()],
     )

@@ -7,7 +7,7 @@ from ninja import Schema
 from pydantic import Field
 
 from varistrat.core.document import Document
-from varistrat.core.limits import MAX_PICTURE_PX
+from varistrat.core.limits import MAX_PICTURE_PX, MAX_STEPS
 
 
 class ProblemOut(Schema):
@@ -83,7 +83,6 @@ class CatalogueOut(Schema):
     steps: dict[str, Any]
     blade: dict[str, Any]
     step_words: dict[str, dict[str, str]]
-    fresh_steps: dict[str, dict[str, Any]]
     starters: list[StarterOut]
 
 
@@ -129,6 +128,18 @@ class RevisionOut(Schema):
 
 class DocumentIn(Schema):
     document: Document
+
+
+class FreshStepIn(Schema):
+    """A step of `kind` is to be put before step `at` of the document."""
+
+    document: Document
+    at: int = Field(ge=0, le=MAX_STEPS)
+    kind: str = Field(max_length=40)
+
+
+class FreshStepOut(Schema):
+    step: dict[str, Any]
 
 
 class FindingOut(Schema):

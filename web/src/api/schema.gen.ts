@@ -356,6 +356,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/predict/fresh-step": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fresh
+         * @description Values that suit the bar the new step is put on (or the last one that is reached).
+         */
+        post: operations["varistrat_api_routers_predict_fresh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/predict/blade.png": {
         parameters: {
             query?: never;
@@ -589,12 +609,6 @@ export interface components {
             step_words: {
                 [key: string]: {
                     [key: string]: string;
-                };
-            };
-            /** Fresh Steps */
-            fresh_steps: {
-                [key: string]: {
-                    [key: string]: unknown;
                 };
             };
             /** Starters */
@@ -1707,6 +1721,24 @@ export interface components {
         /** DocumentIn */
         DocumentIn: {
             document: components["schemas"]["Document"];
+        };
+        /** FreshStepOut */
+        FreshStepOut: {
+            /** Step */
+            step: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * FreshStepIn
+         * @description A step of `kind` is to be put before step `at` of the document.
+         */
+        FreshStepIn: {
+            document: components["schemas"]["Document"];
+            /** At */
+            at: number;
+            /** Kind */
+            kind: string;
         };
         /** BladePictureIn */
         BladePictureIn: {
@@ -3473,6 +3505,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LedgerOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_fresh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FreshStepIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreshStepOut"];
                 };
             };
             /** @description Unauthorized */

@@ -1,15 +1,15 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { useQuery } from "@tanstack/react-query";
-import { Ellipsis, Redo2, Undo2 } from "lucide-react";
+import { Redo2, Undo2 } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { HeaderSlot } from "../../app/Header";
 import { api, ask, Problem } from "../../api/client";
 import type { Catalogue, DesignFull, Ledger, Step } from "../../api/types";
-import { Button, Notice } from "../../ui";
+import { Button } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { BladePanel } from "./BladePanel";
 import { Closer } from "./Closer";
+import { MoreMenu, NameField, SavedMark, SavingNotice } from "./DesignHeader";
 import { type Change, stepsOf } from "./draft";
 import { Findings } from "./Findings";
 import { under } from "./fields/problems";
@@ -17,9 +17,10 @@ import { History } from "./History";
 import { PrintFace } from "./PrintFace";
 import { Stage } from "./Stage";
 import { StartPanel, StepPanel } from "./StepPanel";
-import { type Chosen, Strip } from "./Strip";
+import type { Chosen } from "./Portraits";
+import { Strip } from "./Strip";
 import { useCatalogue } from "./useCatalogue";
-import { type Saving, useDraft } from "./useDraft";
+import { useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
 import { useCalm, useLedger } from "./usePrediction";
 
@@ -96,8 +97,12 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
 
   const act = {
     insert(at: number, kind: string) {
-      change({ type: "insert", at, step: catalogue.fresh_steps[kind] as unknown as Step });
-      setChosen(at);
+      ask(api.POST("/api/predict/fresh-step", { body: { document, at, kind } }))
+        .then(({ step }) => {
+          change({ type: "insert", at, step: step as unknown as Step });
+          setChosen(at);
+        })
+        .catch((e: Error) => toast(`No step was put in: ${e.message}`));
     },
     move(from: number, to: number) {
       change({ type: "move", from, to });
@@ -243,142 +248,5 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
       <History id={design.id} open={dialog === "history"} onClose={() => setDialog(null)} onTake={take} />
       <PrintFace id={design.id} length={ledger?.shape?.length ?? 100} open={dialog === "print"} onClose={() => setDialog(null)} />
     </>
-  );
-}
-
-function NameField({ name, onRename }: { name: string; onRename: (name: string) => void }) {
-  return (
-    <input
-      aria-label="Name of the design"
-      className="min-h-11 w-56 min-w-24 shrink truncate rounded-lg border border-transparent bg-transparent px-2 font-semibold hover:border-edge focus:border-edge"
-      value={name}
-      maxLength={200}
-      onChange={(e) => onRename(e.target.value)}
-    />
-  );
-}
-
-function SavedMark({ saving, dirty }: { saving: Saving; dirty: boolean }) {
-  const words: Record<Saving["state"], string> = {
-    saved: dirty ? "not saved yet" : "saved",
-    saving: "saving…",
-    waiting: "not saved yet",
-    unreachable: "kept here",
-    invalid: "kept here, not saved",
-    signed_out: "kept here, signed out",
-    stale: "set aside",
-    failed: "not saved",
-  };
-  return (
-    <span className="shrink-0 text-sm text-quiet max-[900px]:sr-only" data-testid="saved" aria-live="polite">
-      {words[saving.state]}
-    </span>
-  );
-}
-
-function SavingNotice({
-  saving,
-  unreachable,
-  id,
-  onKeepMine,
-  onTake,
-}: {
-  saving: Saving;
-  unreachable: boolean;
-  id: number;
-  onKeepMine: (current: number) => void;
-  onTake: (full: DesignFull) => void;
-}) {
-  if (saving.state === "stale") {
-    const theirs = () => ask(api.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } })).then(onTake);
-    return (
-      <Notice tone="care">
-        <span>
-          This design was saved elsewhere while you worked. Both are kept: yours as save {saving.kept}, the other as save{" "}
-          {saving.current}.
-        </span>
-        <Button onClick={() => onKeepMine(saving.current)}>Go on with mine</Button>
-        <Button onClick={theirs}>Take the other</Button>
-      </Notice>
-    );
-  }
-  if (saving.state === "unreachable" || unreachable) {
-    return (
-      <Notice tone="care">
-        The server cannot be reached. Your work is kept in this browser and will be sent as soon as it is back.
-      </Notice>
-    );
-  }
-  if (saving.state === "signed_out") {
-    return (
-      <Notice tone="care">
-        <span>You are signed out. Your work is kept in this browser: sign in again and it goes on.</span>
-        <Button onClick={() => window.location.reload()}>Sign in</Button>
-      </Notice>
-    );
-  }
-  if (saving.state === "invalid")
-    return (
-      <Notice tone="care">
-        This draft cannot be saved as it stands; it is kept in this browser. Put right what is marked below.
-      </Notice>
-    );
-  if (saving.state === "failed")
-    return <Notice tone="stop">It could not be saved: {saving.why} It is kept in this browser.</Notice>;
-  return null;
-}
-
-function MoreMenu({
-  id,
-  onHistory,
-  onPrint,
-  canPrint,
-}: {
-  id: number;
-  onHistory: () => void;
-  onPrint: () => void;
-  canPrint: boolean;
-}) {
-  const item = "block min-h-11 w-full rounded-lg px-3 py-2 text-left data-focus:bg-line/70 data-disabled:opacity-50";
-  return (
-    <Menu>
-      <MenuButton
-        aria-label="More about this design"
-        title="More"
-        className="grid h-11 w-11 place-items-center rounded-lg hover:bg-line/60"
-      >
-        <Ellipsis size={20} aria-hidden />
-      </MenuButton>
-      <MenuItems
-        anchor={{ to: "bottom end", gap: 4 }}
-        className="z-50 w-72 rounded-xl border border-edge bg-well p-1 shadow-xl outline-none"
-      >
-        <MenuItem>
-          <button type="button" className={item} onClick={onHistory}>
-            Earlier saves…
-          </button>
-        </MenuItem>
-        <MenuItem disabled={!canPrint}>
-          <button type="button" className={item} onClick={onPrint}>
-            Print-size face…
-          </button>
-        </MenuItem>
-        <MenuItem>
-          <a className={item} href={`/api/designs/${id}/recipe.json`}>
-            Save the recipe file
-          </a>
-        </MenuItem>
-        <MenuItem>
-          <a className={item} href={`/api/designs/${id}/blade.json`}>
-            Save the blade file
-          </a>
-        </MenuItem>
-        <MenuItem>
-          <button type="button" className={item} onClick={() => window.print()}>
-            Print this page
-          </button>
-        </MenuItem>
-      </MenuItems>
-    </Menu>
   );
 }
