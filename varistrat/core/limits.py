@@ -12,6 +12,8 @@ MAX_STEPS = 200
 MAX_PIECES = 400
 MAX_ZONES = 200
 MAX_MM = 20_000.0
+MIN_MM = 0.001
+"""Nothing in a forge is thinner than a micron."""
 MAX_TURNS = 2_000.0
 MAX_OUTLINE_POINTS = 5_000
 MAX_PROBE_POINTS = 5_000_000

@@ -9,9 +9,9 @@ from varistrat.core.bars.model import Start, Step
 from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.findings import Finding
+from varistrat.core.limits import MIN_MM
 from varistrat.core.steels import STEELS
 
-MIN_SIZE = 1e-3
 MAX_SIZE = 1e7
 """Bars thinner than a micron or longer than 10 km are slips of the pen, mm."""
 
@@ -134,7 +134,7 @@ def _carry_out(step: Step, bar: Bar, path: str) -> Stage:
 
 def _check_size(bar: Bar) -> None:
     sizes = (bar.length, bar.width, bar.thickness)
-    if not all(MIN_SIZE <= s <= MAX_SIZE for s in sizes):
+    if not all(MIN_MM <= s <= MAX_SIZE for s in sizes):
         raise InputError.at(
             "", f"the bar becomes {bar.length:.3g} x {bar.width:.3g} x {bar.thickness:.3g} mm", "choose sizes a bar can have"
         )

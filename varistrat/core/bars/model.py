@@ -9,7 +9,7 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.points import Points
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
-from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS
+from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.steels import steel_key
 
 
@@ -24,7 +24,7 @@ def shown(label: str, unit: str = "", hint: str = "", **more: Any) -> dict[str, 
     return {"title": label, "description": hint, "json_schema_extra": {"unit": unit, **more}}
 
 
-Mm = Annotated[float, Field(gt=0, le=MAX_MM)]
+Mm = Annotated[float, Field(ge=MIN_MM, le=MAX_MM)]
 Mm0 = Annotated[float, Field(ge=0, le=MAX_MM)]
 SignedMm = Annotated[float, Field(ge=-MAX_MM, le=MAX_MM)]
 Turns = Annotated[float, Field(ge=0, le=MAX_TURNS)]

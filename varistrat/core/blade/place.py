@@ -17,6 +17,7 @@ from varistrat.core.blade.geometry import Faces, Geometry
 from varistrat.core.blade.model import Place
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
+from varistrat.core.limits import MIN_MM
 
 
 @dataclass(frozen=True)
@@ -56,7 +57,7 @@ class Placed:
         The layers have moved by faces.layers and the forged blade is faces.forged thick where the
         bar is T: Z = T (z - m) / t_f.
         """
-        bz = (z - faces.layers) * (self.bar.thickness / faces.forged)
+        bz = (z - faces.layers) * (self.bar.thickness / np.maximum(faces.forged, MIN_MM))
         return self.to_bar(*np.broadcast_arrays(x, self.geometry.curves.edge(x) + h, bz))
 
     def checks(self) -> list[Finding]:

@@ -88,7 +88,7 @@ def to_srgb8(linear: Array) -> Array:
     knee = 0.7
     over = np.maximum(linear - knee, 0)
     x = np.minimum(linear, knee) + over / (1 + over / 0.35)
-    return _SRGB.take((np.clip(x, 0, 1) * (len(_SRGB) - 1)).astype(np.int32))
+    return _SRGB.take((np.clip(x, 0, 1) * (len(_SRGB) - 1)).astype(np.int32), mode="clip")
 
 
 _LINEAR = np.linspace(0, 1, 16384)

@@ -12,7 +12,7 @@ from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
-from varistrat.core.limits import MAX_ZONES
+from varistrat.core.limits import MAX_ZONES, MIN_MM
 
 SHEAR_PER_HEAT = 1.25
 SHEAR_CARE = 3.5
@@ -52,9 +52,11 @@ class Twist(Step):
             raise InputError.at("turns", "a twist of nothing: neither turns nor zones are given", "give the turns over the whole length")
         ramps = []
         for i, zone in enumerate(self.zones):
-            if zone.to <= zone.from_:
+            if zone.to < zone.from_ + MIN_MM:
                 raise InputError.at(
-                    f"zones[{i}].to", f"the zone ends at {zone.to:g} mm, before it begins at {zone.from_:g}", "let it end further along"
+                    f"zones[{i}].to",
+                    f"the zone ends at {zone.to:g} mm, not past its beginning at {zone.from_:g}",
+                    "let it end further along",
                 )
             if zone.to > length * (1 + 1e-9):
                 raise InputError.at(
