@@ -50,7 +50,7 @@ class ReadingTests(SimpleTestCase):
             self.assertIn("; ", line)
 
     def test_a_bar_that_vanishes_or_runs_away_is_refused(self) -> None:
-        self.assertIn("becomes", refusal(recipe(solid(), {"kind": "draw", "width": 0.0001, "thickness": 1})))
+        self.assertIn("becomes", refusal(recipe(solid(), {"kind": "draw", "width": 20000.0, "thickness": 20000.0})))
 
     def test_broken_text(self) -> None:
         for text, word in (

@@ -61,6 +61,17 @@ class SeeingTests(BrowserCase):
         expect(advice).to_contain_text("The skin will tear.")
         expect(advice).to_contain_text("Will fail")
 
+    def test_the_core_line_is_reported_along_both_sides(self) -> None:
+        self.open("Basketmaker's skew")
+        self.page.locator("[data-chosen-id='blade']").click()
+        rows = self.page.get_by_role("complementary").get_by_test_id("core-table").locator("tbody tr")
+        expect(rows).to_have_count(8)
+        # ground alike and well centred: left and right agree
+        for row in rows.all():
+            _, left, right = (cell.inner_text() for cell in row.locator("th, td").all())
+            self.assertEqual(left, right)
+            self.assertGreater(float(left), 0.5)
+
 
 class ChangingTests(BrowserCase):
     def test_a_change_shows_is_saved_and_undone_across_a_reload(self) -> None:

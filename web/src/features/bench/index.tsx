@@ -11,7 +11,7 @@ import { useCatalogue } from "../design/useCatalogue";
 const KEY = ["designs"];
 const MAX_FILE = 2_000_000;
 // made once: a formatter for each of two hundred cards would cost more than the cards
-const WHEN = new Intl.DateTimeFormat(undefined, { dateStyle: "medium", timeStyle: "short" });
+const WHEN = new Intl.DateTimeFormat(undefined, { day: "numeric", month: "short", hour: "numeric", minute: "2-digit" });
 
 /** What is going on in the shop: the designs with their pictures, and ways to begin one. */
 export function Bench() {

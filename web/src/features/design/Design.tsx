@@ -9,6 +9,7 @@ import { Button } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { BladePanel } from "./BladePanel";
 import { Closer } from "./Closer";
+import { CoreTable } from "./CoreTable";
 import { MoreMenu, NameField, SavedMark, SavingNotice } from "./DesignHeader";
 import { type Change, stepsOf } from "./draft";
 import { Findings } from "./Findings";
@@ -160,6 +161,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
         problems={ownProblems}
         quiet={here === "blade" ? "Enough steel, and it lies well on its bar." : undefined}
       />
+      {here === "blade" && ledger?.summary.core ? <CoreTable core={ledger.summary.core} /> : null}
     </>
   );
   return (
