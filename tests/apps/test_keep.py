@@ -161,6 +161,17 @@ class DocumentTests(TestCase):
         self.assertIsNone(worked.cut)
         self.assertEqual(len(read_document(data).carried_out().bar.steps), 4)
 
+    def test_heights_on_screen_are_square_to_the_edge(self) -> None:
+        data = STARTERS["three_layer"].document()
+        # an edge rising 3 in 4: its cosine is 0.8
+        data["blade"]["outline"] = {"edge": [[0, 0], [40, 30]], "spine": [[0, 30], [40, 60]]}
+        data["blade"]["place"] = {"y": -30.0}
+        worked = Worked.of(read_document(data))
+        assert worked.cut
+        vertical = next(iter(worked.cut.exposure(24))).shown[0][1]
+        shown = worked.summary()["core"][0]["shown"][0][1]
+        self.assertAlmostEqual(shown, 0.8 * vertical, 9)
+
     def test_summary_figures(self) -> None:
         worked = Worked.of(read_document(STARTERS["three_layer"].document()))
         s = worked.summary()

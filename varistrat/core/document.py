@@ -13,6 +13,7 @@ from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import Blade
 from varistrat.core.errors import InputError, Problem
+from varistrat.core.laminate.exposure import Station
 from varistrat.core.limits import MAX_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
 
@@ -95,7 +96,8 @@ class Worked:
             out["thinnest"] = thinnest_layer(self.cut)
             out["blade_mass"] = self.blade_volume() * self.forged.density
             if self.cut.core:
-                out["core"] = [_station_json(s) for s in self.cut.exposure(24)]
+                curves = self.cut.placed.geometry.curves
+                out["core"] = [_station_json(s, float(np.cos(curves.edge_angle(np.array([s.x]))[0]))) for s in self.cut.exposure(24)]
         return out
 
     def blade_volume(self) -> float:
@@ -123,8 +125,9 @@ def _renumber(problem: Problem, steps: list[int]) -> Problem:
     return Problem(f"{head}{mark}{steps[int(number)]}]{tail}", problem.wrong, problem.cure)
 
 
-def _station_json(s: Any) -> dict[str, Any]:
+def _station_json(s: Station, slant: float) -> dict[str, Any]:
+    """A station for the screen, where heights are told square to the edge; `slant`: cosine of the edge's angle there."""
     return {
-        "x": s.x, "side": s.side, "state": s.state, "height": s.height, "shown": [list(i) for i in s.shown],
+        "x": s.x, "side": s.side, "state": s.state, "height": s.height * slant, "shown": [[low * slant, high * slant] for low, high in s.shown],
         "clad_share": s.clad_share, "core_at_edge": s.core_at_edge,
     }  # fmt: skip

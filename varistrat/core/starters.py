@@ -1,5 +1,6 @@
 """Ready starts for a new design, what each step is called, and values a new step begins with."""
 
+from copy import deepcopy
 from dataclasses import dataclass
 from typing import Any
 
@@ -61,7 +62,7 @@ class Starter:
     cut: Json
 
     def document(self) -> Json:
-        return design(self.start, list(self.steps), self.cut, self.name)
+        return deepcopy(design(self.start, list(self.steps), self.cut, self.name))
 
 
 _ALL = (

@@ -173,6 +173,8 @@ class RowOut(Schema):
 
 
 class StationOut(Schema):
+    """Heights here are square to the edge, mm; in files and on the command line they are vertical."""
+
     x: float
     side: Literal["right", "left"]
     state: Literal["none", "line", "strip", "spine"]

@@ -1670,7 +1670,10 @@ export interface components {
             /** Bar Thickness */
             bar_thickness: number;
         };
-        /** StationOut */
+        /**
+         * StationOut
+         * @description Heights here are square to the edge, mm; in files and on the command line they are vertical.
+         */
         StationOut: {
             /** X */
             x: number;
