@@ -1,5 +1,6 @@
 """The validated models that starts and steps are: one class gives JSON, schema and form."""
 
+from abc import abstractmethod
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
@@ -7,7 +8,6 @@ from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSche
 
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.points import Points
-from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.steels import steel_key
@@ -87,20 +87,20 @@ class Step(Model):
     scale: Mm0 = Field(0.0, **shown("Scale lost", "mm", "off every long face, before this step", quiet=True))
     note: Note = Field("", **shown("Note", quiet=True))
 
+    @abstractmethod
     def size(self, before: Bar) -> Change:
         """The bar after and the volumes lost or gained. Raises InputError with a field path."""
-        raise NotImplementedError
 
+    @abstractmethod
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         """Carry points of the bar after back to the bar before, in place."""
-        raise NotImplementedError
 
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         return []
 
+    @abstractmethod
     def instruction(self, before: Bar, after: Bar) -> str:
         """One or two sentences for the route card."""
-        raise NotImplementedError
 
     def unevenness(self) -> Unevenness | None:
         """Unevenness applied after the step's own movement, if any."""
@@ -125,20 +125,17 @@ class Start(Model):
 
     note: Note = Field("", **shown("Note", quiet=True))
 
+    @abstractmethod
     def size(self) -> Bar:
-        raise NotImplementedError
+        """The bar it begins as."""
 
     def checks(self, bar: Bar) -> list[Finding]:
         return []
 
+    @abstractmethod
     def instruction(self, bar: Bar) -> str:
-        raise NotImplementedError
+        """One or two sentences for the route card."""
 
+    @abstractmethod
     def layer_stack(self) -> list[tuple[str, float]]:
         """(steel, thickness mm) from the bottom up."""
-        raise NotImplementedError
-
-
-def at_least_one(value: object, field: str, wrong: str, cure: str) -> None:
-    if not value:
-        raise InputError.at(field, wrong, cure)
