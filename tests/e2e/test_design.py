@@ -108,7 +108,9 @@ class ChangingTests(BrowserCase):
         with self.face_changes():
             self.page.mouse.move(box["x"] + box["width"] * 0.43, box["y"] + box["height"] / 2)
             self.page.mouse.down()
-            self.page.mouse.move(box["x"] + box["width"] * 0.8, box["y"] + box["height"] / 2, steps=12)
+            self.page.mouse.move(box["x"] + box["width"] * 0.6, box["y"] + box["height"] / 2, steps=6)
+            self.page.wait_for_timeout(1200)  # a hand that stops to look: still one drag
+            self.page.mouse.move(box["x"] + box["width"] * 0.8, box["y"] + box["height"] / 2, steps=6)
             self.page.mouse.up()
         self.page.get_by_role("button", name="Undo (Z)").click()
         expect(self.page.get_by_label("Turns", exact=True)).to_have_value("13")

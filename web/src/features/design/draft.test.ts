@@ -21,7 +21,7 @@ const document: Document = {
 } as Document;
 
 const kinds = (d: Document) => stepsOf(d).map((s) => s.kind);
-const change = (c: Change, now = 0) => ({ type: "change", change: c, now }) as const;
+const change = (c: Change, now = 0, press = 0) => ({ type: "change", change: c, now, press }) as const;
 
 describe("changes to the steps", () => {
   it("keeps a switched-off step switched off wherever it goes", () => {
@@ -65,6 +65,21 @@ describe("undo and redo", () => {
     expect(draft.past.length).toBe(1);
     draft = reduce(draft, change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns: 9 } as Step }, 5000));
     expect(draft.past.length).toBe(2);
+  });
+
+  it("takes what happens in one press of the pointer as one change, however slow", () => {
+    const turned = (turns: number, now: number, press: number) =>
+      change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns } as Step }, now, press);
+    let draft = fresh(document, "A", 1);
+    for (const [turns, now, press] of [
+      [1, 0, 1],
+      [2, 60_000, 1],
+      [3, 60_100, 2],
+    ] as const)
+      draft = reduce(draft, turned(turns, now, press));
+    expect(draft.past.length).toBe(2);
+    draft = reduce(draft, { type: "undo" });
+    expect(stepsOf(draft.document)[2]).toMatchObject({ turns: 2 });
   });
 
   it("stays dirty when typing went on during a save", () => {

@@ -10,6 +10,8 @@ export type Draft = {
   /** What the last change touched: changes of the same thing in quick succession undo as one. */
   touched: string;
   touchedAt: number;
+  /** The press of the pointer it was made in; 0 for none. A drag is one change however long it takes. */
+  touchedIn: number;
   /** Revision the draft stands on, and whether it differs from it. */
   base: number;
   dirty: boolean;
@@ -29,7 +31,7 @@ export type Change =
   | { type: "rename"; name: string };
 
 export type Action =
-  | { type: "change"; change: Change; now: number }
+  | { type: "change"; change: Change; now: number; press: number }
   | { type: "undo" }
   | { type: "redo" }
   | { type: "saved"; document: Document; name: string; base: number }
@@ -39,7 +41,7 @@ const KEEP = 100;
 const TOGETHER_MS = 900;
 
 export function fresh(document: Document, name: string, base: number): Draft {
-  return { document, name, past: [], future: [], touched: "", touchedAt: 0, base, dirty: false };
+  return { document, name, past: [], future: [], touched: "", touchedAt: 0, touchedIn: 0, base, dirty: false };
 }
 
 export function stepsOf(document: Document): Step[] {
@@ -125,9 +127,11 @@ export function reduce(draft: Draft, action: Action): Draft {
       const name = action.change.type === "rename" ? action.change.name : draft.name;
       if (document === draft.document && name === draft.name) return draft;
       const touched = touches(action.change);
-      const together = touched !== "" && touched === draft.touched && action.now - draft.touchedAt < TOGETHER_MS;
+      const soon = action.now - draft.touchedAt < TOGETHER_MS;
+      const held = action.press !== 0 && action.press === draft.touchedIn;
+      const together = touched !== "" && touched === draft.touched && (held || (soon && action.press === 0));
       const past = together ? draft.past : [...draft.past, { document: draft.document, name: draft.name }].slice(-KEEP);
-      return { ...draft, document, name, past, future: [], touched, touchedAt: action.now, dirty: true };
+      return { ...draft, document, name, past, future: [], touched, touchedAt: action.now, touchedIn: action.press, dirty: true };
     }
     case "undo": {
       const last = draft.past.at(-1);

@@ -92,7 +92,11 @@ export function useDraft(design: DesignFull) {
     };
   }, [save]);
 
-  const change = useCallback((c: Change) => dispatch({ type: "change", change: c, now: Date.now() }), []);
+  const press = usePress();
+  const change = useCallback(
+    (c: Change) => dispatch({ type: "change", change: c, now: Date.now(), press: press.current }),
+    [press],
+  );
   const undo = useCallback(() => dispatch({ type: "undo" }), []);
   const redo = useCallback(() => dispatch({ type: "redo" }), []);
 
@@ -112,4 +116,29 @@ export function useDraft(design: DesignFull) {
   }, []);
 
   return { draft, saving, change, undo, redo, take, keepMine, save };
+}
+
+/** The number of the pointer's press under way, 0 while nothing is held. */
+function usePress() {
+  const press = useRef(0);
+  useEffect(() => {
+    let count = 0;
+    const down = () => {
+      count += 1;
+      press.current = count;
+    };
+    // a click is told after the pointer is up: it still belongs to no press
+    const up = () => {
+      press.current = 0;
+    };
+    window.addEventListener("pointerdown", down, true);
+    window.addEventListener("pointerup", up, true);
+    window.addEventListener("pointercancel", up, true);
+    return () => {
+      window.removeEventListener("pointerdown", down, true);
+      window.removeEventListener("pointerup", up, true);
+      window.removeEventListener("pointercancel", up, true);
+    };
+  }, []);
+  return press;
 }
