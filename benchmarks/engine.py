@@ -44,7 +44,7 @@ def ours(trace: Trace, xyz: list[np.ndarray]) -> np.ndarray:
     out = np.empty_like(xyz[0])
     for start in range(0, out.size, BLOCK):
         x, y, z = (v[start : start + BLOCK].copy() for v in xyz)
-        p = trace.pull(Points(x, y, z))
+        p = trace.begun(Points(x, y, z))
         out[start : start + BLOCK] = p.z
     return out
 

@@ -21,33 +21,38 @@ def floats(*values: float) -> np.ndarray:
 
 
 class EtchTableTests(SimpleTestCase):
-    table = EtchTable.of(Trace(forged(PILE)), 1.0)
+    trace = Trace(forged(PILE))
+    table = EtchTable.of(trace, 1.0)
+
+    def mean(self, s: np.ndarray, width: np.ndarray, table: EtchTable | None = None) -> tuple[np.ndarray, np.ndarray]:
+        """Heights and widths in mm of the only pile."""
+        return (table or self.table).mean(self.trace.axis.put(0, s), width / np.float32(self.trace.axis.step[0]))
 
     def test_inside_a_layer_it_is_that_layer(self) -> None:
-        light, depth = self.table.mean(floats(2.0, 5.0, 8.0), floats(0.1, 0.1, 0.1))
+        light, depth = self.mean(floats(2.0, 5.0, 8.0), floats(0.1, 0.1, 0.1))
         np.testing.assert_allclose(light, [DARK, BRIGHT, DARK], atol=2e-3)
         # 0.8 and 0.25 um a minute over 20 minutes
         np.testing.assert_allclose(depth, [0.8 * ETCH_MINUTES, 0.25 * ETCH_MINUTES, 0.8 * ETCH_MINUTES], rtol=0.02)
 
     def test_over_a_boundary_it_is_the_mean_by_length(self) -> None:
         # 4 mm about s = 4: half dark, half bright; all 10 mm: 8 dark to 2 bright
-        light, _ = self.table.mean(floats(4.0, 5.0), floats(4.0, 10.0))
+        light, _ = self.mean(floats(4.0, 5.0), floats(4.0, 10.0))
         np.testing.assert_allclose(light, [(DARK + BRIGHT) / 2, 0.8 * DARK + 0.2 * BRIGHT], atol=3e-3)
 
     def test_past_the_pile_it_looks_only_at_the_pile(self) -> None:
-        light, _ = self.table.mean(floats(0.0, 10.0), floats(1.0, 1.0))
+        light, _ = self.mean(floats(0.0, 10.0), floats(1.0, 1.0))
         np.testing.assert_allclose(light, DARK, atol=3e-3)
 
     def test_settled_steel_has_its_own_tone_however_wide_the_pixel(self) -> None:
         f = forged(PILE, {"kind": "restack", "pieces": 2, "interleaf": {"steel": "nickel", "thickness": 1.0}})
         trace = Trace(f)
-        s = trace.layer_at(trace.pull(Points(floats(20), floats(0), floats(0.1))))
-        light, _ = EtchTable.of(trace, 1.0).mean(s, floats(9.0))
+        s = trace.place(Points(floats(20), floats(0), floats(0.1)))
+        light, _ = EtchTable.of(trace, 1.0).mean(s, floats(900.0))
         np.testing.assert_allclose(light, reflectance(STEELS["nickel"].tone), atol=5e-3)
 
     def test_welded_faces_leave_a_bright_line_and_unwelded_ones_none(self) -> None:
         welded = EtchTable.of(Trace(forged(PILE, {"kind": "fold"})), 1.0)
-        at_face = [t.mean(floats(0.0), floats(0.02))[0][0] for t in (welded, self.table)]
+        at_face = [self.mean(floats(0.0), floats(0.02), t)[0][0] for t in (welded, self.table)]
         self.assertGreater(at_face[0], at_face[1] + 0.05)
 
     def test_srgb(self) -> None:
@@ -60,7 +65,14 @@ class SamplingTests(SimpleTestCase):
     def test_gradient_is_the_draw_ratio(self) -> None:
         # a pile of 10 mm drawn to 4: 2.5 mm of pile in each mm
         f = forged(PILE, {"kind": "draw", "width": 30.0, "thickness": 4.0})
-        self.assertAlmostEqual(sampling.magnification(Trace(f)), 2.5, 4)
+        self.assertAlmostEqual(sampling.magnification(Trace(f))[0], 2.5, 4)
+
+    def test_each_pile_has_its_own(self) -> None:
+        # side by side, drawn to half their height: a pile of 10 mm in 5, one of 20 trimmed on edge stays as wide
+        flat, upright = {"start": PILE}, {"start": PILE, "steps": [{"kind": "turn", "degrees": 90.0}]}
+        f = forged({"kind": "assembly", "join": "side_by_side", "bars": [flat, upright]}, {"kind": "draw", "width": 20.0, "thickness": 5.0})
+        self.assertEqual(f.first.width, 40)
+        np.testing.assert_allclose(sampling.magnification(Trace(f))[:2], [2.0, 2.0], rtol=1e-4)
 
     def test_a_joint_is_not_a_thousand_layers(self) -> None:
         s = np.array([[0.0, 0.1, 0.2, 9.0, 9.1, 9.2]] * 3)
@@ -82,7 +94,7 @@ class SharesTests(SimpleTestCase):
     def test_scale_between_two_sections_is_not_skipped(self) -> None:
         # 1 mm of scale before the second: shares of the smaller round are not shares of the larger one
         f = forged(solid(100, 20, 20), {"kind": "section", "form": "round"}, {"kind": "section", "form": "square", "scale": 1.0})
-        p = Trace(f).pull(Points(np.array([10.0]), np.array([f.bar.width / 2]), np.array([0.0])))
+        p = Trace(f).begun(Points(np.array([10.0]), np.array([f.bar.width / 2]), np.array([0.0])))
         radius, skin = f.bars[1].width / 2, f.bars[1].width / 2 - 1.0
         self.assertLess(p.y[0], 10.0 * skin / radius + 0.3)
         self.assertGreater(p.y[0], 8.0)

@@ -71,7 +71,7 @@ class FaceTests(SimpleTestCase):
         trace = Trace(f)
         table = EtchTable.of(trace, sampling.magnification(trace))
         patch = view.patch(*(((np.arange(n) + 0.5) / 10).astype(np.float32) for n in (500, 200)))
-        s = sampling.layer_map(trace, patch.x, patch.y, patch.z)
+        s = sampling.sample(trace, patch.x, patch.y, patch.z).place
         light, _ = table.mean(s, sampling.footprint(s))
         want = (reflectance(STEELS["1084"].tone) + reflectance(STEELS["15n20"].tone)) / 2
         inner = light[20:-20]
@@ -94,7 +94,7 @@ class FaceTests(SimpleTestCase):
             a = ((np.arange(240 * n) + 0.5) / (6 * n)).astype(np.float32)
             b = ((np.arange(90 * n) + 0.5) / (6 * n) + 4).astype(np.float32)
             p = view.patch(a, b)
-            s = sampling.layer_map(trace, p.x, p.y, p.z)
+            s = sampling.sample(trace, p.x, p.y, p.z).place
             got, _ = table.mean(s, sampling.footprint(s))
             return got.reshape(90, n, 240, n).mean(axis=(1, 3))
 

@@ -48,7 +48,7 @@ class SecondDerivationTests(SimpleTestCase):
             spread = rng.uniform(-0.5, 0.5, (3, 60))
             points = np.array([(spread[0] + 0.5) * bar.length, spread[1] * bar.width, spread[2] * bar.thickness])
             points = points[:, bar.section.holds(points[1], points[2], -1e-6)][:, :14]
-            p = Trace(f).pull(Points(*points.copy()))
+            p = Trace(f).begun(Points(*points.copy()))
             want = np.array(naive.trace(PILE, steps, [tuple(c) for c in points.T.tolist()])).T  # type: ignore[misc]
             np.testing.assert_allclose([p.x, p.y, p.z], want, atol=2e-6, err_msg=name)
 
@@ -68,6 +68,6 @@ class SecondDerivationTests(SimpleTestCase):
         # it must be able to disagree: a wrong hand shows
         steps = [{"kind": "twist", "turns": 1.0}]
         f = forged(PILE, *steps)
-        p = Trace(f).pull(Points(np.array([30.0]), np.array([4.0]), np.array([1.0])))
+        p = Trace(f).begun(Points(np.array([30.0]), np.array([4.0]), np.array([1.0])))
         wrong = naive.trace(PILE, [{"kind": "twist", "turns": 1.0, "hand": "left"}], [(30.0, 4.0, 1.0)])[0]
         self.assertGreater(abs(wrong[2] - p.z[0]), 0.5)

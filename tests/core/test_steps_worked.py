@@ -13,7 +13,7 @@ from varistrat.core.bars.trace import Trace
 def pulled(f: Forged, *point: float) -> tuple[float, float, float]:
     """Where one point of the finished bar was at the start."""
     p = Points(*(np.array([float(v)]) for v in point))
-    Trace(f).pull(p)
+    Trace(f).begun(p)
     return float(p.x[0]), float(p.y[0]), float(p.z[0])
 
 
@@ -97,8 +97,8 @@ class WorkedTests(SimpleTestCase):
         theta = np.linspace(0.3, np.pi - 0.3, 400)  # over the top, from +y to -y
         edges = []
         for x in (20.0, 24.0, 28.0):
-            s = trace.layer_at(trace.pull(Points(np.full(400, x), 0.99 * r * np.cos(theta), 0.99 * r * np.sin(theta))))
-            at = np.flatnonzero(np.diff(s > 10))
+            s = trace.place(Points(np.full(400, x), 0.99 * r * np.cos(theta), 0.99 * r * np.sin(theta)))
+            at = np.flatnonzero(np.diff(trace.axis.height_of(s)[1] > 10))
             edges.append(r * np.cos(theta[at[0]]))
         self.assertTrue(edges[0] > edges[1] > edges[2], edges)
 
@@ -198,7 +198,7 @@ class WorkedTests(SimpleTestCase):
         rng = np.random.default_rng(1)
         n = 20_000
         p = Points(rng.uniform(100, 1900, n), rng.uniform(-150, 150, n), np.zeros(n))
-        Trace(f).pull(p)
+        Trace(f).begun(p)
         self.assertAlmostEqual(float(np.sqrt((p.z**2).mean())), 0.5, delta=0.1)
 
     def test_grind_and_trim(self) -> None:

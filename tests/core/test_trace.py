@@ -8,7 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from tests.core.samples import LONG, forged, grid, solid, stack
-from varistrat.core.bars.forged import forge, forge_as_far
+from varistrat.core.bars.forged import attempt, forge
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.trace import BLOCK, Trace, pool, run_blocks
@@ -36,9 +36,10 @@ class TraceTests(SimpleTestCase):
     @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
     def test_chains_at_random(self, steps: list[dict]) -> None:
         data = read_recipe({"format": "varistrat.recipe/1", "bar": {"start": stack(("1084", 8), ("15n20", 12)), "steps": steps}})
-        f, problems = forge_as_far(data.bar)
+        tried = attempt(data.bar)
+        f, problems = tried.bars[()], tried.problems
         self.assertEqual(len(f.stages) + (1 if problems else 0), len(steps) if not problems else len(f.stages) + 1)
-        moved = Trace(f).pull(Points(*grid(f, 5)))
+        moved = Trace(f).begun(Points(*grid(f, 5)))
         self.assertTrue(((moved.x >= -1e-6) & (moved.x <= f.first.length + 1e-6)).all())
         self.assertTrue(f.first.section.holds(moved.y, moved.z, 1e-6).all())
 
@@ -90,7 +91,8 @@ class TraceTests(SimpleTestCase):
         data = read_recipe(
             {"format": "varistrat.recipe/1", "bar": {"start": solid(), "steps": [{"kind": "fold"}, {"kind": "trim", "start": 900.0}]}}
         )
-        f, problems = forge_as_far(data.bar)
+        tried = attempt(data.bar)
+        f, problems = tried.bars[()], tried.problems
         self.assertEqual(len(f.rows()), 2)
         self.assertEqual(problems[0].path, "bar.steps[1].start")
         with self.assertRaises(InputError):

@@ -1,12 +1,13 @@
 """A design as it is kept: the recipe, the blade cut from it, and the steps switched off."""
 
+import re
 from dataclasses import dataclass
 from typing import Annotated, Any
 
 import numpy as np
-from pydantic import Field
+from pydantic import BeforeValidator, Field
 
-from varistrat.core.bars.forged import Forged, forge_as_far
+from varistrat.core.bars.forged import Address, Forged, attempt
 from varistrat.core.bars.model import Model
 from varistrat.core.bars.recipe import BarRecipe, Recipe, parse
 from varistrat.core.bars.trace import Trace
@@ -14,34 +15,62 @@ from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import Blade
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.laminate.exposure import Station
-from varistrat.core.limits import MAX_STEPS
+from varistrat.core.limits import MAX_BARS, MAX_NESTING, MAX_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
 
 
+def _address(value: Any) -> Any:
+    """A bare number is a step of the whole bar: so they were kept once."""
+    return [value] if isinstance(value, int) else value
+
+
+StepAddress = Annotated[
+    list[Annotated[int, Field(ge=0, lt=max(MAX_STEPS, MAX_BARS))]], Field(min_length=1, max_length=MAX_NESTING), BeforeValidator(_address)
+]
+
+
 class Document(Model):
-    """`off`: indices of steps switched off; they are kept but not carried out."""
+    """`off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step]."""
 
     recipe: Recipe
     blade: Blade | None = None
-    off: Annotated[list[Annotated[int, Field(ge=0, lt=MAX_STEPS)]], Field(max_length=MAX_STEPS)] = []
+    off: Annotated[list[StepAddress], Field(max_length=MAX_STEPS)] = []
 
     def as_json(self) -> dict[str, Any]:
         out: dict[str, Any] = {"recipe": self.recipe.as_json()}
         if self.blade:
             out["blade"] = self.blade.as_json()
         if self.off:
-            out["off"] = sorted(set(self.off))
+            out["off"] = sorted(map(list, {tuple(a) for a in self.off}))
         return out
 
-    @property
-    def on(self) -> list[int]:
-        """Indices of the steps that are carried out."""
-        return [i for i in range(len(self.recipe.bar.steps)) if i not in set(self.off)]
+    def bar(self, address: Address) -> BarRecipe:
+        """The recipe of one bar. Raises InputError when it is not there."""
+        here = self.recipe.bar
+        for i in address:
+            children = here.start.children()
+            if not 0 <= i < len(children):
+                raise InputError.at("at", f"there is no bar {list(address)} in this design", "choose one that is there")
+            here = children[i]
+        return here
+
+    def on(self, address: Address = ()) -> list[int]:
+        """Indices of the steps of this bar that are carried out."""
+        off = {tuple(a) for a in self.off}
+        return [i for i in range(len(self.bar(address).steps)) if (*address, i) not in off]
 
     def carried_out(self) -> Recipe:
         """The recipe without the steps switched off: what is exported."""
-        bar = self.recipe.bar
-        return self.recipe.model_copy(update={"bar": bar.model_copy(update={"steps": [bar.steps[i] for i in self.on]})})
+
+        def cleared(bar: BarRecipe, address: Address) -> BarRecipe:
+            steps = [bar.steps[i] for i in self.on(address)]
+            children = [cleared(b, (*address, i)) for i, b in enumerate(bar.start.children())]
+            start = bar.start.model_copy(update={"bars": children}) if children else bar.start
+            return bar.model_copy(update={"start": start, "steps": steps})
+
+        if not self.off:
+            return self.recipe
+        return self.recipe.model_copy(update={"bar": cleared(self.recipe.bar, ())})
 
 
 def read_document(data: Any) -> Document:
@@ -51,50 +80,82 @@ def read_document(data: Any) -> Document:
 
 @dataclass(frozen=True)
 class Worked:
-    """A document carried out as far as it goes: `steps[i]` is the index of stage i's step in the document."""
+    """A document carried out as far as it goes: every bar of it, and the blade."""
 
     document: Document
-    forged: Forged
-    steps: list[int]
+    bars: dict[Address, Forged]
     problems: tuple[Problem, ...]
     cut: Cut | None
 
     @classmethod
     def of(cls, document: Document) -> "Worked":
-        steps = document.on
-        recipe: BarRecipe = document.carried_out().bar
-        forged, found = forge_as_far(recipe, "recipe.bar")
-        problems = [_renumber(p, steps) for p in found]
+        tried = attempt(document.carried_out().bar, "recipe.bar")
+        problems = [_renumber(p, document) for p in tried.problems]
         cut = None
         if document.blade and not problems:
             try:
-                cut = Cut.of(document.blade, forged)
+                cut = Cut.of(document.blade, tried.bars[()])
             except InputError as e:
                 problems += [p.under("blade") for p in e.problems]
-        return cls(document, forged, steps, tuple(problems), cut)
+        return cls(document, tried.bars, tuple(problems), cut)
 
-    def rows(self) -> list[dict[str, Any]]:
-        """The ledger with the document's own step numbers (None: the start) and route text."""
-        rows = self.forged.rows()
-        texts = self.forged.instructions()
-        for row, text, step in zip(rows, texts, [None, *self.steps], strict=False):
-            row |= {"step": step, "instruction": text}
+    def bar(self, address: Address = ()) -> Forged:
+        """One bar, as far as it goes. Raises InputError with what keeps it from beginning."""
+        if address not in self.bars:
+            self.document.bar(address)
+            raise InputError(self.problems)
+        return self.bars[address]
+
+    @property
+    def forged(self) -> Forged:
+        return self.bar()
+
+    def rows(self, address: Address = ()) -> list[dict[str, Any]]:
+        """The ledger of one bar with the document's own step numbers (None: the start) and route text; empty if it cannot begin."""
+        if address not in self.bars:
+            return []
+        forged = self.bars[address]
+        rows, texts = forged.rows(), forged.instructions()
+        briefs = ["", *(s.step.brief() for s in forged.stages)]
+        for row, text, brief, step in zip(rows, texts, briefs, [None, *self.document.on(address)], strict=False):
+            row.pop("bars", None)
+            row |= {"step": step, "instruction": text, "brief": brief}
         return rows
 
-    def summary(self) -> dict[str, Any]:
-        """What is always in sight: sizes, mass, loss, layers, thinnest layer, core line."""
-        bar, first = self.forged.bar, self.forged.first
-        trace = Trace(self.forged)
-        gained = sum(sum(s.change.gains.values()) for s in self.forged.stages)
+    def children(self, address: Address = ()) -> list[dict[str, Any]]:
+        """The bars that go into one: what each is, and its size if it can be forged to its end."""
+        out = []
+        for i, recipe in enumerate(self.document.bar(address).start.children()):
+            here = (*address, i)
+            prefix = "recipe.bar" + "".join(f".start.bars[{k}]" for k in here)
+            wrong = [p for p in self.problems if p.path.startswith((prefix + ".", prefix + "["))]
+            forged = self.bars.get(here)
+            bar = forged.bar if forged and not wrong else None
+            out.append(
+                {
+                    "label": label(recipe), "kind": recipe.start.kind, "problem": wrong[0].line() if wrong else "",
+                    "length": bar and bar.length, "width": bar and bar.width, "thickness": bar and bar.thickness, "form": bar and bar.section.form,
+                }
+            )  # fmt: skip
+        return out
+
+    def summary(self) -> dict[str, Any] | None:
+        """What is always in sight: sizes, mass, loss, layers, thinnest layer, core line; None if the bar cannot begin."""
+        if () not in self.bars:
+            return None
+        forged = self.forged
+        bar = forged.bar
+        trace = Trace(forged)
+        put_in, mass_in = forged.put_in()
         out: dict[str, Any] = {
             "length": bar.length, "width": bar.width, "thickness": bar.thickness, "form": bar.section.form,
-            "mass": bar.volume * self.forged.density, "start_mass": first.volume * self.forged.density,
-            "loss_share": 1 - bar.volume / (first.volume + gained), "layers": layers_across(trace),
+            "mass": bar.volume * forged.density, "start_mass": mass_in,
+            "loss_share": 1 - bar.volume / put_in, "layers": layers_across(trace),
             "thinnest": None, "blade_mass": None, "core": None,
         }  # fmt: skip
         if self.cut:
             out["thinnest"] = thinnest_layer(self.cut)
-            out["blade_mass"] = self.blade_volume() * self.forged.density
+            out["blade_mass"] = self.blade_volume() * forged.density
             if self.cut.core:
                 curves = self.cut.placed.geometry.curves
                 out["core"] = [_station_json(s, float(np.cos(curves.edge_angle(np.array([s.x]))[0]))) for s in self.cut.exposure(24)]
@@ -116,13 +177,27 @@ class Worked:
         return [f.as_json() for f in self.cut.placed.checks() + self.cut.placed.geometry.checks()]
 
 
-def _renumber(problem: Problem, steps: list[int]) -> Problem:
+_BAR = re.compile(r"recipe\.bar((?:\.start\.bars\[\d+\])*)\.steps\[(\d+)\]")
+
+
+def _renumber(problem: Problem, document: Document) -> Problem:
     """A problem's `steps[i]` counted in the document, where some steps are switched off."""
-    head, mark, rest = problem.path.partition("recipe.bar.steps[")
-    if not mark:
+    found = _BAR.match(problem.path)
+    if not found:
         return problem
-    number, _, tail = rest.partition("]")
-    return Problem(f"{head}{mark}{steps[int(number)]}]{tail}", problem.wrong, problem.cure)
+    address = tuple(int(n) for n in re.findall(r"\d+", found[1]))
+    step = document.on(address)[int(found[2])]
+    return Problem(f"recipe.bar{found[1]}.steps[{step}]{problem.path[found.end() :]}", problem.wrong, problem.cure)
+
+
+def label(bar: BarRecipe) -> str:
+    """A few words for a bar: its note's first line, or what it begins as and what shapes its pattern."""
+    if bar.note:
+        return bar.note.splitlines()[0][:60]
+    plain = {"weld", "draw", "grind", "trim", "section", "uneven"}
+    words = [bar.start.title]
+    words += [f"{s.title} {s.brief()}".strip().lower() for s in bar.steps if s.kind not in plain]  # type: ignore[attr-defined]
+    return ", ".join(words)[:60]
 
 
 def _station_json(s: Station, slant: float) -> dict[str, Any]:

@@ -10,7 +10,19 @@ MAX_NESTING = 60
 MAX_LAYERS = 2_000
 MAX_STEPS = 200
 MAX_PIECES = 400
+MAX_GRID = 20
+"""Cells of a grid along either side."""
 MAX_ZONES = 200
+MAX_BARS = 64
+"""Bars in one assembly."""
+MAX_ALL_BARS = 400
+"""Bars in a whole recipe, however deep."""
+MAX_ALL_STEPS = 2_000
+"""Steps of all its bars together."""
+MAX_INSERTS = 60
+"""Kinds of insert in one canister."""
+MAX_INSERT_PIECES = 600
+MAX_CUTOUT_POINTS = 400
 MAX_MM = 20_000.0
 MIN_MM = 0.001
 """Nothing in a forge is thinner than a micron."""

@@ -1,13 +1,11 @@
-"""Ready starts for a new design, what each step is called, and values a new step begins with."""
+"""Ready starts for a new design: one for each traditional family of patterns."""
 
 from copy import deepcopy
 from dataclasses import dataclass
 from typing import Any
 
-from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.blade.model import FORMAT as BLADE
-from varistrat.core.errors import InputError
 
 Json = dict[str, Any]
 
@@ -132,46 +130,3 @@ _ALL = (
 )  # fmt: skip
 
 STARTERS = {s.key: s for s in _ALL}
-
-STEP_WORDS: dict[str, dict[str, str]] = {
-    "stack": {"name": "Pile", "about": "Flat layers piled up, bottom first."},
-    "solid": {"name": "Solid bar", "about": "One piece of one steel."},
-    "weld": {"name": "Weld", "about": "Set the welds under light, even pressure."},
-    "draw": {"name": "Draw out", "about": "Make it longer under hammer, press or rolls."},
-    "turn": {"name": "Turn", "about": "Turn the bar on edge, on its corner, or over."},
-    "section": {"name": "Re-section", "about": "Forge it square, octagon, round or diamond."},
-    "twist": {"name": "Twist", "about": "Wring it about its length."},
-    "restack": {"name": "Cut and restack", "about": "Cut it in pieces and pile them up again."},
-    "fold": {"name": "Fold", "about": "Nick it and hinge it over on itself."},
-    "uneven": {"name": "Peen", "about": "Leave the layers wavy under flat faces."},
-    "grind": {"name": "Grind", "about": "Grind faces clean, or down into the pattern."},
-    "trim": {"name": "Trim", "about": "Cut off bad ends."},
-}
-
-
-def fresh_step(kind: str, bar: Bar) -> Json:
-    """A new step of this kind with values that suit the bar it is put on: a mild change, to be adjusted."""
-    w, t, length = bar.width, bar.thickness, bar.length
-    values: dict[str, Json] = {
-        "weld": {"thickness": _tidy(0.9 * t)},
-        "draw": {"width": _tidy(w), "thickness": _tidy(0.75 * t)},
-        "turn": {"degrees": 90.0},
-        "section": {"form": "square" if bar.section.form != "rectangle" else "octagon"},
-        # one turn in five widths shears the skin about 0.7: safe in one heat
-        "twist": {"hand": "right", "turns": max(1.0, float(round(length / (5 * max(w, t)))))},
-        "restack": {"pieces": 3, "grind": _tidy(min(0.3, 0.03 * t)), "kerf": _tidy(min(1.5, 0.01 * length))},
-        "fold": {"grind": _tidy(min(0.3, 0.05 * t))},
-        "uneven": {"amount": _tidy(min(0.3, 0.03 * t)), "wavelength": _tidy(0.6 * w), "seed": 1},
-        "grind": {"around": _tidy(min(0.3, 0.05 * t))}
-        if bar.section.form != "rectangle"
-        else {"top": _tidy(min(0.3, 0.05 * t)), "bottom": _tidy(min(0.3, 0.05 * t))},
-        "trim": {"start": _tidy(min(5.0, 0.03 * length)), "end": _tidy(min(5.0, 0.03 * length))},
-    }
-    if kind not in values:
-        raise InputError.at("kind", f"unknown kind {kind[:40]!r}", f"use one of {', '.join(values)}")
-    return {"kind": kind, **values[kind]}
-
-
-def _tidy(mm: float) -> float:
-    """Two figures, as one would say it at the anvil."""
-    return float(f"{mm:.2g}") if mm < 10 else float(round(mm, 1))

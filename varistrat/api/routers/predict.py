@@ -11,9 +11,11 @@ from varistrat.api.auth import asker, signed_in
 from varistrat.api.latest import still_wanted
 from varistrat.api.schemas import (
     PROBLEMS,
+    BarIn,
     BarPictureIn,
     BladePictureIn,
-    DocumentIn,
+    FreshBarIn,
+    FreshBarOut,
     FreshStepIn,
     FreshStepOut,
     LedgerOut,
@@ -21,7 +23,8 @@ from varistrat.api.schemas import (
     PortraitsIn,
     ShapeOut,
 )
-from varistrat.core.starters import fresh_step
+from varistrat.core.bars.fresh import fresh_start, fresh_step, opposite
+from varistrat.core.bars.recipe import bar_as_json
 from varistrat.designs.services import predict
 
 router = Router(tags=["predict"], auth=signed_in)
@@ -29,15 +32,16 @@ PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 
 
 @router.post("/ledger", response={200: LedgerOut, **PROBLEMS})
-def ledger(request: HttpRequest, asked: DocumentIn) -> Any:
+def ledger(request: HttpRequest, asked: BarIn) -> Any:
     worked = predict.work_out(asked.document)
+    address = tuple(asked.bar)
     shape = None
     if worked.cut:
         geometry = worked.cut.placed.geometry
         low, high = geometry.curves.span()
         shape = ShapeOut(length=geometry.length, low=low, high=high, bar_thickness=geometry.bar_thickness)
     return {
-        "rows": worked.rows(), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
+        "rows": worked.rows(address), "children": worked.children(address), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
         "problems": [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in worked.problems],
     }  # fmt: skip
 
@@ -46,9 +50,20 @@ def ledger(request: HttpRequest, asked: DocumentIn) -> Any:
 def fresh(request: HttpRequest, asked: FreshStepIn) -> FreshStepOut:
     """Values that suit the bar the new step is put on (or the last one that is reached)."""
     worked = predict.work_out(asked.document)
-    done = sum(1 for step in worked.steps if step < asked.at)
-    bar = worked.forged.bars[min(done, len(worked.forged.stages))]
-    return FreshStepOut(step=fresh_step(asked.kind, bar))
+    address = tuple(asked.bar)
+    forged = worked.bar(address)
+    done = sum(1 for step in asked.document.on(address) if step < asked.at)
+    return FreshStepOut(step=fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))]))
+
+
+@router.post("/fresh-bar", response={200: FreshBarOut, **PROBLEMS})
+def fresh_bar(request: HttpRequest, asked: FreshBarIn) -> FreshBarOut:
+    """A bar whose start is of another kind, or (kind `opposite`) the bar with its twists the other way."""
+    address = tuple(asked.bar)
+    bar = bar_as_json(asked.document.bar(address))
+    if asked.kind == "opposite":
+        return FreshBarOut(bar=opposite(bar))
+    return FreshBarOut(bar=fresh_start(asked.kind, bar, predict.work_out(asked.document).bar(address).bar))
 
 
 @router.post("/blade.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)
@@ -60,7 +75,7 @@ def blade(request: HttpRequest, asked: BladePictureIn) -> HttpResponse:
 
 @router.post("/bar.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)
 def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
-    picture = predict.BarPicture(asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality)
+    picture = predict.BarPicture(asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality, tuple(asked.bar))
     body = predict.bar_png(predict.work_out(asked.document), picture, shop_tones(asker(request)), still_wanted(request))
     return HttpResponse(body, content_type="image/png")
 
@@ -68,14 +83,23 @@ def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
 @router.post("/portraits", response={200: list[PortraitOut], **PROBLEMS})
 def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
     worked, tones, wanted = predict.work_out(asked.document), shop_tones(asker(request)), still_wanted(request)
+    address = tuple(asked.bar)
+    shots: list[tuple[tuple[int, ...], int, int | None, int | None]] = []
+    for i in range(len(asked.document.bar(address).start.children())):
+        if (*address, i) in worked.bars:
+            shots.append(((*address, i), len(worked.bars[(*address, i)].stages), None, i))
+    if address in worked.bars:
+        steps = [None, *asked.document.on(address)]
+        shots += [(address, n, steps[n], None) for n in range(len(worked.bars[address].bars))]
     found = []
-    for stages, (bar, step) in enumerate(zip(worked.forged.bars, [None, *worked.steps], strict=False)):
+    for at, stages, step, child in shots:
+        bar = worked.bars[at].bars[stages]
         shown = min(bar.length, asked.max_mm)
         px = [min(1600, max(4, round(mm * asked.px_per_mm))) for mm in (shown, bar.width)]
-        side = predict.BarPicture(stages, "side", px[0], x1=shown, quality="portrait")
-        end = predict.BarPicture(stages, "end", px[1], x=bar.length * 0.5, quality="portrait")
+        side = predict.BarPicture(stages, "side", px[0], x1=shown, quality="portrait", bar=at)
+        end = predict.BarPicture(stages, "end", px[1], x=bar.length * 0.5, quality="portrait", bar=at)
         pictures = [_data_address(predict.bar_png(worked, p, tones, wanted)) for p in (side, end)]
-        found.append(PortraitOut(step=step, side=pictures[0], end=pictures[1], shown_mm=shown))
+        found.append(PortraitOut(step=step, child=child, side=pictures[0], end=pictures[1], shown_mm=shown))
     return found
 
 

@@ -8,11 +8,12 @@ from ninja import Router
 from varistrat.accounts import services
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.schemas import PROBLEMS, CatalogueOut, StarterOut, SteelOut, ToneIn
+from varistrat.core.bars.fresh import WORDS
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.blade.model import Blade
 from varistrat.core.etch.tones import reflectance
-from varistrat.core.starters import STARTERS, STEP_WORDS
+from varistrat.core.starters import STARTERS
 from varistrat.core.steels import STEELS
 
 router = Router(tags=["reference"], auth=signed_in)
@@ -47,6 +48,6 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
         starts={s.model_fields["kind"].default: schema(s) for s in STARTS},
         steps={s.model_fields["kind"].default: schema(s) for s in STEPS},
         blade=schema(Blade),
-        step_words=STEP_WORDS,
+        step_words=WORDS,
         starters=[StarterOut(key=s.key, name=s.name, about=s.about) for s in STARTERS.values()],
     )

@@ -1,13 +1,13 @@
 """What goes in and out of the API, beside the core's own models."""
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
 from pydantic import Field
 
 from varistrat.core.document import Document
-from varistrat.core.limits import MAX_PICTURE_PX, MAX_STEPS
+from varistrat.core.limits import MAX_NESTING, MAX_PICTURE_PX, MAX_STEPS
 
 
 class ProblemOut(Schema):
@@ -126,20 +126,42 @@ class RevisionOut(Schema):
     note: str
 
 
+BarAddress = Annotated[list[Annotated[int, Field(ge=0)]], Field(max_length=MAX_NESTING)]
+"""Which bar of the design: [] the whole, [1] its second bar, [1, 0] the first that goes into that..."""
+
+
 class DocumentIn(Schema):
     document: Document
+
+
+class BarIn(Schema):
+    document: Document
+    bar: BarAddress = []
 
 
 class FreshStepIn(Schema):
     """A step of `kind` is to be put before step `at` of the document."""
 
     document: Document
+    bar: BarAddress = []
     at: int = Field(ge=0, le=MAX_STEPS)
     kind: str = Field(max_length=40)
 
 
 class FreshStepOut(Schema):
     step: dict[str, Any]
+
+
+class FreshBarIn(Schema):
+    """The start of this bar is to be of another kind; `opposite`: the bar as it is, twisted the other way."""
+
+    document: Document
+    bar: BarAddress = []
+    kind: str = Field(max_length=40)
+
+
+class FreshBarOut(Schema):
+    bar: dict[str, Any]
 
 
 class FindingOut(Schema):
@@ -170,6 +192,19 @@ class RowOut(Schema):
     estimates: dict[str, float]
     findings: list[FindingOut]
     instruction: str
+    brief: str
+
+
+class ChildOut(Schema):
+    """A bar that goes into the open one; no sizes while it cannot be forged to its end."""
+
+    label: str
+    kind: str
+    problem: str
+    length: float | None
+    width: float | None
+    thickness: float | None
+    form: str | None
 
 
 class StationOut(Schema):
@@ -208,8 +243,11 @@ class ShapeOut(Schema):
 
 
 class LedgerOut(Schema):
+    """The open bar's rows and the bars that go into it; the summary is of the whole."""
+
     rows: list[RowOut]
-    summary: SummaryOut
+    children: list[ChildOut]
+    summary: SummaryOut | None
     shape: ShapeOut | None
     problems: list[ProblemOut]
     findings: list[FindingOut]
@@ -226,6 +264,7 @@ class BladePictureIn(Schema):
 
 class BarPictureIn(Schema):
     document: Document
+    bar: BarAddress = []
     stages: int = Field(ge=0)
     view: Literal["face", "side", "end"]
     px: int = Field(ge=4, le=4000)
@@ -238,13 +277,17 @@ class BarPictureIn(Schema):
 
 class PortraitsIn(Schema):
     document: Document
+    bar: BarAddress = []
     px_per_mm: float = Field(gt=0, le=40)
     max_mm: float = Field(gt=1)
     """Longer bars are shown up to here; the screen marks the break."""
 
 
 class PortraitOut(Schema):
+    """After one step of the open bar, or (`child`) one of the bars that go into it, finished."""
+
     step: int | None
+    child: int | None = None
     side: str
     end: str
     """PNG as data addresses."""

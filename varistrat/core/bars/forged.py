@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 from dataclasses import dataclass, replace
+from functools import cached_property
 from typing import Any
 
 from varistrat.core.bars.bar import Bar, Change
@@ -10,7 +11,6 @@ from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MIN_MM
-from varistrat.core.steels import STEELS
 
 MAX_SIZE = 1e7
 """Bars thinner than a micron or longer than 10 km are slips of the pen, mm."""
@@ -32,12 +32,20 @@ class Stage:
 
 @dataclass(frozen=True)
 class Forged:
-    """start and the stages after it; `bars` has one bar more than there are stages."""
+    """A start (with the finished bars that went into it) and the stages after it.
+
+    `bars` has one bar more than there are stages.
+    """
 
     start: Start
-    first: Bar
+    begun: Change
     stages: tuple[Stage, ...]
     path: str = "bar"
+    children: tuple["Forged", ...] = ()
+
+    @property
+    def first(self) -> Bar:
+        return self.begun.after
 
     @property
     def bar(self) -> Bar:
@@ -48,18 +56,29 @@ class Forged:
         return [self.first, *(s.after for s in self.stages)]
 
     @property
+    def child_bars(self) -> list[Bar]:
+        return [c.bar for c in self.children]
+
+    @cached_property
     def steels(self) -> tuple[str, ...]:
         """Every steel in it, sorted: the order that steel indices count in."""
-        keys = {steel for steel, _ in self.start.layer_stack()}
+        keys = {steel for layers in self.start.piles() for steel, _ in layers}
         for stage in self.stages:
             keys |= stage.step.steels()
-        return tuple(sorted(keys))
+        return tuple(sorted(keys.union(*(c.steels for c in self.children))))
 
-    @property
+    @cached_property
     def density(self) -> float:
         """Volume-weighted over the start, g/mm3."""
-        stack = self.start.layer_stack()
-        return sum(STEELS[s].density * t for s, t in stack) / sum(t for _, t in stack) * 1e-6
+        return self.start.density(self.child_bars, [c.density * 1e6 for c in self.children]) * 1e-6
+
+    def put_in(self) -> tuple[float, float]:
+        """(mm3, g) of steel that went in, with what the steps and the bars before it brought."""
+        gained = sum(sum(s.change.gains.values()) for s in self.stages)
+        if not self.children:
+            return self.first.volume + gained, self.first.volume * self.density
+        volumes, masses = zip(*(c.put_in() for c in self.children), strict=True)
+        return sum(volumes) + gained, sum(masses)
 
     def upto(self, stages: int) -> "Forged":
         """The bar as it was after the first `stages` steps."""
@@ -67,7 +86,9 @@ class Forged:
 
     def rows(self) -> list[dict[str, Any]]:
         """The ledger: one row for the start and one for each step, JSON-ready."""
-        rows = [self._row(self.start.kind, Change(self.first), self.start.checks(self.first))]  # type: ignore[attr-defined]
+        rows = [self._row(self.start.kind, self.begun, self.start.checks(self.first, self.child_bars))]  # type: ignore[attr-defined]
+        if self.children:
+            rows[0]["bars"] = [c.rows() for c in self.children]
         for s in self.stages:
             rows.append(self._row(s.step.kind, s.change, s.step.checks(s.before, s.after)))  # type: ignore[attr-defined]
         return rows
@@ -93,30 +114,55 @@ class Forged:
         return [self.start.instruction(self.first)] + [s.step.instruction(s.before, s.after) for s in self.stages]
 
 
+Address = tuple[int, ...]
+"""Which bar of a recipe: () the whole, (1,) its second bar, (1, 0) the first of that one's..."""
+
+
+@dataclass(frozen=True)
+class Attempt:
+    """Every bar of a recipe carried out as far as it goes, and all that is wrong.
+
+    A bar is missing when it cannot even begin: one that goes into it fails, or they do not fit.
+    """
+
+    bars: dict[Address, Forged]
+    problems: tuple[Problem, ...]
+
+
 def forge(recipe: BarRecipe, path: str = "bar") -> Forged:
-    """Carry a recipe out. Raises InputError at the first step that cannot be done."""
-    forged, problems = forge_as_far(recipe, path)
+    """Carry a recipe out. Raises InputError with everything that cannot be done."""
+    tried = attempt(recipe, path)
+    if tried.problems:
+        raise InputError(tried.problems)
+    return tried.bars[()]
+
+
+def attempt(recipe: BarRecipe, path: str = "bar", address: Address = ()) -> Attempt:
+    """Carry every bar of a recipe out up to its first step that cannot be done, and say what is wrong there."""
+    bars: dict[Address, Forged] = {}
+    problems: list[Problem] = []
+    for i, child in enumerate(recipe.start.children()):
+        below = attempt(child, f"{path}.start.bars[{i}]", (*address, i))
+        bars |= below.bars
+        problems += below.problems
     if problems:
-        raise InputError(problems)
-    return forged
-
-
-def forge_as_far(recipe: BarRecipe, path: str = "bar") -> tuple[Forged, tuple[Problem, ...]]:
-    """Carry a recipe out up to the first step that cannot be done, and say what is wrong there."""
-    first = recipe.start.size()
+        return Attempt(bars, tuple(problems))
+    children = tuple(bars[(*address, i)] for i in range(len(recipe.start.children())))
     try:
-        _check_size(first)
+        begun = recipe.start.size([c.bar for c in children])
+        _check_size(begun.after)
     except InputError as e:
-        raise e.under(f"{path}.start") from e
+        return Attempt(bars, e.under(f"{path}.start").problems)
     stages: list[Stage] = []
     for i, step in enumerate(recipe.steps):
         here = f"{path}.steps[{i}]"
-        bar = stages[-1].after if stages else first
         try:
-            stages.append(_carry_out(step, bar, here))
+            stages.append(_carry_out(step, stages[-1].after if stages else begun.after, here))
         except InputError as e:
-            return Forged(recipe.start, first, tuple(stages), path), e.under(here).problems
-    return Forged(recipe.start, first, tuple(stages), path), ()
+            problems += e.under(here).problems
+            break
+    bars[address] = Forged(recipe.start, begun, tuple(stages), path, children)
+    return Attempt(bars, tuple(problems))
 
 
 def _carry_out(step: Step, bar: Bar, path: str) -> Stage:

@@ -1,16 +1,23 @@
 """The validated models that starts and steps are: one class gives JSON, schema and form."""
 
 from abc import abstractmethod
+from collections.abc import Sequence
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
+from numpy.typing import NDArray
 from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.points import Points
+from varistrat.core.bars.points import Array, Points
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.steels import steel_key
+
+
+def tidy(mm: float) -> float:
+    """Two figures, as one would say it at the anvil."""
+    return float(f"{mm:.2g}") if mm < 10 else float(round(mm, 1))
 
 
 class Model(BaseModel):
@@ -81,8 +88,13 @@ class Step(Model):
     already the scaled bar. Nothing else in the tree knows a step by name.
     """
 
+    title: ClassVar[str] = ""
+    blurb: ClassVar[str] = ""
+    """Its name and what it does, as shown where it is chosen."""
     joins: ClassVar[bool] = False
     """Whether faces of the bar are welded to one another here."""
+    seams: ClassVar[bool] = False
+    """Whether pieces meet askew of their layers here: it then tells the joints (`Points.meet`)."""
 
     scale: Mm0 = Field(0.0, **shown("Scale lost", "mm", "off every long face, before this step", quiet=True))
     note: Note = Field("", **shown("Note", quiet=True))
@@ -101,6 +113,15 @@ class Step(Model):
     @abstractmethod
     def instruction(self, before: Bar, after: Bar) -> str:
         """One or two sentences for the route card."""
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        """Fields of a new one that suit the bar it is put on: a mild change, to be adjusted."""
+        return {}
+
+    def brief(self) -> str:
+        """A word or two for what it does, beside its title."""
+        return ""
 
     def unevenness(self) -> Unevenness | None:
         """Unevenness applied after the step's own movement, if any."""
@@ -121,21 +142,50 @@ class ForgingStep(Step):
 
 
 class Start(Model):
-    """What a bar begins as."""
+    """What a bar begins as: flat piles of its own (`piles`), or other bars (`children`)."""
+
+    title: ClassVar[str] = ""
+    blurb: ClassVar[str] = ""
+    seams: ClassVar[bool] = False
+    """Whether bars meet in it: it then tells their joints (`Points.meet`)."""
 
     note: Note = Field("", **shown("Note", quiet=True))
 
     @abstractmethod
-    def size(self) -> Bar:
-        """The bar it begins as."""
+    def size(self, bars: Sequence[Bar] = ()) -> Change:
+        """The bar it begins as, from the finished bars that go into it."""
 
-    def checks(self, bar: Bar) -> list[Finding]:
+    @abstractmethod
+    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+        """Volume-weighted, kg/m3, from those of the bars that go into it."""
+
+    def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:
         return []
 
     @abstractmethod
     def instruction(self, bar: Bar) -> str:
         """One or two sentences for the route card."""
 
-    @abstractmethod
-    def layer_stack(self) -> list[tuple[str, float]]:
-        """(steel, thickness mm) from the bottom up."""
+    def children(self) -> Sequence[Any]:
+        """The recipes (BarRecipe) of the bars that go into it."""
+        return ()
+
+    def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
+        """Layers of each of its own piles: (steel, thickness mm) from the bottom up."""
+        return ()
+
+    def heights(self, p: Points, bar: Bar) -> tuple[Array, NDArray[np.int16] | None]:
+        """(height in the pile, which of its piles) of points of the bar; None: the only one."""
+        raise NotImplementedError
+
+    def pick(self, p: Points, bar: Bar, bars: Sequence[Bar]) -> NDArray[np.int16]:
+        """Which child each point lies in; a joint belongs to the later one."""
+        raise NotImplementedError
+
+    def enter(self, child: int, p: Points, bar: Bar, bars: Sequence[Bar]) -> None:
+        """Carry points of that child from this bar's frame to the child's own, in place."""
+        raise NotImplementedError
+
+    def core(self, bars: Sequence[Bar] = ()) -> tuple[float, float] | None:
+        """(bottom, top) of the core above the start's underside, mm, when it is clad, core and clad."""
+        return None

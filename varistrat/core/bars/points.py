@@ -13,6 +13,8 @@ if TYPE_CHECKING:
     from varistrat.core.bars.section import Section
 
 Array = NDArray[Any]
+FAR = 1e6
+"""No joint anywhere near, mm."""
 
 
 class Points:
@@ -26,14 +28,44 @@ class Points:
     Steps that re-section a bar leave its points as shares of the section (section.py), and
     the next such step takes them up as they are: y and z are only worked out when a step
     asks for them. A twist between two re-sectionings so costs one subtraction.
+
+    seam: signed distance to the nearest joint between bars or pieces in mm of the *finished* bar,
+    kept when `watch_seams` was called. reach: mm of finished bar in a mm of the frame where each
+    maker of joints works (nan: not watched); maker: the one at work.
     """
 
-    __slots__ = ("_shares", "_y", "_z", "settled", "steels", "x")
+    __slots__ = ("_shares", "_y", "_z", "maker", "reach", "seam", "settled", "steels", "x")
 
     def __init__(self, x: Array, y: Array, z: Array, steels: tuple[str, ...] = ()):
         self.x, self._y, self._z, self.steels = x, y, z, steels
         self.settled: NDArray[np.int16] | None = None
         self._shares: tuple[Section, Array, Array] | None = None
+        self.seam: Array | None = None
+        self.reach: NDArray[np.float64] | None = None
+        self.maker = -1
+
+    def watch_seams(self, reach: NDArray[np.float64]) -> None:
+        self.reach = reach
+        self.seam = np.full(self.x.shape, FAR, self.x.dtype)
+
+    @property
+    def wants_seams(self) -> bool:
+        """Whether the one at work should say where its joints are."""
+        return self.reach is not None and self.maker >= 0 and bool(np.isfinite(self.reach[self.maker]))
+
+    def meet(self, distance: Array) -> None:
+        """A joint lies this far away (signed, mm of the frame at work); the nearest one is kept."""
+        if self.seam is None or self.reach is None or not self.wants_seams:
+            return
+        distance = distance * float(self.reach[self.maker])
+        np.copyto(self.seam, distance, where=np.abs(distance) < np.abs(self.seam))
+
+    def take(self, index: Array) -> "Points":
+        """These points alone, copied: for going on in one of several bars."""
+        part = Points(self.x[index], self.y[index], self.z[index], self.steels)
+        if self.seam is not None:
+            part.seam, part.reach = self.seam[index], self.reach
+        return part
 
     @property
     def y(self) -> Array:

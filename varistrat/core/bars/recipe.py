@@ -1,15 +1,17 @@
 """The recipe file `varistrat.recipe/1`: models, versions, and reading it safely."""
 
 import json
+from collections.abc import Iterator
 from typing import TYPE_CHECKING, Annotated, Any, Final, Literal, TypeAlias, TypeVar, Union
 
-from pydantic import BaseModel, Field, TypeAdapter, ValidationError
+from pydantic import BaseModel, Field, TypeAdapter, ValidationError, model_validator
 
 from varistrat.core.bars.model import Model, Note, Start, Step
 from varistrat.core.bars.starts import STARTS
+from varistrat.core.bars.starts.assembly import Assembly
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.errors import InputError, Problem
-from varistrat.core.limits import MAX_FILE_BYTES, MAX_NESTING, MAX_STEPS
+from varistrat.core.limits import MAX_ALL_BARS, MAX_ALL_STEPS, MAX_FILE_BYTES, MAX_NESTING, MAX_STEPS
 
 FORMAT: Final = "varistrat.recipe/1"
 M = TypeVar("M", bound=BaseModel)
@@ -31,11 +33,34 @@ class BarRecipe(Model):
     note: Note = ""
 
 
+Assembly.model_rebuild(_types_namespace={"BarRecipe": BarRecipe})
+BarRecipe.model_rebuild()
+
+
+def all_bars(bar: BarRecipe) -> Iterator[BarRecipe]:
+    """The bar and every bar that goes into it, however deep."""
+    yield bar
+    for child in bar.start.children():
+        yield from all_bars(child)
+
+
 class Recipe(Model):
     format: Literal["varistrat.recipe/1"] = FORMAT
     name: Annotated[str, Field(max_length=200)] = ""
     note: Note = ""
     bar: BarRecipe
+
+    @model_validator(mode="after")
+    def _not_too_many(self) -> "Recipe":
+        bars = steps = 0
+        for bar in all_bars(self.bar):
+            bars += 1
+            steps += len(bar.steps)
+        if bars > MAX_ALL_BARS:
+            raise ValueError(f"{bars} bars in one recipe, more than {MAX_ALL_BARS}; join fewer, or restack")
+        if steps > MAX_ALL_STEPS:
+            raise ValueError(f"{steps} steps in one recipe, more than {MAX_ALL_STEPS}; take some out")
+        return self
 
     def as_json(self) -> dict[str, Any]:
         """Plain JSON; what is at its default is left out."""
@@ -48,9 +73,11 @@ class Recipe(Model):
 def bar_as_json(bar: BarRecipe) -> dict[str, Any]:
     def part(model: Start | Step) -> dict[str, Any]:
         kind = {"kind": model.kind}  # type: ignore[union-attr]
-        return kind | model.model_dump(mode="json", by_alias=True, exclude_defaults=True)
+        return kind | model.model_dump(mode="json", by_alias=True, exclude_defaults=True, exclude={"bars"})
 
     out: dict[str, Any] = {"start": part(bar.start), "steps": [part(s) for s in bar.steps]}
+    if bar.start.children():
+        out["start"]["bars"] = [bar_as_json(b) for b in bar.start.children()]
     return out | ({"note": bar.note} if bar.note else {})
 
 

@@ -46,19 +46,23 @@ class Cut:
 
     @property
     def core(self) -> tuple[float, float] | None:
-        """The core's (bottom, top) in the starting stack, mm, if the stack is clad, core, clad."""
-        stack = self.trace.forged.start.layer_stack()
-        if len(stack) != 3 or stack[0][0] != stack[2][0] or stack[0][0] == stack[1][0]:
-            return None
-        return stack[0][1], stack[0][1] + stack[1][1]
+        """The core's (bottom, top) above the start's underside, mm, if the bar begins as clad, core and clad."""
+        f = self.trace.forged
+        return f.start.core(f.child_bars)
 
     def layers_at(self, x: Array, h: Array, z: Array) -> Array:
-        """Height in the starting stack of blade points at station x, height h, side z; float64."""
+        """Height above the start's underside of blade points at station x, height h, side z; float64.
+
+        Steel that a step brought in counts as lying far above."""
         bar, faces = self.placed.bar, self.placed.geometry.faces(x, h)
         px, py, pz = (np.array(v, float).ravel() for v in self.placed.inside_bar(x, h, z, faces))
         p = Points(px, py, pz)
         p.clamp(bar.length, bar.width, bar.thickness)
-        return self.trace.layer_at(self.trace.pull(p)).reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))
+        p = self.trace.begun(p)
+        s = p.z + self.trace.forged.first.thickness / 2
+        if p.settled is not None:
+            s = np.where(p.settled >= 0, 1e6, s)
+        return s.reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))
 
     def exposure(self, n: int) -> Iterator[Station]:
         """The core line at n stations. Raises InputError when there is no core."""

@@ -1,14 +1,15 @@
 """From steels to what the etch leaves along the starting stack: brightness and depth.
 
-The finished face is a function of one number at each point, the height in the starting
-stack. Here that function is tabled with its integral, so that the mean over any stretch
+The finished face is a function of one number at each point, its place on the axis of all
+piles. Here that function is tabled with its integral, so that the mean over any stretch
 (what one pixel sees) is two look-ups: exact averaging in linear light, no moire.
 """
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from varistrat.core.bars.points import Array
 from varistrat.core.bars.trace import Trace
@@ -30,51 +31,55 @@ def reflectance(tone: float) -> float:
 
 @dataclass(frozen=True)
 class EtchTable:
-    """Running integrals of brightness and depth (um) over the height s in the starting stack."""
+    """Running integrals of brightness and depth (um) along the axis of all piles, a value a cell.
 
-    step: float
-    top: float
+    ends: first and last place of each pile on the axis; owner: the pile of each cell (None: one pile only).
+    """
+
     light: Array
     depth: Array
+    ends: Array
+    owner: NDArray[np.int16] | None
+    mean_light: float
+    mean_depth: float
+    """The running sums are kept about these, or float32 would lose the fine end of a long table."""
 
     @classmethod
-    def of(cls, trace: Trace, magnification: float, tones: Mapping[str, float] | None = None) -> "EtchTable":
-        """`magnification`: mm of starting stack in a mm of finished bar; `tones`: the shop's own."""
+    def of(cls, trace: Trace, magnification: Array | float, tones: Mapping[str, float] | None = None) -> "EtchTable":
+        """`magnification`: mm of each pile in a mm of finished bar (or one for all); `tones`: the shop's own."""
         tone = {key: (tones or {}).get(key, STEELS[key].tone) for key in trace.steels}
-        stack = trace.forged.start.layer_stack()
-        top = sum(t for _, t in stack)
-        count = int(np.clip(64 * len(stack), 4096, 65536))
-        step = top / count
-        welded = any(stage.step.joins for stage in trace.forged.stages)
-        knots, light, depth = _profile(stack, tone, magnification, welded)
-        s = (np.arange(count) + 0.5) * step
-        fine = [np.interp(s, knots, v) for v in (light, depth)]
-        # settled steels lie beyond the top, a unit apart: see Trace.layer_at
-        beyond = np.arange(int(np.ceil((len(trace.steels) + 1.5) / step))) * step
-        which = np.clip(np.rint(beyond - 1), 0, len(trace.steels) - 1).astype(int)
-        for i, values in enumerate(
-            (
-                np.array([reflectance(tone[k]) for k in trace.steels]),
-                np.array([STEELS[k].etch_rate * ETCH_MINUTES for k in trace.steels]),
-            )
-        ):
-            fine[i] = np.concatenate([fine[i], values[which]])
-        running = [np.concatenate([[0.0], np.cumsum(f) * step]).astype(np.float32) for f in fine]
-        return cls(step, top, running[0], running[1])
+        axis = trace.axis
+        grown_by = np.broadcast_to(magnification, len(axis.piles))
+        light, depth = np.empty(axis.size), np.empty(axis.size)
+        for pile, base, cells, step, grown in zip(axis.piles, axis.base, axis.cells, axis.step, grown_by, strict=True):
+            knots, ls, ds = _profile(pile.layers, tone, float(grown), pile.welded)
+            s = (np.arange(cells) + 0.5) * step
+            light[base : base + cells] = np.interp(s, knots, ls)
+            depth[base : base + cells] = np.interp(s, knots, ds)
+        running = [np.concatenate([[0.0], np.cumsum(v)]).astype(np.float32) for v in (light - light.mean(), depth - depth.mean())]
+        ends = np.array([axis.base, axis.base + axis.cells], np.float32)
+        alone = len(axis.piles) == 1 + len(trace.steels) and not trace.may_settle
+        owner = None if alone else np.repeat(np.arange(len(axis.piles), dtype=np.int16), axis.cells)
+        return cls(running[0], running[1], ends, owner, float(light.mean()), float(depth.mean()))
 
-    def mean(self, s: Array, width: Array) -> tuple[Array, Array]:
-        """Mean brightness and depth over s -+ width/2, float32; `width` at least a table step."""
-        half = np.maximum(width, 4 * self.step)
+    def mean(self, place: Array, width: Array) -> tuple[Array, Array]:
+        """Mean brightness and depth over place -+ width/2 cells, float32, never past the ends of the pile."""
+        half = np.maximum(width, 4)
         half *= 0.5
-        low, high = s - half, s + half
-        settled = s > self.top + 0.25
-        if settled.any():
-            low[settled], high[settled] = s[settled] - 0.2, s[settled] + 0.2
-        np.clip(low, 0, None, out=low)
-        np.copyto(high, np.float32(self.top), where=(high > self.top) & ~settled)
-        a, b = _Spot.of(low, self.step, len(self.light)), _Spot.of(high, self.step, len(self.light))
-        scale = 1 / np.maximum(high - low, self.step)
-        return (b.read(self.light) - a.read(self.light)) * scale, (b.read(self.depth) - a.read(self.depth)) * scale
+        low, high = place - half, place + half
+        if self.owner is None:
+            np.clip(low, 0, None, out=low)
+            np.minimum(high, self.ends[1, 0], out=high)
+        else:
+            pile = self.owner.take(place.astype(np.int32), mode="clip")
+            np.maximum(low, self.ends[0].take(pile), out=low)
+            np.minimum(high, self.ends[1].take(pile), out=high)
+        a, b = _Spot.of(low, len(self.light)), _Spot.of(high, len(self.light))
+        scale = 1 / np.maximum(high - low, 1)
+        light, depth = (b.read(self.light) - a.read(self.light)) * scale, (b.read(self.depth) - a.read(self.depth)) * scale
+        light += np.float32(self.mean_light)
+        depth += np.float32(self.mean_depth)
+        return light, depth
 
 
 @dataclass
@@ -85,19 +90,19 @@ class _Spot:
     part: Array
 
     @classmethod
-    def of(cls, s: Array, step: float, size: int) -> "_Spot":
-        place = s * np.float32(1 / step)
+    def of(cls, place: Array, size: int) -> "_Spot":
         index = place.astype(np.int32)
         np.clip(index, 0, size - 2, out=index)
-        place -= index
-        return cls(index, place)
+        return cls(index, place - index)
 
     def read(self, table: Array) -> Array:
         low = table.take(self.index)
         return low + (table.take(self.index + 1) - low) * self.part
 
 
-def _profile(stack: list[tuple[str, float]], tone: Mapping[str, float], magnification: float, welded: bool) -> tuple[Array, Array, Array]:
+def _profile(
+    stack: Sequence[tuple[str, float]], tone: Mapping[str, float], magnification: float, welded: bool
+) -> tuple[Array, Array, Array]:
     """Knots of brightness and depth up the stack: soft boundaries, and bright skins outside where pieces were welded."""
     light = [reflectance(tone[k]) for k, _ in stack]
     depth = [STEELS[k].etch_rate * ETCH_MINUTES for k, _ in stack]

@@ -2,7 +2,7 @@
 
 import numpy as np
 
-from varistrat.core.bars.points import Points
+from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.cut import Cut
 from varistrat.core.pattern.sampling import gradient_at
@@ -22,7 +22,7 @@ def layers_across(trace: Trace) -> int:
         z = (np.arange(n) + 0.5) / n * bar.thickness - bar.thickness / 2
         y = np.full(n, 0.013 * bar.width)
         x = np.full(n, 0.5037 * bar.length)
-        steel = trace.steel_at(trace.pull(Points(x, y, z)))
+        steel = trace.steel(Points(x, y, z))
         found = 1 + int((steel[1:] != steel[:-1]).sum())
         if found == count or (n > FIRST and found < n / 50 and found <= count):
             return found
@@ -47,11 +47,25 @@ def thinnest_layer(cut: Cut, count: int = 1500) -> float | None:
     if not inside.any():
         return None
     px, py, pz = px[inside], py[inside], pz[inside]
-    s = cut.trace.layer_at(cut.trace.pull(Points(px.copy(), py.copy(), pz.copy())))
-    bounds = cut.trace.bounds - cut.trace.bounds[0]
-    layer = np.clip(np.searchsorted(bounds, s, side="right") - 1, 0, len(bounds) - 2)
-    gradient = gradient_at(cut.trace, px, py, pz)
-    good = (gradient > 1e-9) & (s <= bounds[-1])
-    if not good.any():
+    place, gradient = gradient_at(cut.trace, px, py, pz)
+    found = [_thickness(cut.trace, i, place, gradient) for i in range(cut.trace.own_piles)]
+    thick = np.concatenate(found)
+    if not thick.size:
         return None
-    return float(np.quantile(np.diff(bounds)[layer[good]] / gradient[good], 0.02))
+    return float(np.quantile(thick, 0.02))
+
+
+def _thickness(trace: Trace, pile: int, place: Array, gradient: Array) -> Array:
+    """Finished thickness (mm) of the layers, likes merged, that the points of one pile lie in."""
+    layers = trace.axis.piles[pile].layers
+    if len(layers) < 2:
+        return np.empty(0)
+    which, s = trace.axis.height_of(place)
+    mine = (which == pile) & (gradient > 1e-9)
+    keys = [k for k, _ in layers]
+    bounds = np.array(
+        [0.0, *(b for i, b in enumerate(trace.axis.piles[pile].bounds[1:-1]) if keys[i] != keys[i + 1]), trace.axis.piles[pile].height]
+    )
+    layer = np.clip(np.searchsorted(bounds, s[mine], side="right") - 1, 0, len(bounds) - 2)
+    out: Array = np.diff(bounds)[layer] / gradient[mine]
+    return out

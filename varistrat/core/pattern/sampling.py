@@ -1,4 +1,6 @@
-"""Sampling the pattern: the height in the starting stack, and how much of it a pixel sees."""
+"""Sampling the pattern: the place on the axis of all piles, and how much of it a pixel sees."""
+
+from dataclasses import dataclass
 
 import numpy as np
 
@@ -6,18 +8,33 @@ from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.trace import BLOCK, Trace
 
 
-def layer_map(trace: Trace, x: Array, y: Array, z: Array) -> Array:
-    """Height in the starting stack (mm from its bottom) of every point; arrays (rows, cols), kept."""
+@dataclass
+class Sampled:
+    """place: on the axis of all piles; seam: signed mm of finished bar to the nearest joint, None if there are none."""
+
+    place: Array
+    seam: Array | None
+
+
+def sample(trace: Trace, x: Array, y: Array, z: Array, seams: bool = True) -> Sampled:
+    """Every point's place, and how far its joints are; arrays (rows, cols), kept."""
     flat = [np.ascontiguousarray(v).ravel() for v in (x, y, z)]
-    out = np.empty(flat[0].size, flat[0].dtype)
-    for start in range(0, out.size, BLOCK):
+    place: Array = np.empty(flat[0].size, flat[0].dtype)
+    watch = seams and trace.has_seams
+    seam = np.empty_like(place) if watch else None
+    for start in range(0, place.size, BLOCK):
         bx, by, bz = (v[start : start + BLOCK].copy() for v in flat)
-        out[start : start + BLOCK] = trace.layer_at(trace.pull(Points(bx, by, bz)))
-    return out.reshape(x.shape)
+        p = Points(bx, by, bz)
+        if watch:
+            p.watch_seams(trace.seam_reach)
+        place[start : start + BLOCK] = trace.place(p)
+        if seam is not None and p.seam is not None:
+            seam[start : start + BLOCK] = p.seam
+    return Sampled(place.reshape(x.shape), None if seam is None else seam.reshape(x.shape))
 
 
 def footprint(s: Array) -> Array:
-    """How much of the stack one sample spans, mm: the pixel's box along the steepest way.
+    """How much of the axis (or of a distance) one sample spans: the pixel's box along the steepest way.
 
     Differences to both neighbours are taken and the smaller kept, so that a joint, where s
     jumps, does not look like a thousand layers.
@@ -39,29 +56,42 @@ def _least_change(s: Array, axis: int) -> Array:
     return out
 
 
-def magnification(trace: Trace, count: int = 400) -> float:
-    """Typical mm of starting stack in a mm of the finished bar, square to the layers: the median."""
-    gradient = layer_gradient(trace, count)
-    return float(np.median(gradient)) if gradient.size else 1.0
+LINE = 0.10
+"""A weld between bars shows this wide, mm of finished bar; indicative."""
 
 
-def layer_gradient(trace: Trace, count: int) -> Array:
-    """|grad s| at points spread evenly through the finished bar (joints left out)."""
-    bar = trace.forged.bar
-    rng = np.random.default_rng(11)
-    spread = rng.uniform(-0.48, 0.48, (3, count))
-    keep = bar.section.holds(spread[1] * bar.width, spread[2] * bar.thickness)
-    centre = np.array([(spread[0] + 0.5) * bar.length, spread[1] * bar.width, spread[2] * bar.thickness])[:, keep]
-    return gradient_at(trace, *centre)
+def seam_cover(seam: Array) -> Array:
+    """Share of each sample that a joint's line covers; at least a sample wide, so that it does not break up."""
+    wide = np.maximum(footprint(seam), np.float32(1e-6))
+    half = np.maximum(wide * np.float32(0.5), np.float32(LINE / 2))
+    span = np.minimum(seam + 0.5 * wide, half) - np.maximum(seam - 0.5 * wide, -half)
+    out: Array = np.clip(span / wide, 0, 1)
+    return out
 
 
-def gradient_at(trace: Trace, x: Array, y: Array, z: Array) -> Array:
-    """|grad s| (mm of stack per mm) at the points (n,), by one-sided differences both ways, the lesser kept."""
-    step = 1e-5 * min(trace.forged.bar.thickness, trace.forged.bar.width)
-    points = np.array([x, y, z], float)
-    shifts = np.vstack([np.zeros(3), np.eye(3), -np.eye(3)]) * step
-    cloud = points[:, None, :] + shifts.T[:, :, None]
-    cx, cy, cz = (c.ravel() for c in cloud)
-    s = trace.layer_at(trace.pull(Points(cx, cy, cz))).reshape(7, -1)
+def magnification(trace: Trace, count: int = 400) -> Array:
+    """Typical mm of each pile in a mm of the finished bar, square to its layers: medians, (piles,)."""
+    cloud, step = trace.probes(max(count, 120 * trace.own_piles))
+    centre = trace.place(Points(*(c.copy() for c in cloud)))
+    place, slope = _slope(centre, step)
+    pile = trace.axis.pile_of(place)
+    out = np.ones(len(trace.axis.piles))
+    for i in range(trace.own_piles):
+        mine = slope[pile == i]
+        if mine.size:
+            out[i] = max(float(np.median(mine)) * trace.axis.step[i], 1e-6)
+    return out
+
+
+def gradient_at(trace: Trace, x: Array, y: Array, z: Array) -> tuple[Array, Array]:
+    """(place, |grad s| in mm of pile per mm) at the points (n,); one-sided differences both ways, the lesser kept."""
+    cloud, step = trace.around(x, y, z)
+    place, slope = _slope(trace.place(Points(*cloud)), step)
+    return place, slope * trace.axis.step[trace.axis.pile_of(place)]
+
+
+def _slope(place: Array, step: float) -> tuple[Array, Array]:
+    """From the places of points and their six neighbours: those of the points, and cells a mm there."""
+    s = place.reshape(7, -1)
     change = np.minimum(np.abs(s[1:4] - s[0]), np.abs(s[4:7] - s[0])) / step
-    return np.sqrt((change**2).sum(axis=0))
+    return s[0], np.sqrt((change**2).sum(axis=0))

@@ -75,7 +75,7 @@ class BladePicture:
 
 @dataclass(frozen=True)
 class BarPicture:
-    """The bar after `stages` steps: its face ground to z, its side, or its end grain at x."""
+    """One bar (`bar`: its address) after `stages` steps: its face ground to z, its side, or its end grain at x."""
 
     stages: int
     view: Literal["face", "side", "end"]
@@ -85,6 +85,7 @@ class BarPicture:
     x0: float = 0.0
     x1: float | None = None
     quality: QualityName = "screen"
+    bar: tuple[int, ...] = ()
 
 
 def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
@@ -99,7 +100,7 @@ def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], c
 
 def bar_png(worked: Worked, asked: BarPicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
     """Raises InputError when the bar never gets there or the place is outside it."""
-    forged = worked.forged
+    forged = worked.bar(asked.bar)
     if not 0 <= asked.stages <= len(forged.stages):
         raise InputError.at("stages", f"there is no bar after {asked.stages} steps", f"choose 0 to {len(forged.stages)}")
     forged = forged.upto(asked.stages)

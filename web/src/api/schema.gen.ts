@@ -642,22 +642,121 @@ export interface components {
             picture: string;
         };
         /**
-         * BarRecipe
-         * @description A start and what is done to it, in the order of the work.
+         * Assembly
+         * @description Bars laid together and welded into one; each brings the pattern it has.
+         *
+         *     The first bar is the lowest, the foremost (-y), the plate, or the core.
          */
-        BarRecipe: {
-            /** Start */
-            start: components["schemas"]["Stack"] | components["schemas"]["Solid"];
-            /**
-             * Steps
-             * @default []
-             */
-            steps?: (components["schemas"]["Weld"] | components["schemas"]["Draw"] | components["schemas"]["Turn"] | components["schemas"]["SectionStep"] | components["schemas"]["Twist"] | components["schemas"]["Restack"] | components["schemas"]["Fold"] | components["schemas"]["Uneven"] | components["schemas"]["varistrat__core__bars__steps__grind__Grind"] | components["schemas"]["Trim"])[];
+        Assembly: {
             /**
              * Note
              * @default
              */
             note?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "assembly";
+            /**
+             * Joined
+             * @enum {string}
+             */
+            join: "stacked" | "side_by_side" | "scarf" | "slot" | "plug" | "jacket";
+            /** Bars */
+            bars: components["schemas"]["BarRecipe"][];
+            /**
+             * Unequal bars
+             * @description trimmed to the smallest, or refused
+             * @default trim
+             * @enum {string}
+             */
+            fit?: "trim" | "exact";
+            /**
+             * Angle of the joint
+             * @description to the faces; 90 is a plain butt joint
+             */
+            angle?: number | null;
+            /** Depth of the slot */
+            depth?: number | null;
+            /** Width of the slot */
+            width?: number | null;
+            /**
+             * Hole at, along
+             * @description from the start of the plate
+             */
+            x?: number | null;
+            /**
+             * Hole at, across
+             * @description from the middle of the plate
+             */
+            y?: number | null;
+            /** Diameter of the hole */
+            diameter?: number | null;
+            /** Wall of the jacket */
+            wall?: number | null;
+        };
+        /**
+         * BarRecipe
+         * @description A start and what is done to it, in the order of the work.
+         */
+        BarRecipe: {
+            /** Start */
+            start: components["schemas"]["Stack"] | components["schemas"]["Solid"] | components["schemas"]["Assembly"] | components["schemas"]["Canister"];
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: (components["schemas"]["Weld"] | components["schemas"]["Draw"] | components["schemas"]["Turn"] | components["schemas"]["SectionStep"] | components["schemas"]["Twist"] | components["schemas"]["Restack"] | components["schemas"]["Fold"] | components["schemas"]["Grid"] | components["schemas"]["Tiles"] | components["schemas"]["EndSlice"] | components["schemas"]["Relief"] | components["schemas"]["Split"] | components["schemas"]["Bend"] | components["schemas"]["Uneven"] | components["schemas"]["varistrat__core__bars__steps__grind__Grind"] | components["schemas"]["Trim"])[];
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /**
+         * Bend
+         * @description The bar is bent edgewise about z to a radius; it is measured along its bent axis from here on.
+         *
+         *     x' runs along the bent middle line, y' square to it. A fibre at y' is longer than the middle by
+         *     1 - y'/R (R towards +y when the front edge is the outer one, so front is stretched), and steel
+         *     keeps its volume by moving across: y = y' - (y'^2 - W^2/4)/(2R). Its Jacobian in these curved
+         *     coordinates is 1 - y'/R, which is the volume of a unit box there. Derived in docs/physics.md#bend.
+         */
+        Bend: {
+            /**
+             * Scale lost
+             * @description off every long face, before this step
+             * @default 0
+             */
+            scale?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Left uneven by hand
+             * @description a flat laminate shows figure because of it
+             */
+            uneven?: components["schemas"]["Unevenness"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "bend";
+            /**
+             * Radius
+             * @description of the middle line
+             */
+            radius: number;
+            /**
+             * Outer edge
+             * @description the one that is stretched
+             * @default front
+             * @enum {string}
+             */
+            edge?: "front" | "back";
         };
         /** Blade */
         Blade: {
@@ -746,6 +845,65 @@ export interface components {
              * @default 0.4
              */
             point?: number;
+        };
+        /**
+         * Canister
+         * @description A can of powder with solid pieces in it, pressed solid; the can itself is peeled or ground off.
+         *
+         *     The bar is the inside of the can, T lower by the packing share P = f + (1 - f) p, where f is the
+         *     share of the can that is pieces and p the powder's own packing. Inverse: z = z'/P in the can;
+         *     |det J| = 1/P, the one map here that closes up hollow room. Derived in docs/physics.md#canister.
+         */
+        Canister: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "canister";
+            /** Length inside */
+            length: number;
+            /** Width inside */
+            width: number;
+            /** Height inside */
+            thickness: number;
+            matrix: components["schemas"]["Powder"];
+            /**
+             * Pieces in it
+             * @default []
+             */
+            inserts?: components["schemas"]["Insert"][];
+            /**
+             * Wall of the can
+             * @description comes off again
+             * @default 2
+             */
+            wall?: number;
+            /**
+             * Vented
+             * @description a small hole for pressure to get out
+             * @default true
+             */
+            vented?: boolean;
+        };
+        /** Cell */
+        Cell: {
+            /**
+             * Quarter turns
+             * @description right-handed about its length
+             * @default 0
+             */
+            quarter_turns?: number;
+            /**
+             * End for end
+             * @description turned about z, after the quarter turns
+             * @default false
+             */
+            end_for_end?: boolean;
         };
         /** Clad */
         Clad: {
@@ -851,6 +1009,46 @@ export interface components {
             edge: number[][];
             /** Spine */
             spine: number[][];
+        };
+        /**
+         * EndSlice
+         * @description The first t mm of the bar, laid on its cut face and kept; the rest is an offcut.
+         *
+         *     Inverse: x = z' + t/2, z = T/2 - x', y = y': a quarter turn about y, |det J| = 1.
+         *     L' = T, W' = W, T' = t. Losses: kerf, and the rest of the bar as offcut.
+         */
+        EndSlice: {
+            /**
+             * Scale lost
+             * @description off every long face, before this step
+             * @default 0
+             */
+            scale?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Left uneven by hand
+             * @description a flat laminate shows figure because of it
+             */
+            uneven?: components["schemas"]["Unevenness"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "end_slice";
+            /**
+             * Slice
+             * @description thickness of the slice
+             */
+            thickness: number;
+            /**
+             * Saw kerf
+             * @default 0
+             */
+            kerf?: number;
         };
         /**
          * Errors
@@ -961,6 +1159,54 @@ export interface components {
              */
             point_cut?: components["schemas"]["PointCut"];
         };
+        /**
+         * Grid
+         * @description Four-way and other mosaics: pieces side by side and on top of one another, turned by quarters.
+         *
+         *     Forward: piece k (from x = 0; row by row from the bottom, each from the front) is ground to
+         *     w x t = (W - 2g)(T - 2g), turned by its quarters about x, then end for end about z, and laid
+         *     in its cell. Inverse: find the cell, undo end for end, then the quarters, add its x. |det J| = 1.
+         *     W' = columns w, T' = rows t, L' = (L - (n-1) kerf)/n. Derived in docs/physics.md#grid.
+         */
+        Grid: {
+            /**
+             * Scale lost
+             * @description off every long face, before this step
+             * @default 0
+             */
+            scale?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Left uneven by hand
+             * @description a flat laminate shows figure because of it
+             */
+            uneven?: components["schemas"]["Unevenness"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "grid";
+            /**
+             * Cells
+             * @description rows from the bottom up, each from the front
+             */
+            cells: components["schemas"]["Cell"][][];
+            /**
+             * Ground off every long face
+             * @description of each piece
+             * @default 0
+             */
+            grind?: number;
+            /**
+             * Saw kerf
+             * @default 0
+             */
+            kerf?: number;
+        };
         /** Grinds */
         Grinds: {
             right: components["schemas"]["varistrat__core__blade__model__Grind"];
@@ -971,6 +1217,60 @@ export interface components {
              * @default 0.5
              */
             share_right?: number;
+        };
+        /**
+         * Insert
+         * @description Pieces of one kind. Places are (y, z), or (x, y, z) for balls and short tiles, from the can's middle line.
+         */
+        Insert: {
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "rod" | "ball" | "tile" | "outline";
+            /**
+             * Steel
+             * Format: steel
+             */
+            steel: string;
+            /**
+             * Size
+             * @description diameter of rods and balls; width of tiles and outlines
+             */
+            size: number;
+            /**
+             * Thickness
+             * @description of a tile; as its width if left out
+             */
+            thickness?: number | null;
+            /**
+             * Length
+             * @description along the can; all of it if left out
+             */
+            length?: number | null;
+            /**
+             * Turned
+             * @description about the can's length
+             * @default 0
+             */
+            angle?: number;
+            /**
+             * Outline
+             * @description corners (y, z) in order; brought to the width given by size
+             */
+            outline?: number[][] | null;
+            /** Places */
+            positions?: number[][] | null;
+            /**
+             * How many
+             * @description dropped in by chance
+             */
+            count?: number | null;
+            /**
+             * Seed
+             * @description another number, another fall
+             */
+            seed?: number | null;
         };
         /** Interleaf */
         Interleaf: {
@@ -1038,6 +1338,19 @@ export interface components {
              */
             length?: number;
         };
+        /** Powder */
+        Powder: {
+            /**
+             * Powder
+             * Format: steel
+             */
+            steel: string;
+            /**
+             * Packing
+             * @description solid steel in a volume of tapped powder: about 0.5 to 0.65; 1 for none of it hollow
+             */
+            packing: number;
+        };
         /** Recipe */
         Recipe: {
             /**
@@ -1057,6 +1370,94 @@ export interface components {
              */
             note?: string;
             bar: components["schemas"]["BarRecipe"];
+        };
+        /**
+         * Relief
+         * @description A pattern cut into the faces and forged flat, or pressed into them and ground flat.
+         *
+         *     Cut, then forged flat: layers rise under the grooves. z = b + hT (z' + T'/2)/T', b = -T/2 + d_b.
+         *     Pressed, then ground flat: they sink there. z = -T/2 + T (z_p + T/2 - d_b)/(hT), z_p = z' on both
+         *     faces, z' - (T - T')/2 on the top alone. In the plane the column map keeps volume, with
+         *     H(x) the mean of h over y: x' = (T/T') Int_0^x H, y'/W + 1/2 = Int h dy / (W H) for the cut one; for the pressed
+         *     one the same integrals, factor 1, give x and y from x', y'. |det J| = 1. docs/physics.md#relief.
+         */
+        Relief: {
+            /**
+             * Scale lost
+             * @description off every long face, before this step
+             * @default 0
+             */
+            scale?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Left uneven by hand
+             * @description a flat laminate shows figure because of it
+             */
+            uneven?: components["schemas"]["Unevenness"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "relief";
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "rungs" | "chevrons" | "dimples";
+            /**
+             * Method
+             * @enum {string}
+             */
+            method: "cut_forged" | "pressed_ground";
+            /**
+             * Groove
+             * @enum {string}
+             */
+            profile: "round" | "vee" | "flat";
+            /**
+             * Pitch
+             * @description from one centre to the next
+             */
+            pitch: number;
+            /**
+             * Width
+             * @description of a groove or dimple at the face
+             */
+            groove: number;
+            /** Depth */
+            depth: number;
+            /**
+             * Slant
+             * @description of rungs and chevrons
+             * @default 0
+             */
+            slant?: number;
+            /**
+             * Faces
+             * @default top
+             * @enum {string}
+             */
+            faces?: "top" | "both";
+            /**
+             * Other face off by
+             * @description along the bar; half a pitch if left out
+             */
+            offset?: number | null;
+            /**
+             * Rows
+             * @default square
+             * @enum {string}
+             */
+            array?: "square" | "staggered";
+            /**
+             * Thickness after
+             * @description to the bottom of the grooves if left out
+             */
+            thickness?: number | null;
         };
         /**
          * Restack
@@ -1192,6 +1593,46 @@ export interface components {
             thickness: number;
         };
         /**
+         * Split
+         * @description A hot bar is split along its middle by a blunt wedge and the halves welded together again.
+         *
+         *     q(y) = drag exp(-|y|/reach), e = q(W/2). Inverse: z = z' + q - (drag + e)/2, a shear in z, |det J| = 1.
+         *     T' = T - |drag - e|: the humps this leaves on both faces are ground off. Derived in docs/physics.md#split.
+         */
+        Split: {
+            /**
+             * Scale lost
+             * @description off every long face, before this step
+             * @default 0
+             */
+            scale?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Left uneven by hand
+             * @description a flat laminate shows figure because of it
+             */
+            uneven?: components["schemas"]["Unevenness"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "split";
+            /**
+             * Drag
+             * @description how far the wedge takes the middle down; less than 0: up
+             */
+            drag: number;
+            /**
+             * Reach
+             * @description at this distance from the cut the drag has fallen to 37 %
+             */
+            reach: number;
+        };
+        /**
          * Stack
          * @description Layers piled bottom first; their normal is z.
          */
@@ -1227,6 +1668,61 @@ export interface components {
             mid: number;
             /** Tip */
             tip: number;
+        };
+        /**
+         * Tiles
+         * @description Slices at an angle to the long axis, laid in a row cut face up; the wedge ends are trimmed off.
+         *
+         *     With X = x' + t cot a, d = t/2 - z': k = floor((X sin a - d cos a)/T), s = X - k T/sin a; a tile turned
+         *     over about y has s -> T/sin a + t cot a - s, d -> t - d. Inverse: x = s cos a + d sin a
+         *     + k (t + kerf)/sin a, z = s sin a - d cos a - T/2: a rotation by a, |det J| = 1.
+         *     L' = n T/sin a - t cot a, W' = W, T' = t. Derived in docs/physics.md#tiles.
+         */
+        Tiles: {
+            /**
+             * Scale lost
+             * @description off every long face, before this step
+             * @default 0
+             */
+            scale?: number;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Left uneven by hand
+             * @description a flat laminate shows figure because of it
+             */
+            uneven?: components["schemas"]["Unevenness"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tiles";
+            /**
+             * Angle of the cut
+             * @description to the length of the bar: 90 is straight across
+             */
+            angle: number;
+            /**
+             * Tile
+             * @description thickness of a tile
+             */
+            thickness: number;
+            /** Tiles */
+            count: number;
+            /**
+             * Every other one turned over
+             * @description about y: only so does it fit its seat
+             * @default false
+             */
+            alternate?: boolean;
+            /**
+             * Saw kerf
+             * @default 0
+             */
+            kerf?: number;
         };
         /**
          * Trim

@@ -1,28 +1,39 @@
 """A bar of one steel."""
 
-from typing import Literal
+from collections.abc import Sequence
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import Mm, Start, SteelKey, shown
+from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
+from varistrat.core.steels import STEELS
 
 
 class Solid(Start):
     """One piece of one steel."""
 
     kind: Literal["solid"] = "solid"
+    title: ClassVar[str] = "Solid bar"
+    blurb: ClassVar[str] = "One piece of one steel."
     steel: SteelKey = Field(**shown("Steel"))
     length: Mm = Field(**shown("Length", "mm"))
     width: Mm = Field(**shown("Width", "mm"))
     thickness: Mm = Field(**shown("Thickness", "mm"))
 
-    def size(self) -> Bar:
-        return Bar(self.length, Section("rectangle", self.width, self.thickness))
+    def size(self, bars: Sequence[Bar] = ()) -> Change:
+        return Change(Bar(self.length, Section("rectangle", self.width, self.thickness)))
 
-    def layer_stack(self) -> list[tuple[str, float]]:
-        return [(self.steel, self.thickness)]
+    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+        return STEELS[self.steel].density
+
+    def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
+        return (((self.steel, self.thickness),),)
+
+    def heights(self, p: Points, bar: Bar) -> tuple[Array, None]:
+        return p.z + bar.thickness / 2, None
 
     def instruction(self, bar: Bar) -> str:
         return f"Cut one bar {bar.length:.4g} x {bar.width:.4g} x {bar.thickness:.4g} mm and clean it."

@@ -1,14 +1,17 @@
 """A pile of flat layers."""
 
-from typing import Annotated, Literal
+from collections.abc import Sequence
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import Mm, Model, Start, SteelKey, shown
+from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_LAYERS
+from varistrat.core.steels import STEELS
 
 OUTER_LAYER_MIN = 2.5
 """Shop minimum for an outside layer, mm: thinner ones curl off the pile as it heats."""
@@ -23,18 +26,35 @@ class Stack(Start):
     """Layers piled bottom first; their normal is z."""
 
     kind: Literal["stack"] = "stack"
+    title: ClassVar[str] = "Pile"
+    blurb: ClassVar[str] = "Flat layers piled up, bottom first."
     layers: Annotated[list[Layer], Field(min_length=1, max_length=MAX_LAYERS)] = Field(**shown("Layers", "", "bottom first"))
     width: Mm = Field(**shown("Width", "mm"))
     length: Mm = Field(**shown("Length", "mm"))
 
-    def size(self) -> Bar:
+    def size(self, bars: Sequence[Bar] = ()) -> Change:
         height = sum(layer.thickness for layer in self.layers)
-        return Bar(self.length, Section("rectangle", self.width, height))
+        return Change(Bar(self.length, Section("rectangle", self.width, height)))
 
-    def layer_stack(self) -> list[tuple[str, float]]:
-        return [(layer.steel, layer.thickness) for layer in self.layers]
+    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+        height = sum(layer.thickness for layer in self.layers)
+        return sum(STEELS[layer.steel].density * layer.thickness for layer in self.layers) / height
 
-    def checks(self, bar: Bar) -> list[Finding]:
+    def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
+        return (tuple((layer.steel, layer.thickness) for layer in self.layers),)
+
+    def heights(self, p: Points, bar: Bar) -> tuple[Array, None]:
+        return p.z + bar.thickness / 2, None
+
+    def core(self, bars: Sequence[Bar] = ()) -> tuple[float, float] | None:
+        if len(self.layers) != 3:
+            return None
+        low, middle, high = self.layers
+        if low.steel != high.steel or low.steel == middle.steel:
+            return None
+        return low.thickness, low.thickness + middle.thickness
+
+    def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:
         found: list[Finding] = []
         if len(self.layers) < 2:
             return found

@@ -1,11 +1,11 @@
 """Drawing a bar out under hammer, press or rolls."""
 
-from typing import Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import ForgingStep, Mm, shown
+from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps._forge import pull_forged
@@ -42,6 +42,8 @@ class Draw(ForgingStep):
     """
 
     kind: Literal["draw"] = "draw"
+    title: ClassVar[str] = "Draw out"
+    blurb: ClassVar[str] = "Make it longer under hammer, press or rolls."
     width: Mm | None = Field(None, **shown("Width after", "mm", "left empty, it spreads"))
     thickness: Mm | None = Field(None, **shown("Thickness after", "mm", "left empty, it spreads"))
     method: Method = Field("hammer", **shown("Under"))
@@ -116,3 +118,7 @@ class Draw(ForgingStep):
             f"{tool} out from {before.width:.4g} x {before.thickness:.4g} to {after.width:.4g} wide and {after.thickness:.4g} mm "
             f"thick; it will be about {after.length:.0f} mm long."
         )
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"width": tidy(bar.width), "thickness": tidy(0.75 * bar.thickness)}

@@ -1,11 +1,11 @@
 """Folding a bar back on itself."""
 
-from typing import ClassVar, Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import ForgingStep, Mm0, shown
+from varistrat.core.bars.model import ForgingStep, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
@@ -20,6 +20,8 @@ class Fold(ForgingStep):
     """
 
     kind: Literal["fold"] = "fold"
+    title: ClassVar[str] = "Fold"
+    blurb: ClassVar[str] = "Nick it and hinge it over on itself."
     joins: ClassVar[bool] = True
     grind: Mm0 = Field(0.0, **shown("Ground off the meeting face", "mm"))
 
@@ -40,3 +42,7 @@ class Fold(ForgingStep):
 
     def instruction(self, before: Bar, after: Bar) -> str:
         return f"Nick the bar at {after.length:.4g} mm, grind {self.grind:g} mm off the inside face, fold it over and weld to {after.thickness:.4g} mm high."
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"grind": tidy(min(0.3, 0.05 * bar.thickness))}

@@ -1,11 +1,11 @@
 """Grinding faces off a bar."""
 
-from typing import Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm0, Step, shown
+from varistrat.core.bars.model import Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
@@ -18,6 +18,8 @@ class Grind(Step):
     """
 
     kind: Literal["grind"] = "grind"
+    title: ClassVar[str] = "Grind"
+    blurb: ClassVar[str] = "Grind faces clean, or down into the pattern."
     top: Mm0 = Field(0.0, **shown("Off the top", "mm"))
     bottom: Mm0 = Field(0.0, **shown("Off the bottom", "mm"))
     front: Mm0 = Field(0.0, **shown("Off the front", "mm", "the side towards you"))
@@ -51,3 +53,8 @@ class Grind(Step):
         if self.around:
             parts = [f"{self.around:g} mm off all round"]
         return f"Grind {', '.join(parts) or 'nothing'}. Respirator on; cool in water often."
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        off = tidy(min(0.3, 0.05 * min(bar.width, bar.thickness)))
+        return {"around": off} if bar.section.form != "rectangle" else {"top": off, "bottom": off}

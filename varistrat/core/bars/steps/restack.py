@@ -1,12 +1,12 @@
 """Cutting a bar in pieces and piling them up again."""
 
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Model, SteelKey, shown
+from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Model, SteelKey, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
@@ -39,6 +39,8 @@ class Restack(ForgingStep):
     """
 
     kind: Literal["restack"] = "restack"
+    title: ClassVar[str] = "Cut and restack"
+    blurb: ClassVar[str] = "Cut it in pieces and pile them up again."
     joins: ClassVar[bool] = True
     pieces: int = Field(ge=1, le=MAX_PIECES, **shown("Pieces"))
     along: Literal["thickness", "width"] = Field("thickness", **shown("Piled", "", "one on the other, or side by side"))
@@ -114,3 +116,10 @@ class Restack(ForgingStep):
         sheet = f", a {self._sheet():g} mm sheet between" if self.interleaf else ""
         pile = "one on the other" if self.along == "thickness" else "side by side"
         return f"Cut into {self.pieces} pieces of {after.length:.4g} mm, grind {self.grind:g} mm off the meeting faces, pile them {pile}{lay}{sheet}. Tack and weld."
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"pieces": 3, "grind": tidy(min(0.3, 0.03 * bar.thickness)), "kerf": tidy(min(1.5, 0.01 * bar.length))}
+
+    def brief(self) -> str:
+        return f"{self.pieces}"

@@ -1,6 +1,6 @@
 """Forging a bar to another section: square, octagon, round, diamond."""
 
-from typing import Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
@@ -21,6 +21,8 @@ class SectionStep(ForgingStep):
     """
 
     kind: Literal["section"] = "section"
+    title: ClassVar[str] = "Re-section"
+    blurb: ClassVar[str] = "Forge it square, octagon, round or diamond."
     form: Literal["square", "rectangle", "octagon", "round", "diamond"] = Field(**shown("To a"))
     width: Mm | None = Field(None, **shown("Width", "mm", "octagon: across flats; diamond: corner to corner; empty keeps the area"))
     thickness: Mm | None = Field(None, **shown("Thickness", "mm", "as the width if left empty"))
@@ -61,3 +63,10 @@ class SectionStep(ForgingStep):
         size = f"{after.width:.4g} mm" if after.section.equal else f"{after.width:.4g} x {after.thickness:.4g} mm"
         across = {"octagon": " across flats", "diamond": " corner to corner", "round": " across"}.get(self.form, "")
         return f"Forge the {before.form_word} bar to {'an' if self.form == 'octagon' else 'a'} {self.form}, {size}{across}; about {after.length:.0f} mm long."
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"form": "square" if bar.section.form != "rectangle" else "octagon"}
+
+    def brief(self) -> str:
+        return f"to {self.form}"

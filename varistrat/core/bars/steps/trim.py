@@ -1,11 +1,11 @@
 """Cutting bad ends off."""
 
-from typing import Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm0, Step, shown
+from varistrat.core.bars.model import Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.errors import InputError
 
@@ -14,6 +14,8 @@ class Trim(Step):
     """The ends come off. Inverse: x = x' + start. Loss: ends."""
 
     kind: Literal["trim"] = "trim"
+    title: ClassVar[str] = "Trim"
+    blurb: ClassVar[str] = "Cut off bad ends."
     start: Mm0 = Field(0.0, **shown("Off the start", "mm"))
     end: Mm0 = Field(0.0, **shown("Off the end", "mm"))
 
@@ -28,3 +30,7 @@ class Trim(Step):
 
     def instruction(self, before: Bar, after: Bar) -> str:
         return f"Cut {self.start:g} mm off the start and {self.end:g} mm off the end; check the cut faces for open welds."
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"start": tidy(min(5.0, 0.03 * bar.length)), "end": tidy(min(5.0, 0.03 * bar.length))}

@@ -1,6 +1,6 @@
 """Turning the bar over or on edge on the anvil."""
 
-from typing import Literal
+from typing import Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -21,6 +21,8 @@ class Turn(Step):
     """
 
     kind: Literal["turn"] = "turn"
+    title: ClassVar[str] = "Turn"
+    blurb: ClassVar[str] = "Turn the bar on edge, on its corner, or over."
     degrees: float = Field(ge=-3600, le=3600, **shown("Turned by", "deg"))
     about: Literal["x", "y", "z"] = Field("x", **shown("About", "", "x: along the bar, y: across, z: up"))
 
@@ -78,3 +80,10 @@ class Turn(Step):
         if self.degrees % 360 == 90:
             return "Lay the bar across: what was its width is now its length."
         return "Turn the bar end for end" + (", face down." if self.about == "y" else ", same face up.")
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"degrees": 90.0}
+
+    def brief(self) -> str:
+        return f"{self.degrees:g}°" + ("" if self.about == "x" else f" about {self.about}")

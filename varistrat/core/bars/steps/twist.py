@@ -1,7 +1,7 @@
 """Twisting a bar about its length."""
 
 from itertools import pairwise
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from pydantic import Field
@@ -36,6 +36,8 @@ class Twist(Step):
     """
 
     kind: Literal["twist"] = "twist"
+    title: ClassVar[str] = "Twist"
+    blurb: ClassVar[str] = "Wring it about its length."
     hand: Hand = Field("right", **shown("Hand", "", "right: like an ordinary screw thread"))
     turns: Turns | None = Field(None, **shown("Turns", "turns", "over the whole length"))
     zones: Annotated[list[Zone], Field(min_length=1, max_length=MAX_ZONES)] | None = Field(
@@ -168,3 +170,11 @@ class Twist(Step):
             f"Heat evenly to yellow and twist {self.hand}-hand, {total:.4g} turns in all{pitch}. Clamp the bar well, stand clear of the "
             f"wrench, straighten it warm; dress it to {after.width:.4g} mm round."
         )
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        # one turn in five widths shears the skin about 0.7: safe in one heat
+        return {"hand": "right", "turns": max(1.0, float(round(bar.length / (5 * max(bar.width, bar.thickness)))))}
+
+    def brief(self) -> str:
+        return f"{self.hand}, {self.turns if self.turns is not None else sum(z.turns for z in self.zones or []):.4g}"

@@ -1,11 +1,11 @@
 """Hand work that leaves the layers wavy, as a step of its own."""
 
-from typing import Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm, Mm0, Seed, Step, Unevenness, shown
+from varistrat.core.bars.model import Mm, Mm0, Seed, Step, Unevenness, shown, tidy
 from varistrat.core.bars.points import Points
 
 
@@ -16,6 +16,8 @@ class Uneven(Step):
     """
 
     kind: Literal["uneven"] = "uneven"
+    title: ClassVar[str] = "Peen"
+    blurb: ClassVar[str] = "Leave the layers wavy under flat faces."
     amount: Mm0 = Field(**shown("Amount", "mm", "rms lift of the layers at mid-height"))
     wavelength: Mm = Field(**shown("Wavelength", "mm", "distance from one hump to the next"))
     seed: Seed = Field(**shown("Seed", "", "another number gives another bar of the same hand"))
@@ -29,3 +31,7 @@ class Uneven(Step):
 
     def instruction(self, before: Bar, after: Bar) -> str:
         return f"Work the faces with the peen, humps about {self.wavelength:g} mm apart, then flatten: the layers stay about {self.amount:g} mm out of true."
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"amount": tidy(min(0.3, 0.03 * bar.thickness)), "wavelength": tidy(0.6 * bar.width), "seed": 1}

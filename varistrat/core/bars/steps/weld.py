@@ -1,11 +1,11 @@
 """Forge welding a pile into one bar."""
 
-from typing import Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import ForgingStep, Mm, shown
+from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps._forge import pull_forged
@@ -23,6 +23,8 @@ class Weld(ForgingStep):
     """
 
     kind: Literal["weld"] = "weld"
+    title: ClassVar[str] = "Weld"
+    blurb: ClassVar[str] = "Set the welds under light, even pressure."
     thickness: Mm = Field(**shown("Thickness after", "mm"))
     width: Mm | None = Field(None, **shown("Width after", "mm", "kept if left empty"))
     atmosphere: Atmosphere = Field("fluxed", **shown("Faces kept clean by"))
@@ -63,3 +65,7 @@ class Weld(ForgingStep):
             f"{how}; soak until the middle is as hot as the outside, then set the weld evenly to "
             f"{after.thickness:.4g} mm. Face shield on: hot flux flies."
         )
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"thickness": tidy(0.9 * bar.thickness)}

@@ -1,0 +1,186 @@
+"""Bars brought together into one."""
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import Mm, SignedMm, Start, shown
+from varistrat.core.bars.points import Points
+from varistrat.core.bars.starts.joins import Jacket, Join, Plug, Row, Scarf, Slot
+from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
+from varistrat.core.limits import MAX_BARS
+
+if TYPE_CHECKING:
+    from varistrat.core.bars.recipe import BarRecipe
+
+JoinName = Literal["stacked", "side_by_side", "scarf", "slot", "plug", "jacket"]
+NEEDS: dict[str, tuple[str, ...]] = {
+    "stacked": (), "side_by_side": (), "scarf": ("angle",), "slot": ("depth", "width"), "plug": ("x", "y", "diameter"), "jacket": ("wall",),
+}  # fmt: skip
+SCARF_FLATTEST = 1.0
+THIN_WALL = 1.0
+"""A jacket thinner than this is forged and ground through, mm; indicative."""
+
+
+class Assembly(Start):
+    """Bars laid together and welded into one; each brings the pattern it has.
+
+    The first bar is the lowest, the foremost (-y), the plate, or the core.
+    """
+
+    seams: ClassVar[bool] = True
+
+    kind: Literal["assembly"] = "assembly"
+    title: ClassVar[str] = "Joined bars"
+    blurb: ClassVar[str] = "Bars brought together, each with its own pattern."
+    join: JoinName = Field(**shown("Joined"))
+    bars: Annotated[list["BarRecipe"], Field(min_length=1, max_length=MAX_BARS)] = Field(**shown("Bars"))
+    fit: Literal["trim", "exact"] = Field("trim", **shown("Unequal bars", "", "trimmed to the smallest, or refused", quiet=True))
+    angle: Annotated[float, Field(ge=SCARF_FLATTEST, le=90)] | None = Field(
+        None, **shown("Angle of the joint", "deg", "to the faces; 90 is a plain butt joint", when="join=scarf")
+    )
+    depth: Mm | None = Field(None, **shown("Depth of the slot", "mm", when="join=slot"))
+    width: Mm | None = Field(None, **shown("Width of the slot", "mm", when="join=slot"))
+    x: SignedMm | None = Field(None, **shown("Hole at, along", "mm", "from the start of the plate", when="join=plug"))
+    y: SignedMm | None = Field(None, **shown("Hole at, across", "mm", "from the middle of the plate", when="join=plug"))
+    diameter: Mm | None = Field(None, **shown("Diameter of the hole", "mm", when="join=plug"))
+    wall: Mm | None = Field(None, **shown("Wall of the jacket", "mm", when="join=jacket"))
+
+    def children(self) -> Sequence[Any]:
+        return self.bars
+
+    def _way(self) -> Join:
+        """The join with its measures. Raises InputError for one missing or out of place."""
+        needed = NEEDS[self.join]
+        given: dict[str, float] = {}
+        for name in ("angle", "depth", "width", "x", "y", "diameter", "wall"):
+            value = getattr(self, name)
+            if name in needed and value is None:
+                raise InputError.at(
+                    name, f"a {self.join} join needs its {name}", "give it" + (" in mm" if name != "angle" else " in degrees")
+                )
+            if name not in needed and value is not None:
+                raise InputError.at(name, f"a {self.join} join has no {name}", "remove it")
+            if value is not None:
+                given[name] = value
+        ways: dict[str, type[Any]] = {"scarf": Scarf, "slot": Slot, "plug": Plug, "jacket": Jacket}
+        if self.join in ways:
+            way: Join = ways[self.join](**given)
+            return way
+        return Row(upright=self.join == "stacked")
+
+    def size(self, bars: Sequence[Bar] = ()) -> Change:
+        way = self._way()
+        if not way.many and len(bars) != 2:
+            raise InputError.at(
+                "bars", f"a {self.join} join takes two bars, here {'is' if len(bars) == 1 else 'are'} {len(bars)}", "give two"
+            )
+        for i, bar in enumerate(bars):
+            want = "round" if self.join == "plug" and i == 1 else "rectangle"
+            if bar.section.form != want:
+                cure = "round it first (section)" if want == "round" else "square it first (section)"
+                raise InputError.at(
+                    f"bars[{i}]", f"this bar is {bar.form_word}; here it must be {'round' if want == 'round' else 'rectangular'}", cure
+                )
+        after = way.fit(bars, self.fit == "exact").after
+        lost = sum(b.volume for b in bars) - after.volume
+        return Change(after, {"fit": lost} if lost > 1e-9 * after.volume else {})
+
+    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+        volumes = self._way().fit(bars, False).volumes
+        return sum(v * d for v, d in zip(volumes, densities, strict=True)) / sum(volumes)
+
+    def pick(self, p: Points, bar: Bar, bars: Sequence[Bar]) -> NDArray[np.int16]:
+        return self._way().pick(p, bar, bars)
+
+    def enter(self, child: int, p: Points, bar: Bar, bars: Sequence[Bar]) -> None:
+        self._way().enter(child, p, bar, bars)
+
+    def core(self, bars: Sequence[Bar] = ()) -> tuple[float, float] | None:
+        """Three bars stacked: the middle one is the core when it is of one steel and its neighbours are not of it alone."""
+        if self.join != "stacked" or len(self.bars) != 3:
+            return None
+        low, middle, high = self.bars
+        if middle.start.kind != "solid" or any(b.start == middle.start for b in (low, high)):  # type: ignore[attr-defined]
+            return None
+        return bars[0].thickness, bars[0].thickness + bars[1].thickness
+
+    def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:
+        found = []
+        lost = sum(b.volume for b in bars) - bar.volume
+        share = lost / (bar.volume + lost)
+        if share > 0.12:
+            found.append(
+                Finding(
+                    "fit_waste",
+                    "care",
+                    f"{100 * share:.0f} % of the bars is trimmed away to make them fit.",
+                    "They are brought to the smallest meeting size and the shortest length.",
+                    "Draw the bars to one size before they meet.",
+                    field="fit",
+                    value=100 * share,
+                    limit=12.0,
+                    unit="%",
+                )
+            )
+        if self.join == "jacket" and self.wall is not None and self.wall < THIN_WALL:
+            found.append(
+                Finding(
+                    "jacket_thin",
+                    "care",
+                    "The jacket is likely to be forged or ground through.",
+                    f"Its wall is {self.wall:g} mm; scale and cleaning take most of a millimetre. Indicative.",
+                    f"Start with {THIN_WALL:g} mm or more.",
+                    field="wall",
+                    value=self.wall,
+                    limit=THIN_WALL,
+                    unit="mm",
+                )
+            )
+        return found + mirror_checks(self)
+
+    def instruction(self, bar: Bar) -> str:
+        n = len(self.bars)
+        how = {
+            "stacked": f"Pile the {n} bars, first one lowest",
+            "side_by_side": f"Lay the {n} bars side by side, first one foremost",
+            "scarf": f"Bevel both edges to {self.angle or 90:g} degrees and lay them together",
+            "slot": f"Mill a slot {self.width or 0:g} mm wide and {self.depth or 0:g} mm deep along the first bar and lay the second in it",
+            "plug": f"Drill {self.diameter or 0:g} mm through the plate, turn the plug to a light press fit and drive it in",
+            "jacket": f"Bore the jacket to a wall of {self.wall or 0:g} mm and slide the core in",
+        }[self.join]
+        return (
+            f"Clean the meeting faces to bright metal. {how}; tack all round: {bar.length:.4g} x {bar.width:.4g} x {bar.thickness:.4g} mm."
+        )
+
+
+def mirror_checks(assembly: Assembly) -> list[Finding]:
+    """Bars beside each other that twist the same way, where a mirrored pair is usual."""
+    if assembly.join not in ("side_by_side", "stacked"):
+        return []
+    hands = [_hand(b) for b in assembly.bars]
+    found = []
+    for i in range(1, len(hands)):
+        if hands[i] and hands[i] == hands[i - 1]:
+            found.append(
+                Finding(
+                    "same_hand",
+                    "note",
+                    f"Bars {i} and {i + 1} twist the same way: no herringbone between them.",
+                    f"Both are {hands[i]}-handed. Turning a bar end for end or over does not change its hand, and steel cannot be mirrored.",
+                    "If they should mirror one another, twist one of them the other way.",
+                    field=f"bars[{i}]",
+                )
+            )
+    return found
+
+
+def _hand(bar: "BarRecipe") -> str | None:
+    """The hand a bar is twisted with, if there is one only."""
+    hands = {str(getattr(s, "hand")) for s in bar.steps if hasattr(s, "hand")}  # noqa: B009
+    return hands.pop() if len(hands) == 1 else None

@@ -1,0 +1,301 @@
+"""A can filled with powder, and solid pieces among it."""
+
+from collections.abc import Sequence
+from functools import cached_property, lru_cache
+from typing import Annotated, ClassVar, Literal
+
+import numpy as np
+from numpy.typing import NDArray
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import Mm, Mm0, Model, Seed, SignedMm, Start, SteelKey, shown
+from varistrat.core.bars.points import Array, Points
+from varistrat.core.bars.section import Section
+from varistrat.core.bars.starts.inserts import Piece, Prism, Round, crossing
+from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
+from varistrat.core.limits import MAX_CUTOUT_POINTS, MAX_INSERT_PIECES, MAX_INSERTS
+from varistrat.core.steels import STEELS
+
+DEEP = 5.0
+"""How far from its surface a piece is told apart from the powder, mm: further off nothing changes."""
+CANDIDATES = 1500
+Place = Annotated[list[SignedMm], Field(min_length=2, max_length=3)]
+Corner = Annotated[list[SignedMm], Field(min_length=2, max_length=2)]
+
+
+class Powder(Model):
+    steel: SteelKey = Field(**shown("Powder"))
+    packing: Annotated[float, Field(gt=0.05, le=1)] = Field(
+        **shown("Packing", "share", "solid steel in a volume of tapped powder: about 0.5 to 0.65; 1 for none of it hollow")
+    )
+
+
+class Insert(Model):
+    """Pieces of one kind. Places are (y, z), or (x, y, z) for balls and short tiles, from the can's middle line."""
+
+    shape: Literal["rod", "ball", "tile", "outline"] = Field(**shown("Shape"))
+    steel: SteelKey = Field(**shown("Steel"))
+    size: Mm = Field(**shown("Size", "mm", "diameter of rods and balls; width of tiles and outlines"))
+    thickness: Mm | None = Field(None, **shown("Thickness", "mm", "of a tile; as its width if left out", when="shape=tile"))
+    length: Mm | None = Field(None, **shown("Length", "mm", "along the can; all of it if left out", when="shape=tile"))
+    angle: Annotated[float, Field(ge=-360, le=360)] = Field(
+        0.0, **shown("Turned", "deg", "about the can's length", when="shape=tile shape=outline")
+    )
+    outline: Annotated[list[Corner], Field(min_length=3, max_length=MAX_CUTOUT_POINTS)] | None = Field(
+        None, **shown("Outline", "mm", "corners (y, z) in order; brought to the width given by size", quiet=True)
+    )
+    positions: Annotated[list[Place], Field(min_length=1, max_length=MAX_INSERT_PIECES)] | None = Field(
+        None, **shown("Places", "mm", quiet=True)
+    )
+    count: Annotated[int, Field(ge=1, le=MAX_INSERT_PIECES)] | None = Field(None, **shown("How many", "", "dropped in by chance"))
+    seed: Seed | None = Field(None, **shown("Seed", "", "another number, another fall"))
+
+    @property
+    def solid(self) -> bool:
+        """Whether its places need an x."""
+        return self.shape == "ball" or (self.shape == "tile" and self.length is not None)
+
+    def corners(self) -> NDArray[np.float64]:
+        """Outline (n, 2) of a tile or outline about its own middle, turned. Raises InputError."""
+        if self.shape == "tile":
+            w, t = self.size / 2, (self.thickness or self.size) / 2
+            ring = np.array([[-w, -t], [w, -t], [w, t], [-w, t]])
+        else:
+            if self.outline is None:
+                raise InputError.at(
+                    "outline", "an outline needs its corners", "give them as [[y, z], ...] in mm, or read them from a drawing"
+                )
+            ring = np.array(self.outline, float)
+            span = np.ptp(ring, axis=0)
+            if not (span > 1e-9).all():
+                raise InputError.at("outline", "the outline has no area", "give at least three corners that are not in a line")
+            ring = (ring - (ring.max(axis=0) + ring.min(axis=0)) / 2) * (self.size / span[0])
+            if crosses_itself(ring):
+                raise InputError.at("outline", "the outline crosses itself", "give its corners in order, once round")
+        turn = np.deg2rad(self.angle)
+        c, s = np.cos(turn), np.sin(turn)
+        return np.asarray(ring @ np.array([[c, s], [-s, c]]))
+
+    def reach(self) -> float:
+        """Middle to the furthest point across the can, mm."""
+        return self.size / 2 if self.shape in ("rod", "ball") else float(np.hypot(*self.corners().T).max())
+
+    def pieces(self, places: Sequence[Sequence[float]], length: float) -> list[Piece]:
+        at = [tuple(p) if len(p) == 3 else (0.0, *p) for p in places]
+        if self.shape in ("rod", "ball"):
+            return [Round(self.size, tuple(at), self.shape == "ball")]  # type: ignore[arg-type]
+        ring = self.corners()
+        out: list[Piece] = []
+        for x, y, z in at:
+            span = (x - self.length / 2, x + self.length / 2) if self.length else None
+            out.append(Prism(tuple((float(a), float(b)) for a, b in ring + np.array([y, z])), span))
+        return out
+
+
+def crosses_itself(ring: NDArray[np.float64]) -> bool:
+    """Whether two edges of a closed outline (n, 2) that are not neighbours cross."""
+    a, b = ring, np.roll(ring, -1, axis=0)
+
+    def side(p: Array, q: Array, r: Array) -> Array:
+        return (q[..., 0] - p[..., 0]) * (r[..., 1] - p[..., 1]) - (q[..., 1] - p[..., 1]) * (r[..., 0] - p[..., 0])
+
+    n = len(ring)
+    i, j = np.triu_indices(n, 2)
+    keep = ~((i == 0) & (j == n - 1))
+    i, j = i[keep], j[keep]
+    first = side(a[i], b[i], a[j]) * side(a[i], b[i], b[j]) < 0
+    return bool((first & (side(a[j], b[j], a[i]) * side(a[j], b[j], b[i]) < 0)).any())
+
+
+class Canister(Start):
+    """A can of powder with solid pieces in it, pressed solid; the can itself is peeled or ground off.
+
+    The bar is the inside of the can, T lower by the packing share P = f + (1 - f) p, where f is the
+    share of the can that is pieces and p the powder's own packing. Inverse: z = z'/P in the can;
+    |det J| = 1/P, the one map here that closes up hollow room. Derived in docs/physics.md#canister.
+    """
+
+    kind: Literal["canister"] = "canister"
+    title: ClassVar[str] = "Canister"
+    blurb: ClassVar[str] = "A can of powder with rods, balls, tiles or cut-outs in it."
+    length: Mm = Field(**shown("Length inside", "mm"))
+    width: Mm = Field(**shown("Width inside", "mm"))
+    thickness: Mm = Field(**shown("Height inside", "mm"))
+    matrix: Powder = Field(**shown("Powder"))
+    inserts: Annotated[list[Insert], Field(max_length=MAX_INSERTS)] = Field(default=[], **shown("Pieces in it"))
+    wall: Mm0 = Field(2.0, **shown("Wall of the can", "mm", "comes off again", quiet=True))
+    vented: bool = Field(True, **shown("Vented", "", "a small hole for pressure to get out", quiet=True))
+
+    @cached_property
+    def filled(self) -> tuple[list[list[Piece]], float]:
+        """(pieces of every insert, packing share). Raises InputError when something does not fit."""
+        return _fill(self.model_dump_json())
+
+    def size(self, bars: Sequence[Bar] = ()) -> Change:
+        _, share = self.filled
+        return Change(Bar(self.length, Section("rectangle", self.width, self.thickness * share)))
+
+    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+        pieces, share = self.filled
+        can = self.length * self.width * self.thickness
+        volumes = [sum(p.volume(self.length) for p in kind) for kind in pieces]
+        solid = sum(v * STEELS[i.steel].density for v, i in zip(volumes, self.inserts, strict=True))
+        powder = can * share - sum(volumes)
+        return float((solid + powder * STEELS[self.matrix.steel].density) / (can * share))
+
+    def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
+        if not self.inserts:
+            return (((self.matrix.steel, self.thickness),),)
+        return tuple(((i.steel, DEEP), (self.matrix.steel, DEEP)) for i in self.inserts)
+
+    def heights(self, p: Points, bar: Bar) -> tuple[Array, NDArray[np.int16] | None]:
+        pieces, share = self.filled
+        z = p.z * float(1 / share)
+        if not self.inserts:
+            return z + self.thickness / 2, None
+        best = np.full(p.x.shape, DEEP, p.x.dtype)
+        which = np.zeros(p.x.shape, np.int16)
+        for i, kind in enumerate(pieces):
+            for piece in kind:
+                off = piece.distance(p.x, p.y, z)
+                nearer = off < best
+                best[nearer], which[nearer] = off[nearer], i
+        best += DEEP
+        return np.clip(best, 0, 2 * DEEP, out=best), which
+
+    def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:
+        _, share = self.filled
+        found = [
+            Finding(
+                "can_closes",
+                "note",
+                f"Pressed solid, {self.thickness:.4g} mm of filling becomes {bar.thickness:.4g} mm.",
+                f"Only {100 * share:.0f} % of the can is steel. Pieces stand in the powder squat by as much.",
+                "Draw the pieces taller by that share if they should come out true.",
+                field="matrix.packing",
+                value=share,
+            )
+        ]
+        if not self.vented:
+            found.append(
+                Finding(
+                    "can_sealed",
+                    "stop",
+                    "A sealed can may burst in the fire.",
+                    "Trapped air at welding heat presses five times as hard; a gram of water in 100 ml some 70 times.",
+                    "Drill a vent of 2 to 3 mm facing away from people, bake the can dry at 150 C first, and keep clear of it.",
+                    field="vented",
+                )
+            )
+        if self.matrix.packing > 0.75 and self.matrix.packing < 1:
+            found.append(
+                Finding(
+                    "packing_high",
+                    "care",
+                    "Powder hardly packs as tight as that.",
+                    f"Tapped powder fills 0.45 to 0.68 of its room, coarse and fine together up to 0.8; here {self.matrix.packing:g}. Indicative.",
+                    "Weigh a known volume of it, tapped down: mass over volume times density is the packing.",
+                    field="matrix.packing",
+                    value=self.matrix.packing,
+                    limit=0.75,
+                )
+            )
+        return found
+
+    def instruction(self, bar: Bar) -> str:
+        count = sum(len(i.positions or []) or (i.count or 0) for i in self.inserts)
+        pieces = f" Set the {count} pieces," if count else ""
+        vent = "Weld the lid and drill a 2 mm vent" if self.vented else "Weld the lid tight"
+        return (
+            f"Coat the inside of the can so that it peels.{pieces} fill with dry powder and tap it down to "
+            f"{self.length:.4g} x {self.width:.4g} x {self.thickness:.4g} mm. {vent}; soak long, press slowly, then take the can off."
+        )
+
+
+@lru_cache(maxsize=64)
+def _fill(canister_json: str) -> tuple[list[list[Piece]], float]:
+    can = Canister.model_validate_json(canister_json)
+    kinds: list[list[Piece]] = []
+    flat: list[Piece] = []
+    owner: list[int] = []
+    for i, insert in enumerate(can.inserts):
+        try:
+            places = _places(can, insert, flat)
+            mine = insert.pieces(places, can.length)
+            _check_inside(can, insert, mine)
+        except InputError as e:
+            raise e.under(f"inserts[{i}]") from e
+        kinds.append(mine)
+        flat += mine
+        owner += [i] * len(mine)
+    met = crossing(flat)
+    if met:
+        a, b = owner[met[0]], owner[met[1]]
+        other = "another of its kind" if a == b else f"insert {a}"
+        raise InputError.at(f"inserts[{b}]", f"a piece runs into {other}", "move them apart or make them smaller")
+    room = can.length * can.width * can.thickness
+    f = sum(p.volume(can.length) for p in flat) / room
+    return kinds, f + (1 - f) * can.matrix.packing
+
+
+def _places(can: Canister, insert: Insert, before: list[Piece]) -> list[list[float]]:
+    """Where the pieces of one insert go: as given, or dropped in by its seed."""
+    if (insert.positions is None) == (insert.count is None):
+        raise InputError.at("positions", "neither or both of positions and count are given", "give places, or a count and a seed")
+    if insert.positions is not None:
+        want = 3 if insert.solid else 2
+        for k, place in enumerate(insert.positions):
+            if len(place) != want:
+                words = "x, y and z" if want == 3 else "y and z"
+                raise InputError.at(f"positions[{k}]", f"{len(place)} numbers for a {insert.shape}", f"give {words} in mm")
+        return insert.positions
+    if insert.seed is None:
+        raise InputError.at("seed", "a fall by chance needs its seed", "give any whole number")
+    return _drop(can, insert, before)
+
+
+def _drop(can: Canister, insert: Insert, before: list[Piece]) -> list[list[float]]:
+    """Pieces dropped in one after the other, each to the lowest of many places where it still has room."""
+    rng = np.random.default_rng(insert.seed)
+    r = insert.reach()
+    half = np.array([can.length / 2, can.width / 2, can.thickness / 2])
+    ends = insert.size / 2 if insert.shape == "ball" else (insert.length or 0) / 2
+    room = half - (ends if insert.solid else 0, r, r)
+    if (room < 0).any():
+        raise InputError.at("size", f"a piece {2 * r:.4g} mm across does not go into the can", "make it smaller, or the can bigger")
+    places: list[list[float]] = []
+    for _ in range(insert.count or 0):
+        at = rng.uniform(-1, 1, (CANDIDATES, 3)) * room
+        at[:, 0] = at[:, 0] + half[0] if insert.solid else half[0]
+        free = np.ones(CANDIDATES, bool)
+        for piece in before:
+            free &= piece.distance(*at.T) > r
+        if places:
+            others = np.array(places)
+            free &= (
+                np.hypot(*(at[:, None, 1:] - others[None, :, 1:]).transpose(2, 0, 1)).min(axis=1) > 2 * r
+                if not insert.solid
+                else (np.sqrt(((at[:, None] - others[None]) ** 2).sum(axis=-1)).min(axis=1) > 2 * max(r, ends))
+            )
+        if not free.any():
+            raise InputError.at("count", f"only {len(places)} of {insert.count} pieces fall into place", "give fewer, or smaller ones")
+        good = at[free]
+        places.append([float(v) for v in good[np.argmin(good[:, 2])]])
+    return places if insert.solid else [p[1:] for p in places]
+
+
+def _check_inside(can: Canister, insert: Insert, pieces: Sequence[Piece]) -> None:
+    half = np.array([can.length / 2, can.width / 2, can.thickness / 2])
+    for piece in pieces:
+        skin = piece.skin() - (half[0], 0, 0)
+        if not insert.solid:
+            skin[..., 0] = 0
+        out = (np.abs(skin) > half + 1e-6).any(axis=(1, 2))
+        if out.any():
+            raise InputError.at(
+                f"positions[{int(np.flatnonzero(out)[0])}]" if insert.positions else "size",
+                f"the piece reaches out of the can, {can.length:g} x {can.width:g} x {can.thickness:g} mm inside",
+                "move it in or make it smaller",
+            )

@@ -1,0 +1,78 @@
+"""Pushing a splitter into the middle of the bar: layers are dragged along it like the barbs of a feather."""
+
+from typing import Annotated, Any, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
+from varistrat.core.bars.points import Array, Points
+from varistrat.core.bars.section import Section
+from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
+from varistrat.core.limits import MAX_MM
+
+
+class Split(ForgingStep):
+    """A hot bar is split along its middle by a blunt wedge and the halves welded together again.
+
+    q(y) = drag exp(-|y|/reach), e = q(W/2). Inverse: z = z' + q - (drag + e)/2, a shear in z, |det J| = 1.
+    T' = T - |drag - e|: the humps this leaves on both faces are ground off. Derived in docs/physics.md#split.
+    """
+
+    kind: Literal["split"] = "split"
+    title: ClassVar[str] = "Split"
+    blurb: ClassVar[str] = "Drive a splitter through the middle: layers drag along like a feather."
+    drag: Annotated[float, Field(ge=-MAX_MM, le=MAX_MM)] = Field(
+        **shown("Drag", "mm", "how far the wedge takes the middle down; less than 0: up")
+    )
+    reach: Mm = Field(**shown("Reach", "mm", "at this distance from the cut the drag has fallen to 37 %"))
+
+    def _drag(self, y: Array) -> Array:
+        return self.drag * np.exp(np.abs(y) * (-1 / self.reach))
+
+    def _edge(self, width: float) -> float:
+        return float(self.drag * np.exp(-width / 2 / self.reach))
+
+    def size(self, before: Bar) -> Change:
+        before.need_rectangle("splitting")
+        off = abs(self.drag - self._edge(before.width))
+        if off >= before.thickness:
+            raise InputError.at(
+                "drag", f"grinding the humps off takes {off:.4g} of {before.thickness:.4g} mm", "drag less, or start with a higher bar"
+            )
+        after = Bar(before.length, Section("rectangle", before.width, before.thickness - off))
+        return Change(after, {"grind": before.volume - after.volume})
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        p.z += self._drag(p.y)
+        p.z -= (self.drag + self._edge(before.width)) / 2
+
+    def checks(self, before: Bar, after: Bar) -> list[Finding]:
+        share = 1 - after.thickness / before.thickness
+        return [
+            Finding(
+                "split_cost",
+                "care" if share > 0.4 else "note",
+                f"Grinding the faces flat again costs {100 * share:.0f} % of the bar.",
+                f"The middle is dragged {abs(self.drag):.3g} mm, the sides {abs(self._edge(before.width)):.3g}: "
+                f"{before.thickness - after.thickness:.3g} mm of height go.",
+                "Split a taller bar, or drag less, if that is too much.",
+                field="drag",
+                value=100 * share,
+                limit=40.0,
+                unit="%",
+            )
+        ]
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        way = "down" if self.drag > 0 else "up"
+        return (
+            f"At welding heat drive a blunt splitter {way} through the middle along the whole bar so that it drags the layers {abs(self.drag):.4g} mm, "
+            f"clean both walls, weld the halves together again and grind the faces flat to {after.thickness:.4g} mm. Stand clear of the press line."
+        )
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        return {"drag": tidy(0.4 * bar.thickness), "reach": tidy(0.25 * bar.width)}

@@ -1,0 +1,148 @@
+"""Slices cut across a bar at an angle and laid in a row like tiles, cut face up."""
+
+from typing import Annotated, Any, ClassVar, Literal
+
+import numpy as np
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.model import ForgingStep, Mm, Mm0, shown, tidy
+from varistrat.core.bars.points import Points
+from varistrat.core.bars.section import Section
+from varistrat.core.bars.steps.restack import JOINT
+from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
+from varistrat.core.limits import MAX_PIECES
+
+SQUAT = 0.04
+"""A motif this much out of square is seen at a glance, share."""
+
+
+class Tiles(ForgingStep):
+    """Slices at an angle to the long axis, laid in a row cut face up; the wedge ends are trimmed off.
+
+    With X = x' + t cot a, d = t/2 - z': k = floor((X sin a - d cos a)/T), s = X - k T/sin a; a tile turned
+    over about y has s -> T/sin a + t cot a - s, d -> t - d. Inverse: x = s cos a + d sin a
+    + k (t + kerf)/sin a, z = s sin a - d cos a - T/2: a rotation by a, |det J| = 1.
+    L' = n T/sin a - t cot a, W' = W, T' = t. Derived in docs/physics.md#tiles.
+    """
+
+    kind: Literal["tiles"] = "tiles"
+    title: ClassVar[str] = "Tiles"
+    blurb: ClassVar[str] = "Slice it at an angle and lay the slices cut face up: end grain on the face."
+    seams: ClassVar[bool] = True
+    joins: ClassVar[bool] = True
+    angle: Annotated[float, Field(gt=0, le=90)] = Field(
+        **shown("Angle of the cut", "deg", "to the length of the bar: 90 is straight across")
+    )
+    thickness: Mm = Field(**shown("Tile", "mm", "thickness of a tile"))
+    count: Annotated[int, Field(ge=1, le=MAX_PIECES)] = Field(**shown("Tiles"))
+    alternate: bool = Field(False, **shown("Every other one turned over", "", "about y: only so does it fit its seat"))
+    kerf: Mm0 = Field(0.0, **shown("Saw kerf", "mm"))
+
+    def _angle(self) -> tuple[float, float]:
+        a = np.deg2rad(self.angle)
+        return float(np.sin(a)), 0.0 if self.angle == 90 else float(np.cos(a))
+
+    def most(self, before: Bar) -> int:
+        """How many tiles the bar gives."""
+        sin, cos = self._angle()
+        return int(np.floor(((before.length - before.thickness * cos / sin) * sin + self.kerf) / (self.thickness + self.kerf) + 1e-9))
+
+    def size(self, before: Bar) -> Change:
+        before.need_rectangle("cutting tiles")
+        sin, cos = self._angle()
+        t, n = self.thickness, self.count
+        most = self.most(before)
+        if n > most:
+            raise InputError.at(
+                "count",
+                f"{n} tiles want more than the bar's {before.length:.4g} mm; it gives {max(most, 0)}",
+                f"cut {most} or fewer" if most > 0 else "make the bar longer, the tiles thinner or the angle steeper",
+            )
+        length = n * before.thickness / sin - t * cos / sin
+        if length <= 0:
+            raise InputError.at(
+                "angle", f"at {self.angle:g} degrees trimming the wedges leaves nothing", "cut steeper, thinner or more tiles"
+            )
+        area = before.thickness / sin * before.width
+        wedges = t * t * cos / sin * before.width
+        kerf = (n - 1) * self.kerf * area
+        offcut = before.volume - n * t * area - kerf
+        after = Bar(length, Section("rectangle", before.width, t))
+        return Change(after, {"wedges": wedges, "kerf": kerf, "offcut": max(offcut, 0.0)})
+
+    def pull(self, p: Points, before: Bar, after: Bar) -> None:
+        sin, cos = self._angle()
+        t, face = after.thickness, before.thickness / sin
+        s = p.x + t * cos / sin
+        d = t / 2 - p.z
+        across = s * sin
+        across -= d * cos
+        if p.wants_seams and self.count > 1:
+            # signed distance to the nearest joint plane, which stands at the angle to the face
+            nearest = np.clip(np.rint(across * (1 / before.thickness)), 1, self.count - 1)
+            p.meet(across - nearest * before.thickness)
+        k = np.clip(np.floor((across + JOINT) * (1 / before.thickness)), 0, self.count - 1)
+        s -= k * face
+        if self.alternate:
+            over = k % 2
+            s += over * (face + t * cos / sin - 2 * s)
+            d += over * (t - 2 * d)
+        p.x = s * cos + d * sin + k * ((t + self.kerf) / sin)
+        p.z = s * sin - d * cos - before.thickness / 2
+
+    def checks(self, before: Bar, after: Bar) -> list[Finding]:
+        sin, _ = self._angle()
+        found = []
+        aspect = before.thickness / sin / before.width
+        if abs(aspect - 1) > SQUAT:
+            word = "stretched" if aspect > 1 else "squat"
+            found.append(
+                Finding(
+                    "motif_squat",
+                    "note",
+                    f"The motif comes out {word} by {100 * abs(aspect - 1):.0f} %.",
+                    f"The cut face is {before.thickness:.4g} / sin {self.angle:g} = {before.thickness / sin:.4g} mm long and {before.width:.4g} wide.",
+                    f"For a square one forge the bar {before.width * sin:.4g} mm high; lower still, in proportion, if the tiled bar is drawn longer.",
+                    field="angle",
+                    value=100 * (aspect - 1),
+                    limit=100 * SQUAT,
+                    unit="%",
+                )
+            )
+        waste = self.size(before).losses
+        share = (waste["wedges"] + waste["kerf"] + waste["offcut"]) / before.volume
+        found.append(
+            Finding(
+                "tile_waste",
+                "note",
+                f"{100 * share:.0f} % of the bar does not come into the tiles.",
+                f"Wedge ends {waste['wedges'] / 1000:.2f} cm3, kerf {waste['kerf'] / 1000:.2f}, offcut {waste['offcut'] / 1000:.2f}; "
+                f"the bar gives {self.most(before)} tiles at most.",
+                "A flatter cut makes longer tile faces and fewer tiles; a thicker tile wastes more in wedges.",
+                field="count",
+                value=100 * share,
+                unit="%",
+            )
+        )
+        return found
+
+    def instruction(self, before: Bar, after: Bar) -> str:
+        turned = " Turn every other one over end for end." if self.alternate else ""
+        return (
+            f"Saw {self.count} slices {self.thickness:.4g} mm thick at {self.angle:g} degrees to the bar's length. Grind the cut faces, lay them in a "
+            f"row cut face up on a backing strip,{turned} weld the joints under the press and trim the wedge ends: {after.length:.4g} mm long."
+        )
+
+    @classmethod
+    def fresh(cls, bar: Bar) -> dict[str, Any]:
+        step = cls(angle=35.0, thickness=tidy(min(0.4 * bar.thickness, 0.1 * bar.length)), count=1, kerf=tidy(min(1.5, 0.01 * bar.length)))
+        most = step.most(bar)
+        if most < 1:
+            step = step.model_copy(update={"angle": 90.0, "thickness": tidy(0.2 * bar.length)})
+            most = step.most(bar)
+        return {"angle": step.angle, "thickness": step.thickness, "count": max(1, min(6, most)), "alternate": True, "kerf": step.kerf}
+
+    def brief(self) -> str:
+        return f"{self.count} at {self.angle:g}°"
