@@ -32,7 +32,8 @@ TWELVE: dict[str, Any] = {
 
 def _twisted(hand: str) -> dict[str, Any]:
     """One of the four: a pile welded, restacked, rounded, twisted and squared in 14 steps."""
-    steps = TWELVE["bar"]["steps"][:8] + [
+    steps = [
+        *TWELVE["bar"]["steps"][:8],
         {"kind": "twist", "turns": 9.0, "hand": hand},
         {"kind": "section", "form": "square"},
         {"kind": "draw", "width": 14.0, "thickness": 14.0},

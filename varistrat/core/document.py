@@ -2,11 +2,14 @@
 
 import re
 from dataclasses import dataclass
+from functools import cached_property
+from itertools import pairwise
 from typing import Annotated, Any
 
 import numpy as np
 from pydantic import BeforeValidator, Field
 
+from varistrat.core.advice import blade_findings, order_findings, steel_findings
 from varistrat.core.bars.forged import Address, Forged, attempt
 from varistrat.core.bars.model import Model
 from varistrat.core.bars.recipe import BarRecipe, Recipe, parse
@@ -117,6 +120,11 @@ class Worked:
         forged = self.bars[address]
         rows, texts = forged.rows(), forged.instructions()
         briefs = ["", *(s.step.brief() for s in forged.stages)]
+        for stage, findings in order_findings(forged).items():
+            rows[stage + 1]["findings"] += [f.as_json() for f in findings]
+        for layers in forged.start.piles():
+            keys = [k for k, _ in layers]
+            rows[0]["findings"] += [f.as_json() for f in steel_findings(pairwise(keys))]
         for row, text, brief, step in zip(rows, texts, briefs, [None, *self.document.on(address)], strict=False):
             row.pop("bars", None)
             row |= {"step": step, "instruction": text, "brief": brief}
@@ -154,12 +162,17 @@ class Worked:
             "thinnest": None, "blade_mass": None, "core": None,
         }  # fmt: skip
         if self.cut:
-            out["thinnest"] = thinnest_layer(self.cut)
+            out["thinnest"] = self.thinnest
             out["blade_mass"] = self.blade_volume() * forged.density
             if self.cut.core:
                 curves = self.cut.placed.geometry.curves
                 out["core"] = [_station_json(s, float(np.cos(curves.edge_angle(np.array([s.x]))[0]))) for s in self.cut.exposure(24)]
         return out
+
+    @cached_property
+    def thinnest(self) -> float | None:
+        """The finest layers on the blade, mm."""
+        return thinnest_layer(self.cut) if self.cut else None
 
     def blade_volume(self) -> float:
         """mm3, by the midpoint rule on 200 x 60 cells."""
@@ -174,7 +187,8 @@ class Worked:
     def blade_findings(self) -> list[dict[str, Any]]:
         if not self.cut:
             return []
-        return [f.as_json() for f in self.cut.placed.checks() + self.cut.placed.geometry.checks()]
+        fits = self.cut.placed.checks() + self.cut.placed.geometry.checks()
+        return [f.as_json() for f in fits + blade_findings(self.cut, self.thinnest)]
 
 
 _BAR = re.compile(r"recipe\.bar((?:\.start\.bars\[\d+\])*)\.steps\[(\d+)\]")

@@ -23,6 +23,9 @@ MAX_INSERTS = 60
 """Kinds of insert in one canister."""
 MAX_INSERT_PIECES = 600
 MAX_CUTOUT_POINTS = 400
+MAX_DRAWING_BYTES = 1_000_000
+MAX_OUTLINES = 60
+"""Outlines read from one drawing."""
 MAX_MM = 20_000.0
 MIN_MM = 0.001
 """Nothing in a forge is thinner than a micron."""

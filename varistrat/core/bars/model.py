@@ -96,6 +96,10 @@ class Step(Model):
     seams: ClassVar[bool] = False
     """Whether pieces meet askew of their layers here: it then tells the joints (`Points.meet`)."""
 
+    surface_figure: ClassVar[bool] = False
+    """Whether its figure lies in how layers come up to the face, and `undoes_surface`: whether this winds them up again."""
+    undoes_surface: ClassVar[bool] = False
+
     scale: Mm0 = Field(0.0, **shown("Scale lost", "mm", "off every long face, before this step", quiet=True))
     note: Note = Field("", **shown("Note", quiet=True))
 

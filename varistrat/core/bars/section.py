@@ -111,6 +111,21 @@ class Section:
             inside &= ay / w + az / t <= np.sqrt(2) * (1 + slack / self.inradius)
         return inside
 
+    def ring(self, round_sides: int = 48) -> Array:
+        """Corners (y, z) of the outline, closed, from the +y ray over the top; a round as a polygon. (n, 2)"""
+        w, t = self.width / 2, self.thickness / 2
+        if self.form == "rectangle":
+            return np.array([[w, 0], [w, t], [-w, t], [-w, -t], [w, -t], [w, 0]])
+        if self.form == "diamond":
+            return np.array([[w, 0], [0, t], [-w, 0], [0, -t], [w, 0]])
+        if self.form == "octagon":
+            k = np.tan(np.pi / 8)
+            quarter = [(1.0, k), (k, 1.0), (-k, 1.0), (-1.0, k)]
+            corners = [(1.0, 0.0), *quarter, *((-y, -z) for y, z in quarter), (1.0, 0.0)]
+            return np.array(corners) * (w, t)
+        angle = np.linspace(0, 2 * np.pi, round_sides + 1)
+        return np.column_stack([w * np.cos(angle), t * np.sin(angle)])
+
     def half_width_at(self, z: Array) -> Array:
         """Heart to surface along y at height z, mm; 0 beyond top and bottom."""
         return self._reach(z, self.width, self.thickness)

@@ -86,7 +86,7 @@ class SideView:
         x, z = np.broadcast_arrays(a[None, :], height[:, None])
         y = np.broadcast_to(-reach[:, None], x.shape)
         pixel = float(abs(b[1] - b[0])) if len(b) > 1 else 1.0
-        cover = np.broadcast_to(_soft(np.float32(self.bar.thickness / 2) - np.abs(height), pixel)[:, None], x.shape)
+        cover = np.broadcast_to(soft(np.float32(self.bar.thickness / 2) - np.abs(height), pixel)[:, None], x.shape)
         lean = np.gradient(reach, height) if len(b) > 1 else np.zeros_like(height)
         slope = np.broadcast_to(np.clip(0.5 * lean, -0.7, 0.7)[:, None], x.shape)
         return Patch(x.copy(), y.copy(), z.copy(), cover.copy(), slope_y=slope.astype(np.float32))
@@ -114,12 +114,14 @@ class BladeView:
 
     `book`: the left face turned half about on the page (tip right, edge up), so that both
     faces read heel to tip together, spine against spine. The page turns, steel is not mirrored.
+    `ground`: mm taken off each face beyond the finished one: what further grinding would show.
     """
 
     placed: Placed
     side: Side
     margin: float = 0.0
     book: bool = False
+    ground: float = 0.0
 
     @property
     def size(self) -> tuple[float, float]:
@@ -140,11 +142,14 @@ class BladeView:
         height = np.maximum(spine - edge, 1e-6)
         pixel = float(abs(a[1] - a[0])) if len(a) > 1 else 1.0
         below = height - h
-        cover = _soft(np.minimum(h, below), pixel)
-        cover *= _soft(np.minimum(x, np.float32(geometry.length) - x), pixel)
+        cover = soft(np.minimum(h, below), pixel)
+        cover *= soft(np.minimum(x, np.float32(geometry.length) - x), pixel)
         inside = np.clip(h, 0, height)
         faces = geometry.faces(x[None, :], inside)
         face = faces.right if self.side == "right" else faces.left
+        if self.ground:
+            off = np.minimum(np.float32(self.ground), faces.thickness / 2)
+            face = face - off if self.side == "right" else face + off
         bx, by, bz = self.placed.inside_bar(x[None, :], inside, face, faces)
         bar = self.placed.bar
         slack = max(1e-3, pixel)
@@ -160,7 +165,7 @@ class BladeView:
         )  # fmt: skip
 
 
-def _soft(distance: Array, pixel: float) -> Array:
+def soft(distance: Array, pixel: float) -> Array:
     """Share of a pixel inside an edge `distance` mm away: 0 outside, 1 inside, linear over it."""
     out = distance * np.float32(1 / pixel)
     out += np.float32(0.5)

@@ -28,6 +28,7 @@ class Relief(ForgingStep):
 
     kind: Literal["relief"] = "relief"
     title: ClassVar[str] = "Relief"
+    surface_figure: ClassVar[bool] = True
     blurb: ClassVar[str] = "Cut or press grooves, chevrons or dimples: ladders and rings."
     shape: Shape = Field(**shown("Shape"))
     method: Literal["cut_forged", "pressed_ground"] = Field(**shown("Method"))

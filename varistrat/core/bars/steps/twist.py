@@ -37,6 +37,7 @@ class Twist(Step):
 
     kind: Literal["twist"] = "twist"
     title: ClassVar[str] = "Twist"
+    undoes_surface: ClassVar[bool] = True
     blurb: ClassVar[str] = "Wring it about its length."
     hand: Hand = Field("right", **shown("Hand", "", "right: like an ordinary screw thread"))
     turns: Turns | None = Field(None, **shown("Turns", "turns", "over the whole length"))
