@@ -23,6 +23,8 @@ MAX_INSERTS = 60
 """Kinds of insert in one canister."""
 MAX_INSERT_PIECES = 600
 MAX_CUTOUT_POINTS = 400
+MAX_SHEET_CELLS = 96
+"""Pictures on one what-if sheet."""
 MAX_DRAWING_BYTES = 1_000_000
 MAX_OUTLINES = 60
 """Outlines read from one drawing."""

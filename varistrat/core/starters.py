@@ -4,20 +4,10 @@ from copy import deepcopy
 from dataclasses import dataclass
 from typing import Any
 
+from varistrat.core import families as f
 from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.blade.model import FORMAT as BLADE
-
-Json = dict[str, Any]
-
-
-def layers(*pairs: tuple[str, float], times: int = 1, last: tuple[str, float] | None = None) -> list[Json]:
-    """Layers bottom first: the pairs repeated, and one more on top if given."""
-    run = [*pairs * times, *([last] if last else [])]
-    return [{"steel": s, "thickness": float(t)} for s, t in run]
-
-
-def stack(pile: list[Json], width: float, length: float) -> Json:
-    return {"kind": "stack", "layers": pile, "width": width, "length": length}
+from varistrat.core.families import Json, hand, layers, stack
 
 
 def blade(
@@ -43,10 +33,6 @@ def design(start: Json, steps: list[Json], cut: Json | None, name: str = "") -> 
     return {"recipe": {"format": RECIPE, "name": name, "bar": {"start": start, "steps": steps}}} | ({"blade": cut} if cut else {})
 
 
-def hand(amount: float, wavelength: float, seed: int) -> Json:
-    return {"amount": amount, "wavelength": wavelength, "seed": seed}
-
-
 DEFAULT_BLADE = blade("drop_point", 150.0, 30.0, (4.0, 3.5, 2.0), 0.4)
 
 
@@ -57,7 +43,7 @@ class Starter:
     about: str
     start: Json
     steps: tuple[Json, ...]
-    cut: Json
+    cut: Json | None
 
     def document(self) -> Json:
         return deepcopy(design(self.start, list(self.steps), self.cut, self.name))
@@ -129,4 +115,65 @@ _ALL = (
     ),
 )  # fmt: skip
 
-STARTERS = {s.key: s for s in _ALL}
+
+def _family(key: str, name: str, about: str, made: Json, cut: Json | None = DEFAULT_BLADE) -> Starter:
+    return Starter(key, name, about, made["start"], tuple(made["steps"]), cut)
+
+
+_FAMILIES = (
+    _family("ladder", "Ladder", "Grooves cut across both faces and forged flat: layers come up in rungs.", f.ladder()),
+    _family("dimple", "Dimples", "Staggered hollows cut into both faces and forged flat: rings like raindrops.", f.dimples()),
+    _family(
+        "opposed_twist",
+        "Opposed twists",
+        "Three bars twisted right, left, right and welded side by side: a herringbone of twists.",
+        f.opposed(),
+    ),
+    _family(
+        "bias_w",
+        "Bias W",
+        "Bias-forged pieces turned against one another make W's in the end grain; tiling brings them to the face.",
+        f.bias(),
+    ),
+    _family("crushed_w", "Crushed W", "The same W's pressed flat before they are tiled: they lie down in waves.", f.bias(5.5)),
+    _family(
+        "feather",
+        "Feather",
+        "A tall pile split down its middle drags its layers along; a slice of it laid over shows quill and barbs.",
+        f.feather(),
+    ),
+    _family(
+        "four_way",
+        "Four-way mosaic",
+        "One bar in four pieces, each turned by a quarter: a star in the end grain. For fittings, or to be tiled.",
+        f.four_way(),
+        None,
+    ),
+    _family(
+        "tiled",
+        "Tiled mosaic",
+        "A four-way bar sliced at 35 degrees and laid as tiles: its star again and again along the face.",
+        f.tiled(),
+    ),
+    _family(
+        "end_slice",
+        "End slice, rolled out",
+        "A slice of a four-way bar rolled long: one star, stretched over the whole blade.",
+        f.end_slice(),
+    ),
+    _family("plug", "Plug", "A round of four-way bar let into a plain laminate, its end grain upwards.", f.plug()),
+    _family(
+        "canister",
+        "Canister of rods",
+        "Bright rods in dark powder pressed solid, then twisted: ropes that run across the blade.",
+        f.canister(),
+    ),
+    _family(
+        "clad_core",
+        "Core with patterned clad",
+        "A plain hard core between two plates of opposed twists: pattern on the sides, one steel at the edge.",
+        f.clad_core(),
+    ),
+)
+
+STARTERS = {s.key: s for s in (*_ALL, *_FAMILIES)}

@@ -7,8 +7,10 @@ left alone.
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from varistrat.core import families as f
 from varistrat.core.document import read_document
-from varistrat.core.starters import Json, blade, design, hand, layers, stack
+from varistrat.core.families import Json, hand, layers, stack
+from varistrat.core.starters import blade, design
 from varistrat.designs.services.keep import create_design
 
 DEMO_USER = "quillet-dyke"
@@ -26,6 +28,10 @@ def _twist(way: str, turns: float) -> list[Json]:
         {"kind": "draw", "width": 34.0, "thickness": 6.2, "scale": 0.15},
         {"kind": "grind", "top": 0.4, "bottom": 0.4},
     ]
+
+
+def _made(bar: Json, cut: Json | None) -> Json:
+    return design(bar["start"], bar["steps"], cut)
 
 
 _DESIGNS: tuple[tuple[str, str, Json], ...] = (
@@ -103,6 +109,62 @@ _DESIGNS: tuple[tuple[str, str, Json], ...] = (
             ],
             blade("skew", 118.0, 32.0, (4.2, 4.0, 3.6), 0.35, bevel=26.0, point=0.22),
         ),
+    ),
+    (
+        "Sluice keeper's clasp",
+        "Ladder cut into both faces, rungs a thumb's breadth apart, for a blade that opens reed sluices.",
+        _made(f.ladder(), blade("straight_back", 142.0, 28.0, (4.2, 3.8, 2.4), 0.4, point=0.3)),
+    ),
+    (
+        "Fen raindrop",
+        "Staggered dimples: rings all over, like the first drops on still water. A peat cutter's pocket blade.",
+        _made(f.dimples(), blade("leaf", 128.0, 29.0, (4.2, 3.8, 2.2), 0.4)),
+    ),
+    (
+        "Punt builder's spoke knife",
+        "Three bars twisted right, left, right: the herringbone runs the length of the blade.",
+        _made(f.opposed(), blade("drop_point", 156.0, 31.0, (4.4, 3.9, 2.0), 0.4, bevel=27.0)),
+    ),
+    (
+        "Hurdle maker's W",
+        "Bias-forged pieces turned against one another and tiled: W upon W, for splitting hazel.",
+        _made(f.bias(), blade("sheepfoot", 150.0, 32.0, (4.4, 4.0, 2.4), 0.4, point=0.28)),
+    ),
+    (
+        "Hurdle maker's crushed W",
+        "The same W's pressed down before tiling. The pair hangs over the bench for customers to choose.",
+        _made(f.bias(5.5), blade("sheepfoot", 150.0, 32.0, (4.4, 4.0, 2.4), 0.4, point=0.28)),
+    ),
+    (
+        "Heron quill",
+        "A tall pile split down the middle: quill and barbs. For a fowler's plucking knife.",
+        _made(f.feather(), blade("leaf", 170.0, 31.0, (4.4, 3.8, 2.0), 0.4)),
+    ),
+    ("Four-way bar for ferrules", "A star in the end grain, kept as a bar: slices of it become ferrules and end caps.", _made(f.four_way(), None)),
+    (
+        "Marsh star",
+        "A four-way bar sliced at 35 degrees and tiled: a row of stars for the Wendlemarsh fair.",
+        _made(f.tiled(), blade("straight_back", 158.0, 29.0, (4.3, 3.9, 2.4), 0.4, point=0.32)),
+    ),
+    (
+        "One long star",
+        "A slice of the same bar rolled out: the star stretched from heel to tip of an eel knife.",
+        _made(f.end_slice(), blade("drop_point", 160.0, 31.0, (4.3, 3.8, 2.0), 0.4)),
+    ),
+    (
+        "Bittern's eye",
+        "A round of four-way let into hand-forged laminate near the heel.",
+        _made(f.plug(), blade("drop_point", 150.0, 32.0, (4.4, 3.9, 2.0), 0.4, bevel=26.0)),
+    ),
+    (
+        "Eel rope",
+        "Bright and plain rods in powder, pressed and twisted: ropes across a net mender's knife.",
+        _made(f.canister(), blade("clipped", 148.0, 31.0, (4.4, 3.9, 2.0), 0.4, bevel=25.0, point=0.4)),
+    ),
+    (
+        "Skein shave, clad in twists",
+        "A plain hard core between plates of opposed twists: one steel at the edge, pattern on both sides.",
+        _made(f.clad_core(), blade("skew", 126.0, 32.0, (4.4, 4.2, 3.6), 0.35, bevel=27.0, point=0.22)),
     ),
 )  # fmt: skip
 

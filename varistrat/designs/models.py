@@ -59,3 +59,33 @@ class PrintJob(models.Model):
 
     class Meta:
         ordering = ["-id"]
+
+
+class Sheet(models.Model):
+    """A what-if sheet being made by the task worker: one or two numbers of a draft run through a range."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="sheets")
+    document = models.JSONField()
+    axes = models.JSONField()
+    state = models.CharField(max_length=10, choices=PrintJob.State, default=PrintJob.State.WAITING)
+    wanted = models.PositiveIntegerField()
+    """Pictures in all."""
+    problem = models.CharField(max_length=400, blank=True)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+
+class SheetCell(models.Model):
+    """One picture of a sheet; `values`: one number for each axis."""
+
+    sheet = models.ForeignKey(Sheet, models.CASCADE, related_name="cells")
+    index = models.PositiveIntegerField()
+    values = models.JSONField()
+    problem = models.CharField(max_length=400, blank=True)
+    picture = models.BinaryField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["index"]
+        constraints = [models.UniqueConstraint(fields=["sheet", "index"], name="sheet_cell_once")]

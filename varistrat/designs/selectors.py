@@ -3,7 +3,7 @@
 from django.contrib.auth.models import User
 from django.db.models import F, QuerySet
 
-from varistrat.designs.models import Design, PrintJob, Revision
+from varistrat.designs.models import Design, PrintJob, Revision, Sheet, SheetCell
 
 
 class NotFound(Exception):
@@ -43,4 +43,22 @@ def job_of(user: User, job_id: int) -> PrintJob:
     found = PrintJob.objects.filter(owner=user, pk=job_id).defer("picture").first()
     if found is None:
         raise NotFound("job")
+    return found
+
+
+def sheet_of(user: User, sheet_id: int) -> Sheet:
+    found = Sheet.objects.filter(owner=user, pk=sheet_id).defer("document").first()
+    if found is None:
+        raise NotFound("sheet")
+    return found
+
+
+def cells_of(sheet: Sheet) -> list[SheetCell]:
+    return list(sheet.cells.defer("picture"))
+
+
+def cell_of(sheet: Sheet, index: int) -> SheetCell:
+    found = sheet.cells.filter(index=index, picture__isnull=False).first()
+    if found is None:
+        raise NotFound("picture")
     return found

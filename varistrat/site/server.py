@@ -42,7 +42,9 @@ def main(port: int) -> None:
     except OSError as e:
         raise SystemExit(f"Port {port} cannot be used ({e.strerror}); choose another with --port.") from e
     worker = subprocess.Popen(
-        [sys.executable, "manage.py", "db_worker", "--no-startup-delay"], stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL
+        [sys.executable, "manage.py", "db_worker", "--no-startup-delay", "--interval", "0.2"],
+        stdout=subprocess.DEVNULL,
+        stderr=subprocess.DEVNULL,
     )
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     # the first picture should not pay for the noise tiles

@@ -141,7 +141,7 @@ CONTENT_SECURITY_POLICY = {
         "style-src": [SELF],
         "font-src": [SELF],
         "img-src": [SELF, "blob:", "data:"],
-        "connect-src": [SELF],
+        "connect-src": [SELF, "blob:"],  # blob: the pictures inside a GLB
         "manifest-src": [SELF],
         "base-uri": [NONE],
         "form-action": [SELF],

@@ -14,17 +14,34 @@ from varistrat.api.schemas import (
     BarIn,
     BarPictureIn,
     BladePictureIn,
+    DocumentIn,
     FreshBarIn,
     FreshBarOut,
     FreshStepIn,
     FreshStepOut,
+    LayersIn,
+    LayersOut,
     LedgerOut,
+    ParameterOut,
     PortraitOut,
     PortraitsIn,
     ShapeOut,
+    SolvedOut,
+    SolveIn,
+    SumOut,
+    SumsIn,
+    WayOut,
+    WaysIn,
 )
 from varistrat.core.bars.fresh import fresh_start, fresh_step, opposite
 from varistrat.core.bars.recipe import bar_as_json
+from varistrat.core.bars.trace import Trace
+from varistrat.core.errors import InputError
+from varistrat.core.pattern.cuts import Plane
+from varistrat.core.pattern.layers import layers_across, on_show, through
+from varistrat.core.sums import sum_of, sums_for
+from varistrat.core.sums.counting import ways
+from varistrat.core.sweep import parameters
 from varistrat.designs.services import predict
 
 router = Router(tags=["predict"], auth=signed_in)
@@ -68,14 +85,21 @@ def fresh_bar(request: HttpRequest, asked: FreshBarIn) -> FreshBarOut:
 
 @router.post("/blade.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)
 def blade(request: HttpRequest, asked: BladePictureIn) -> HttpResponse:
-    picture = predict.BladePicture(asked.side, asked.px, asked.margin, asked.book, asked.quality)
+    picture = predict.BladePicture(
+        asked.side, asked.px, asked.view, asked.ground, asked.x, asked.turn, asked.margin, asked.book, asked.quality
+    )
     body = predict.blade_png(predict.work_out(asked.document), picture, shop_tones(asker(request)), still_wanted(request))
     return HttpResponse(body, content_type="image/png")
 
 
 @router.post("/bar.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)
 def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
-    picture = predict.BarPicture(asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality, tuple(asked.bar))
+    plane = Plane(asked.plane.x, asked.plane.turn, asked.plane.lean) if asked.plane else None
+    window = predict.Window(**asked.window.dict()) if asked.window else None
+    picture = predict.BarPicture(
+        asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality, tuple(asked.bar),
+        plane, window, asked.yaw, asked.pitch,
+    )  # fmt: skip
     body = predict.bar_png(predict.work_out(asked.document), picture, shop_tones(asker(request)), still_wanted(request))
     return HttpResponse(body, content_type="image/png")
 
@@ -101,6 +125,64 @@ def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
         pictures = [_data_address(predict.bar_png(worked, p, tones, wanted)) for p in (side, end)]
         found.append(PortraitOut(step=step, child=child, side=pictures[0], end=pictures[1], shown_mm=shown))
     return found
+
+
+@router.post("/layers", response={200: LayersOut, **PROBLEMS})
+def layers(request: HttpRequest, asked: LayersIn) -> Any:
+    worked = predict.work_out(asked.document)
+    if worked.cut is None:
+        raise InputError(worked.problems) if worked.problems else InputError.at("blade", "there is no blade in this design", "add one")
+    shown = on_show(worked.cut)
+    runs = [{"steel": s, "thickness": t} for s, t in through(worked.cut, asked.x, asked.h)]
+    return {
+        "x": asked.x, "h": asked.h, "runs": runs, "steels": shown.steels, "edges": shown.edges, "shares": shown.shares, "thinnest": worked.thinnest,
+    }  # fmt: skip
+
+
+@router.post("/sums", response={200: list[SumOut], **PROBLEMS})
+def sums(request: HttpRequest, asked: SumsIn) -> Any:
+    worked, address = predict.work_out(asked.document), tuple(asked.bar)
+    recipe, forged = asked.document.bar(address), worked.bar(address)
+    part = recipe.start if asked.step is None else recipe.steps[asked.step] if asked.step < len(recipe.steps) else None
+    if part is None:
+        raise InputError.at("step", f"there is no step {asked.step}", "choose one that is there")
+    done = 0 if asked.step is None else sum(1 for i in asked.document.on(address) if i < asked.step)
+    before = forged.upto(min(done, len(forged.stages)))
+    fields = part.model_dump(by_alias=True) | {"layers_before": layers_across(Trace(before))}
+    return [
+        {
+            "key": s.key, "title": s.title, "formula": s.formula, "note": s.note, "unknown": s.unknown,
+            "quantities": [
+                {"key": q.key, "label": q.label, "unit": q.unit, "whole": q.whole, "fills": q.fills, "given": q.given, "value": known.get(q.key)}
+                for q in s.quantities
+            ],
+        }
+        for s, known in sums_for(part.kind, before.bar, fields)  # type: ignore[union-attr]
+    ]  # fmt: skip
+
+
+@router.post("/solve", response={200: SolvedOut, **PROBLEMS})
+def solve(request: HttpRequest, asked: SolveIn) -> Any:
+    found = sum_of(asked.key)
+    value = found.solve(asked.values, asked.unknown)
+    known = {q.key: asked.values.get(q.key) for q in found.quantities} | {asked.unknown: value}
+    complete = {k: v for k, v in known.items() if v is not None}
+    lines = found.lines(complete) if len(complete) == len(known) else []
+    return {"value": value, "lines": [{"label": line.label, "value": line.value, "unit": line.unit} for line in lines]}
+
+
+@router.post("/layer-ways", response={200: list[WayOut], **PROBLEMS})
+def layer_ways(request: HttpRequest, asked: WaysIn) -> Any:
+    """Ways to come to a wanted number of layers."""
+    return [
+        {"layers": w.layers, "pieces": list(w.pieces), "count": w.count} for w in ways(asked.wanted, like_meets_like=asked.like_meets_like)
+    ]
+
+
+@router.post("/parameters", response={200: list[ParameterOut], **PROBLEMS})
+def varied(request: HttpRequest, asked: DocumentIn) -> Any:
+    """The numbers of a draft that a what-if sheet can vary."""
+    return [{"path": p.path, "label": p.label, "value": p.value, "unit": p.unit, "whole": p.whole} for p in parameters(asked.document)]
 
 
 def _data_address(png: bytes) -> str:

@@ -8,7 +8,7 @@ from ninja import Router
 from varistrat.accounts import services
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.schemas import PROBLEMS, CatalogueOut, StarterOut, SteelOut, ToneIn
-from varistrat.core.bars.fresh import WORDS
+from varistrat.core.bars.fresh import HANDS, WORDS
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.blade.model import Blade
@@ -49,5 +49,6 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
         steps={s.model_fields["kind"].default: schema(s) for s in STEPS},
         blade=schema(Blade),
         step_words=WORDS,
+        hands=HANDS,
         starters=[StarterOut(key=s.key, name=s.name, about=s.about) for s in STARTERS.values()],
     )

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from varistrat.core.document import Document
 from varistrat.core.limits import MAX_NESTING, MAX_PICTURE_PX, MAX_STEPS
+from varistrat.core.sweep import Axis
 
 
 class ProblemOut(Schema):
@@ -84,6 +85,8 @@ class CatalogueOut(Schema):
     blade: dict[str, Any]
     step_words: dict[str, dict[str, str]]
     starters: list[StarterOut]
+    hands: dict[str, dict[str, float]]
+    """What hammer, press and rolls usually leave in the layers."""
 
 
 class DesignLine(Schema):
@@ -254,21 +257,52 @@ class LedgerOut(Schema):
 
 
 class BladePictureIn(Schema):
+    """A face ground `ground` mm further, or (view section) the blade cut across at x, turned by `turn` degrees."""
+
     document: Document
+    view: Literal["face", "section"] = "face"
     side: Literal["right", "left"]
+    ground: float = Field(0.0, ge=0, le=1000)
+    x: float = 0.0
+    turn: float = Field(0.0, ge=-80, le=80)
     px: int = Field(ge=16, le=4000)
     margin: float = Field(4.0, ge=0, le=100)
     book: bool = True
     quality: Literal["preview", "screen", "full", "portrait"] = "screen"
 
 
+class PlaneIn(Schema):
+    """See core Plane: through x on the bar's middle line; degrees."""
+
+    x: float = 0.0
+    turn: float = Field(0.0, ge=-90, le=90)
+    lean: float = Field(0.0, ge=-90, le=90)
+
+
+class WindowIn(Schema):
+    """A window ground into a long face: its middle, its flat floor and how deep that lies, mm."""
+
+    face: Literal["top", "bottom", "front", "back"] = "top"
+    x: float = 0.0
+    across: float = 0.0
+    length: float = Field(20.0, gt=0)
+    width: float = Field(10.0, gt=0)
+    depth: float = Field(1.0, ge=0)
+    slope: float = Field(2.0, gt=0, le=50)
+
+
 class BarPictureIn(Schema):
     document: Document
     bar: BarAddress = []
     stages: int = Field(ge=0)
-    view: Literal["face", "side", "end"]
+    view: Literal["face", "side", "end", "section", "window", "solid"]
     px: int = Field(ge=4, le=4000)
     z: float = 0.0
+    plane: PlaneIn | None = None
+    """Section: where it is cut; solid: what lies beyond it is taken away."""
+    window: WindowIn | None = None
+    yaw: float = Field(35.0, ge=-360, le=360)
+    pitch: float = Field(30.0, ge=-90, le=90)
     x: float = 0.0
     x0: float = Field(0.0, ge=0)
     x1: float | None = Field(None, gt=0)
@@ -307,6 +341,140 @@ class PrintJobOut(Schema):
     problem: str
     side: str
     width_px: int
+
+
+class LayersIn(Schema):
+    document: Document
+    x: float
+    """Station from the heel and height above the edge, mm."""
+    h: float
+
+
+class RunOut(Schema):
+    steel: str
+    thickness: float
+
+
+class LayersOut(Schema):
+    """Layers met through the blade at one point, left face first; what both faces show in all."""
+
+    x: float
+    h: float
+    runs: list[RunOut]
+    steels: dict[str, float]
+    edges: list[float]
+    shares: list[float]
+    thinnest: float | None
+
+
+class SumsIn(Schema):
+    """The sums beside one step of one bar (step none: beside its start)."""
+
+    document: Document
+    bar: BarAddress = []
+    step: int | None = Field(None, ge=0)
+
+
+class QuantityOut(Schema):
+    key: str
+    label: str
+    unit: str
+    whole: bool
+    fills: str
+    given: bool
+    value: float | None
+
+
+class SumOut(Schema):
+    key: str
+    title: str
+    formula: str
+    note: str
+    unknown: str
+    quantities: list[QuantityOut]
+
+
+class SolveIn(Schema):
+    key: str = Field(max_length=60)
+    values: dict[str, float | None] = Field(max_length=20)
+    unknown: str = Field(max_length=60)
+
+
+class LineOut(Schema):
+    label: str
+    value: float
+    unit: str
+
+
+class SolvedOut(Schema):
+    value: float
+    lines: list[LineOut]
+
+
+class WaysIn(Schema):
+    wanted: int = Field(ge=2, le=100_000)
+    like_meets_like: bool = True
+
+
+class WayOut(Schema):
+    layers: int
+    pieces: list[int]
+    count: int
+
+
+class ParameterOut(Schema):
+    path: str
+    label: str
+    value: float
+    unit: str
+    whole: bool
+
+
+class SheetIn(Schema):
+    document: Document
+    axes: list[Axis] = Field(min_length=1, max_length=2)
+
+
+class CellOut(Schema):
+    index: int
+    values: list[float]
+    problem: str
+
+
+class SheetOut(Schema):
+    id: int
+    state: Literal["waiting", "running", "done", "failed", "cancelled"]
+    wanted: int
+    axes: list[Axis]
+    problem: str
+    cells: list[CellOut]
+
+
+class DrawingIn(Schema):
+    """A section of one bar after `stages` steps (none: at its end), as a drawing in mm or a 16-bit picture of its steels."""
+
+    document: Document
+    bar: BarAddress = []
+    stages: int | None = Field(None, ge=0)
+    plane: PlaneIn
+    kind: Literal["svg", "dxf", "tiff"]
+
+
+class SolidIn(Schema):
+    """A GLB of the blade, or (blade false) of one bar, up to x1 mm of it."""
+
+    document: Document
+    blade: bool = False
+    bar: BarAddress = []
+    stages: int | None = Field(None, ge=0)
+    x1: float | None = Field(None, gt=0)
+    px: int = Field(1600, ge=64, le=4096)
+
+
+class OutlinesOut(Schema):
+    """Closed outlines of a drawing, largest first: corners (y, z) about their middle, mm."""
+
+    outlines: list[list[list[float]]]
 
 
 PROBLEMS = dict.fromkeys((401, 403, 404, 409, 413, 422), ProblemBody)

@@ -3,6 +3,7 @@
 from typing import Any
 
 from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.model import tidy
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.errors import InputError
@@ -13,11 +14,30 @@ WORDS: dict[str, dict[str, str]] = {
 }
 
 
+BY_HAND = ("weld", "draw", "fold")
+"""Steps that are put in with the hammer's usual unevenness, so that a hand-forged bar looks it."""
+HANDS: dict[str, Json] = {
+    "hammer": {"amount": 0.3, "wavelength": 26.0, "seed": 1},
+    "press": {"amount": 0.12, "wavelength": 45.0, "seed": 1},
+    "roll": {"amount": 0.04, "wavelength": 80.0, "seed": 1},
+}
+"""What each way of working usually leaves in the layers, mm; indicative."""
+
+
+def left_by(method: str, thickness: float) -> Json:
+    """The usual unevenness of a bar that ends so thick: never more than a thirtieth of it."""
+    hand = HANDS[method]
+    return {**hand, "amount": tidy(min(hand["amount"], thickness / 30))}
+
+
 def fresh_step(kind: str, bar: Bar) -> Json:
     """A new step of this kind for this bar. Raises InputError for a kind there is not."""
     for step in STEPS:
         if step.model_fields["kind"].default == kind:
-            return {"kind": kind, **step.fresh(bar)}
+            new = {"kind": kind, **step.fresh(bar)}
+            if kind in BY_HAND:
+                new["uneven"] = left_by("hammer", float(new.get("thickness", bar.thickness)))
+            return new
     known = ", ".join(s.model_fields["kind"].default for s in STEPS)
     raise InputError.at("kind", f"unknown kind {kind[:40]!r}", f"use one of {known}")
 

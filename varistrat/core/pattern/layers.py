@@ -1,5 +1,7 @@
 """Counting layers, and finding the thinnest one that the finished blade shows."""
 
+from dataclasses import dataclass
+
 import numpy as np
 
 from varistrat.core.bars.points import Array, Points
@@ -69,3 +71,52 @@ def _thickness(trace: Trace, pile: int, place: Array, gradient: Array) -> Array:
     layer = np.clip(np.searchsorted(bounds, s[mine], side="right") - 1, 0, len(bounds) - 2)
     out: Array = np.diff(bounds)[layer] / gradient[mine]
     return out
+
+
+def through(cut: Cut, x: float, h: float, count: int = 6000) -> list[tuple[str, float]]:
+    """Layers met going through the blade from the left face to the right at station x, height h: (steel, mm), likes merged."""
+    geometry = cut.placed.geometry
+    at = np.array([np.clip(x, 0, geometry.length)])
+    high = np.array([np.clip(h, 0, float(geometry.height(at)[0]))])
+    faces = geometry.faces(at, high)
+    share = (np.arange(count) + 0.5) / count
+    z = faces.left + share * faces.thickness
+    px, py, pz = cut.placed.inside_bar(np.full(count, at[0]), np.full(count, high[0]), z, faces)
+    steel = cut.trace.probe(px.copy(), py.copy(), pz.copy())
+    starts = np.flatnonzero(np.concatenate([[True], steel[1:] != steel[:-1]]))
+    lengths = np.diff(np.concatenate([starts, [count]])) * float(faces.thickness[0]) / count
+    return [(cut.trace.steels[steel[i]], float(t)) for i, t in zip(starts, lengths, strict=True) if steel[i] >= 0]
+
+
+@dataclass(frozen=True)
+class OnShow:
+    """What the blade's two faces show: share of each steel, and of the face by thickness of the layers there.
+
+    edges: bounds of the thickness classes, mm, one more than there are shares.
+    """
+
+    steels: dict[str, float]
+    edges: list[float]
+    shares: list[float]
+
+
+def on_show(cut: Cut, count: int = 8000) -> OnShow:
+    """Both faces sampled evenly by area (blade frame), at `count` points."""
+    geometry = cut.placed.geometry
+    rng = np.random.default_rng(17)
+    low, high = geometry.curves.span()
+    x, y = rng.uniform(0, geometry.length, count), rng.uniform(low, high, count)
+    h = y - geometry.curves.edge(x)
+    keep = (h >= 0) & (h <= geometry.height(x))
+    x, h = x[keep], h[keep]
+    faces = geometry.faces(x, h)
+    side = np.where(rng.random(len(x)) < 0.5, faces.right, faces.left)
+    px, py, pz = cut.placed.inside_bar(x, h, side, faces)
+    steel = cut.trace.probe(px.copy(), py.copy(), pz.copy())
+    on = steel >= 0
+    counts = np.bincount(steel[on], minlength=len(cut.trace.steels)) / max(1, int(on.sum()))
+    place, gradient = gradient_at(cut.trace, px[on], py[on], pz[on])
+    thick = np.concatenate([_thickness(cut.trace, i, place, gradient) for i in range(cut.trace.own_piles)] or [np.empty(0)])
+    edges = np.geomspace(0.01, 10.24, 21)
+    shares = np.histogram(np.clip(thick, edges[0], edges[-1]), edges)[0] / max(1, thick.size)
+    return OnShow({k: float(v) for k, v in zip(cut.trace.steels, counts, strict=True) if v}, edges.tolist(), shares.tolist())

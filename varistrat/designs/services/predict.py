@@ -7,18 +7,21 @@ import time
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from concurrent.futures import Executor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
 from django.core.cache import caches
 
+from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.document import Document, Worked, read_document
 from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.laminate.exposure import Side
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
+from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, SectionView, WindowView
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
+from varistrat.core.pattern.solid import SolidView
 from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView, View
 
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
@@ -64,13 +67,30 @@ def work_out(document: Document) -> Worked:
 
 @dataclass(frozen=True)
 class BladePicture:
-    """One face of the blade: margin mm all round; `book`: see BladeView."""
+    """One face of the blade, or (view section) the blade cut across at x; margin mm all round; `book`, `ground`: see BladeView."""
 
     side: Side
     px: int
+    view: Literal["face", "section"] = "face"
+    ground: float = 0.0
+    x: float = 0.0
+    turn: float = 0.0
     margin: float = 4.0
     book: bool = True
     quality: QualityName = "screen"
+
+
+@dataclass(frozen=True)
+class Window:
+    """See WindowView."""
+
+    face: FaceName
+    x: float
+    across: float
+    length: float
+    width: float
+    depth: float
+    slope: float
 
 
 @dataclass(frozen=True)
@@ -78,7 +98,7 @@ class BarPicture:
     """One bar (`bar`: its address) after `stages` steps: its face ground to z, its side, or its end grain at x."""
 
     stages: int
-    view: Literal["face", "side", "end"]
+    view: Literal["face", "side", "end", "section", "window", "solid"]
     px: int
     z: float = 0.0
     x: float = 0.0
@@ -86,6 +106,10 @@ class BarPicture:
     x1: float | None = None
     quality: QualityName = "screen"
     bar: tuple[int, ...] = ()
+    plane: Plane | None = None
+    window: Window | None = None
+    yaw: float = 35.0
+    pitch: float = 30.0
 
 
 def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
@@ -94,26 +118,42 @@ def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], c
         if worked.problems:
             raise InputError(worked.problems)
         raise InputError.at("blade", "there is no blade in this design", "add one")
-    view = BladeView(worked.cut.placed, asked.side, asked.margin, asked.book)
+    view: View = BladeView(worked.cut.placed, asked.side, asked.margin, asked.book, asked.ground)
+    if asked.view == "section":
+        view = BladeSectionView(worked.cut.placed, asked.x, asked.turn)
     return _png(worked.cut.subject(tones), view, asked.px, QUALITIES[asked.quality], cancelled)
 
 
 def bar_png(worked: Worked, asked: BarPicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
     """Raises InputError when the bar never gets there or the place is outside it."""
-    forged = worked.bar(asked.bar)
-    if not 0 <= asked.stages <= len(forged.stages):
-        raise InputError.at("stages", f"there is no bar after {asked.stages} steps", f"choose 0 to {len(forged.stages)}")
-    forged = forged.upto(asked.stages)
+    forged = bar_after(worked, asked.bar, asked.stages)
     bar = forged.bar
+    end = min(asked.x1 or bar.length, bar.length)
     view: View
     if asked.view == "face":
-        end = min(asked.x1 or bar.length, bar.length)
         view = FaceView(bar, _within(asked.z, -bar.thickness / 2, bar.thickness / 2), min(asked.x0, end * 0.99), end)
     elif asked.view == "side":
-        view = SideView(bar, min(asked.x1 or bar.length, bar.length))
+        view = SideView(bar, end)
+    elif asked.view == "section" and asked.plane:
+        view = SectionView(bar, replace(asked.plane, x=_within(asked.plane.x, 0, bar.length)))
+    elif asked.view == "window" and asked.window:
+        w = asked.window
+        view = WindowView(bar, w.face, w.x, w.across, w.length, w.width, w.depth, w.slope, min(asked.x0, end * 0.99), end)
+    elif asked.view == "solid":
+        view = SolidView(bar, asked.yaw, asked.pitch, asked.plane, 0.0, end)
     else:
         view = EndView(bar, _within(asked.x, 0, bar.length))
     return _png(Subject(Trace(forged), tones), view, asked.px, QUALITIES[asked.quality], cancelled)
+
+
+def bar_after(worked: Worked, address: tuple[int, ...], stages: int | None) -> Forged:
+    """One bar after so many steps (None: all). Raises InputError when it never gets there."""
+    forged = worked.bar(address)
+    if stages is None:
+        return forged
+    if not 0 <= stages <= len(forged.stages):
+        raise InputError.at("stages", f"there is no bar after {stages} steps", f"choose 0 to {len(forged.stages)}")
+    return forged.upto(stages)
 
 
 def _within(value: float, low: float, high: float) -> float:

@@ -71,19 +71,19 @@ export function lane(name: string): Record<string, string> {
   return { "X-Lane": `${page}-${name};${count}` };
 }
 
-/** Posts for a picture and gives it as an object address; the caller lets go of it. */
-export async function fetchPicture(
-  path: "/api/predict/blade.png" | "/api/predict/bar.png",
-  body: object,
-  name: string,
-  signal: AbortSignal,
-): Promise<string> {
+/** Posts JSON (or a form) and gives the answer as it is. Throws Problem or Unreachable. */
+export async function post(path: string, body: object, signal?: AbortSignal, name?: string): Promise<Response> {
+  const form = body instanceof FormData;
   let response: Response;
   try {
     response = await fetch(path, {
       method: "POST",
-      headers: { "Content-Type": "application/json", "X-CSRFToken": csrf(), ...lane(name) },
-      body: JSON.stringify(body),
+      headers: {
+        ...(form ? {} : { "Content-Type": "application/json" }),
+        "X-CSRFToken": csrf(),
+        ...(name ? lane(name) : {}),
+      },
+      body: form ? body : JSON.stringify(body),
       credentials: "same-origin",
       signal,
     });
@@ -92,5 +92,36 @@ export async function fetchPicture(
     throw new Unreachable();
   }
   if (!response.ok) throw problemOf(response.status, await response.json().catch(() => undefined));
+  return response;
+}
+
+/** Posts for a picture and gives it as an object address; the caller lets go of it. */
+export async function fetchPicture(
+  path: "/api/predict/blade.png" | "/api/predict/bar.png",
+  body: object,
+  name: string,
+  signal: AbortSignal,
+): Promise<string> {
+  const response = await post(path, body, signal, name);
   return URL.createObjectURL(await response.blob());
+}
+
+/** Posts for a file and hands it to the browser to keep. */
+export async function saveFile(path: string, body: object, name: string): Promise<void> {
+  const url = URL.createObjectURL(await (await post(path, body)).blob());
+  const link = document.createElement("a");
+  link.href = url;
+  link.download = name;
+  link.click();
+  window.setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
+
+/** What went wrong, in a line: the first problem with its cure, or the message. */
+export function whatWentWrong(e: unknown): string {
+  if (e instanceof Problem && e.body.problems[0]) {
+    const { wrong, cure } = e.body.problems[0];
+    const text = `${wrong}; ${cure}.`;
+    return (text[0]?.toUpperCase() ?? "") + text.slice(1);
+  }
+  return e instanceof Error ? e.message : String(e);
 }

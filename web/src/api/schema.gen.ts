@@ -376,6 +376,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/predict/fresh-bar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fresh Bar
+         * @description A bar whose start is of another kind, or (kind `opposite`) the bar with its twists the other way.
+         */
+        post: operations["varistrat_api_routers_predict_fresh_bar"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/predict/blade.png": {
         parameters: {
             query?: never;
@@ -421,6 +441,97 @@ export interface paths {
         put?: never;
         /** Portraits */
         post: operations["varistrat_api_routers_predict_portraits"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/predict/layers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Layers */
+        post: operations["varistrat_api_routers_predict_layers"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/predict/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Sums */
+        post: operations["varistrat_api_routers_predict_sums"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/predict/solve": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Solve */
+        post: operations["varistrat_api_routers_predict_solve"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/predict/layer-ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Layer Ways
+         * @description Ways to come to a wanted number of layers.
+         */
+        post: operations["varistrat_api_routers_predict_layer_ways"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/predict/parameters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Varied
+         * @description The numbers of a draft that a what-if sheet can vary.
+         */
+        post: operations["varistrat_api_routers_predict_varied"];
         delete?: never;
         options?: never;
         head?: never;
@@ -473,6 +584,109 @@ export interface paths {
         get: operations["varistrat_api_routers_printing_fetch"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Order */
+        post: operations["varistrat_api_routers_sheets_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Watch */
+        get: operations["varistrat_api_routers_sheets_watch"];
+        put?: never;
+        post?: never;
+        /** Cancel */
+        delete: operations["varistrat_api_routers_sheets_cancel"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sheets/{sheet_id}/{index}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Picture */
+        get: operations["varistrat_api_routers_sheets_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/section": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Section */
+        post: operations["varistrat_api_routers_files_section"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/solid.glb": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Solid */
+        post: operations["varistrat_api_routers_files_solid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/outlines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Outlines */
+        post: operations["varistrat_api_routers_files_outlines"];
         delete?: never;
         options?: never;
         head?: never;
@@ -613,6 +827,12 @@ export interface components {
             };
             /** Starters */
             starters: components["schemas"]["StarterOut"][];
+            /** Hands */
+            hands: {
+                [key: string]: {
+                    [key: string]: number;
+                };
+            };
         };
         /** StarterOut */
         StarterOut: {
@@ -936,7 +1156,7 @@ export interface components {
         };
         /**
          * Document
-         * @description `off`: indices of steps switched off; they are kept but not carried out.
+         * @description `off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step].
          */
         Document: {
             recipe: components["schemas"]["Recipe"];
@@ -945,7 +1165,7 @@ export interface components {
              * Off
              * @default []
              */
-            off?: number[];
+            off?: number[][];
         };
         /**
          * Draw
@@ -2073,6 +2293,26 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * ChildOut
+         * @description A bar that goes into the open one; no sizes while it cannot be forged to its end.
+         */
+        ChildOut: {
+            /** Label */
+            label: string;
+            /** Kind */
+            kind: string;
+            /** Problem */
+            problem: string;
+            /** Length */
+            length: number | null;
+            /** Width */
+            width: number | null;
+            /** Thickness */
+            thickness: number | null;
+            /** Form */
+            form: string | null;
+        };
         /** FindingOut */
         FindingOut: {
             /** Code */
@@ -2103,11 +2343,16 @@ export interface components {
              */
             unit?: string;
         };
-        /** LedgerOut */
+        /**
+         * LedgerOut
+         * @description The open bar's rows and the bars that go into it; the summary is of the whole.
+         */
         LedgerOut: {
             /** Rows */
             rows: components["schemas"]["RowOut"][];
-            summary: components["schemas"]["SummaryOut"];
+            /** Children */
+            children: components["schemas"]["ChildOut"][];
+            summary: components["schemas"]["SummaryOut"] | null;
             shape: components["schemas"]["ShapeOut"] | null;
             /** Problems */
             problems: components["schemas"]["ProblemOut"][];
@@ -2151,6 +2396,8 @@ export interface components {
             findings: components["schemas"]["FindingOut"][];
             /** Instruction */
             instruction: string;
+            /** Brief */
+            brief: string;
         };
         /**
          * ShapeOut
@@ -2217,9 +2464,14 @@ export interface components {
             /** Core */
             core: components["schemas"]["StationOut"][] | null;
         };
-        /** DocumentIn */
-        DocumentIn: {
+        /** BarIn */
+        BarIn: {
             document: components["schemas"]["Document"];
+            /**
+             * Bar
+             * @default []
+             */
+            bar?: number[];
         };
         /** FreshStepOut */
         FreshStepOut: {
@@ -2234,19 +2486,69 @@ export interface components {
          */
         FreshStepIn: {
             document: components["schemas"]["Document"];
+            /**
+             * Bar
+             * @default []
+             */
+            bar?: number[];
             /** At */
             at: number;
             /** Kind */
             kind: string;
         };
-        /** BladePictureIn */
+        /** FreshBarOut */
+        FreshBarOut: {
+            /** Bar */
+            bar: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * FreshBarIn
+         * @description The start of this bar is to be of another kind; `opposite`: the bar as it is, twisted the other way.
+         */
+        FreshBarIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Bar
+             * @default []
+             */
+            bar?: number[];
+            /** Kind */
+            kind: string;
+        };
+        /**
+         * BladePictureIn
+         * @description A face ground `ground` mm further, or (view section) the blade cut across at x, turned by `turn` degrees.
+         */
         BladePictureIn: {
             document: components["schemas"]["Document"];
+            /**
+             * View
+             * @default face
+             * @enum {string}
+             */
+            view?: "face" | "section";
             /**
              * Side
              * @enum {string}
              */
             side: "right" | "left";
+            /**
+             * Ground
+             * @default 0
+             */
+            ground?: number;
+            /**
+             * X
+             * @default 0
+             */
+            x?: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number;
             /** Px */
             px: number;
             /**
@@ -2269,13 +2571,18 @@ export interface components {
         /** BarPictureIn */
         BarPictureIn: {
             document: components["schemas"]["Document"];
+            /**
+             * Bar
+             * @default []
+             */
+            bar?: number[];
             /** Stages */
             stages: number;
             /**
              * View
              * @enum {string}
              */
-            view: "face" | "side" | "end";
+            view: "face" | "side" | "end" | "section" | "window" | "solid";
             /** Px */
             px: number;
             /**
@@ -2283,6 +2590,18 @@ export interface components {
              * @default 0
              */
             z?: number;
+            plane?: components["schemas"]["PlaneIn"] | null;
+            window?: components["schemas"]["WindowIn"] | null;
+            /**
+             * Yaw
+             * @default 35
+             */
+            yaw?: number;
+            /**
+             * Pitch
+             * @default 30
+             */
+            pitch?: number;
             /**
              * X
              * @default 0
@@ -2302,10 +2621,78 @@ export interface components {
              */
             quality?: "preview" | "screen" | "full" | "portrait";
         };
-        /** PortraitOut */
+        /**
+         * PlaneIn
+         * @description See core Plane: through x on the bar's middle line; degrees.
+         */
+        PlaneIn: {
+            /**
+             * X
+             * @default 0
+             */
+            x?: number;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: number;
+            /**
+             * Lean
+             * @default 0
+             */
+            lean?: number;
+        };
+        /**
+         * WindowIn
+         * @description A window ground into a long face: its middle, its flat floor and how deep that lies, mm.
+         */
+        WindowIn: {
+            /**
+             * Face
+             * @default top
+             * @enum {string}
+             */
+            face?: "top" | "bottom" | "front" | "back";
+            /**
+             * X
+             * @default 0
+             */
+            x?: number;
+            /**
+             * Across
+             * @default 0
+             */
+            across?: number;
+            /**
+             * Length
+             * @default 20
+             */
+            length?: number;
+            /**
+             * Width
+             * @default 10
+             */
+            width?: number;
+            /**
+             * Depth
+             * @default 1
+             */
+            depth?: number;
+            /**
+             * Slope
+             * @default 2
+             */
+            slope?: number;
+        };
+        /**
+         * PortraitOut
+         * @description After one step of the open bar, or (`child`) one of the bars that go into it, finished.
+         */
         PortraitOut: {
             /** Step */
             step: number | null;
+            /** Child */
+            child?: number | null;
             /** Side */
             side: string;
             /** End */
@@ -2316,10 +2703,161 @@ export interface components {
         /** PortraitsIn */
         PortraitsIn: {
             document: components["schemas"]["Document"];
+            /**
+             * Bar
+             * @default []
+             */
+            bar?: number[];
             /** Px Per Mm */
             px_per_mm: number;
             /** Max Mm */
             max_mm: number;
+        };
+        /**
+         * LayersOut
+         * @description Layers met through the blade at one point, left face first; what both faces show in all.
+         */
+        LayersOut: {
+            /** X */
+            x: number;
+            /** H */
+            h: number;
+            /** Runs */
+            runs: components["schemas"]["RunOut"][];
+            /** Steels */
+            steels: {
+                [key: string]: number;
+            };
+            /** Edges */
+            edges: number[];
+            /** Shares */
+            shares: number[];
+            /** Thinnest */
+            thinnest: number | null;
+        };
+        /** RunOut */
+        RunOut: {
+            /** Steel */
+            steel: string;
+            /** Thickness */
+            thickness: number;
+        };
+        /** LayersIn */
+        LayersIn: {
+            document: components["schemas"]["Document"];
+            /** X */
+            x: number;
+            /** H */
+            h: number;
+        };
+        /** QuantityOut */
+        QuantityOut: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Whole */
+            whole: boolean;
+            /** Fills */
+            fills: string;
+            /** Given */
+            given: boolean;
+            /** Value */
+            value: number | null;
+        };
+        /** SumOut */
+        SumOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Formula */
+            formula: string;
+            /** Note */
+            note: string;
+            /** Unknown */
+            unknown: string;
+            /** Quantities */
+            quantities: components["schemas"]["QuantityOut"][];
+        };
+        /**
+         * SumsIn
+         * @description The sums beside one step of one bar (step none: beside its start).
+         */
+        SumsIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Bar
+             * @default []
+             */
+            bar?: number[];
+            /** Step */
+            step?: number | null;
+        };
+        /** LineOut */
+        LineOut: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+        };
+        /** SolvedOut */
+        SolvedOut: {
+            /** Value */
+            value: number;
+            /** Lines */
+            lines: components["schemas"]["LineOut"][];
+        };
+        /** SolveIn */
+        SolveIn: {
+            /** Key */
+            key: string;
+            /** Values */
+            values: {
+                [key: string]: number | null;
+            };
+            /** Unknown */
+            unknown: string;
+        };
+        /** WayOut */
+        WayOut: {
+            /** Layers */
+            layers: number;
+            /** Pieces */
+            pieces: number[];
+            /** Count */
+            count: number;
+        };
+        /** WaysIn */
+        WaysIn: {
+            /** Wanted */
+            wanted: number;
+            /**
+             * Like Meets Like
+             * @default true
+             */
+            like_meets_like?: boolean;
+        };
+        /** ParameterOut */
+        ParameterOut: {
+            /** Path */
+            path: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: number;
+            /** Unit */
+            unit: string;
+            /** Whole */
+            whole: boolean;
+        };
+        /** DocumentIn */
+        DocumentIn: {
+            document: components["schemas"]["Document"];
         };
         /** PrintJobOut */
         PrintJobOut: {
@@ -2350,6 +2888,107 @@ export interface components {
             side: "right" | "left";
             /** Width Px */
             width_px: number;
+        };
+        /**
+         * Axis
+         * @description A number of the design, named by its path, from one value to another in so many even steps.
+         */
+        Axis: {
+            /** Path */
+            path: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Count */
+            count: number;
+        };
+        /** CellOut */
+        CellOut: {
+            /** Index */
+            index: number;
+            /** Values */
+            values: number[];
+            /** Problem */
+            problem: string;
+        };
+        /** SheetOut */
+        SheetOut: {
+            /** Id */
+            id: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "running" | "done" | "failed" | "cancelled";
+            /** Wanted */
+            wanted: number;
+            /** Axes */
+            axes: components["schemas"]["Axis"][];
+            /** Problem */
+            problem: string;
+            /** Cells */
+            cells: components["schemas"]["CellOut"][];
+        };
+        /** SheetIn */
+        SheetIn: {
+            document: components["schemas"]["Document"];
+            /** Axes */
+            axes: components["schemas"]["Axis"][];
+        };
+        /**
+         * DrawingIn
+         * @description A section of one bar after `stages` steps (none: at its end), as a drawing in mm or a 16-bit picture of its steels.
+         */
+        DrawingIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Bar
+             * @default []
+             */
+            bar?: number[];
+            /** Stages */
+            stages?: number | null;
+            plane: components["schemas"]["PlaneIn"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "svg" | "dxf" | "tiff";
+        };
+        /**
+         * SolidIn
+         * @description A GLB of the blade, or (blade false) of one bar, up to x1 mm of it.
+         */
+        SolidIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Blade
+             * @default false
+             */
+            blade?: boolean;
+            /**
+             * Bar
+             * @default []
+             */
+            bar?: number[];
+            /** Stages */
+            stages?: number | null;
+            /** X1 */
+            x1?: number | null;
+            /**
+             * Px
+             * @default 1600
+             */
+            px?: number;
+        };
+        /**
+         * OutlinesOut
+         * @description Closed outlines of a drawing, largest first: corners (y, z) about their middle, mm.
+         */
+        OutlinesOut: {
+            /** Outlines */
+            outlines: number[][][];
         };
     };
     responses: never;
@@ -3993,7 +4632,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["DocumentIn"];
+                "application/json": components["schemas"]["BarIn"];
             };
         };
         responses: {
@@ -4082,6 +4721,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FreshStepOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_fresh_bar: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FreshBarIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FreshBarOut"];
                 };
             };
             /** @description Unauthorized */
@@ -4316,6 +5033,396 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PortraitOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_layers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayersIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayersOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_sums: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SumsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_solve: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolveIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SolvedOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_layer_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WaysIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WayOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_varied: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ParameterOut"][];
                 };
             };
             /** @description Unauthorized */
@@ -4620,6 +5727,553 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_sheets_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_sheets_watch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SheetOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_sheets_cancel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_sheets_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                sheet_id: number;
+                index: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_files_section: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DrawingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": unknown;
+                    "image/vnd.dxf": unknown;
+                    "image/tiff": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_files_solid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolidIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "model/gltf-binary": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_files_outlines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutlinesOut"];
                 };
             };
             /** @description Unauthorized */

@@ -22,3 +22,14 @@ export type Start = S["BarRecipe"]["start"];
 export type Stack = S["Stack"];
 export type Side = "right" | "left";
 export type Quality = "preview" | "screen" | "full" | "portrait";
+export type Bar = S["BarRecipe"];
+export type Assembly = S["Assembly"];
+export type Canister = S["Canister"];
+export type Insert = S["Insert"];
+export type Child = S["ChildOut"];
+export type SumItem = S["SumOut"];
+export type Parameter = S["ParameterOut"];
+export type Sheet = S["SheetOut"];
+export type LayersAt = S["LayersOut"];
+/** Which bar of a design: [] the whole, [1] its second bar, [1, 0] the first of that one's... */
+export type Address = number[];

@@ -114,7 +114,7 @@ class Assembly(Start):
         found = []
         lost = sum(b.volume for b in bars) - bar.volume
         share = lost / (bar.volume + lost)
-        if share > 0.12:
+        if share > 0.12 and self.join != "plug":
             found.append(
                 Finding(
                     "fit_waste",

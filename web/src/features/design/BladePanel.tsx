@@ -1,9 +1,9 @@
-import type { Blade, Catalogue, Document, ProblemItem } from "../../api/types";
+import type { Blade } from "../../api/types";
 import { Button, Choice, Segments } from "../../ui";
-import type { Change } from "./draft";
 import { Measure } from "./fields/Measure";
 import { sentence, under } from "./fields/problems";
-import { Shell } from "./StepPanel";
+import { Shell } from "./Panel";
+import type { PanelCommon } from "./StepPanel";
 
 export const FRESH_BLADE: Blade = {
   format: "varistrat.blade/1",
@@ -28,12 +28,7 @@ export function BladePanel({
   document,
   problems,
   change,
-}: {
-  document: Document;
-  catalogue: Catalogue;
-  problems: ProblemItem[];
-  change: (c: Change) => void;
-}) {
+}: Pick<PanelCommon, "document" | "problems" | "change">) {
   const blade = document.blade;
   if (!blade) {
     return (

@@ -4,20 +4,22 @@ import { useMemo, useRef, useState } from "react";
 import { Link, useParams } from "react-router";
 import { HeaderSlot } from "../../app/Header";
 import { api, ask, Problem } from "../../api/client";
-import type { Catalogue, DesignFull, Ledger, Step } from "../../api/types";
+import type { Address, Catalogue, DesignFull, Ledger, Step } from "../../api/types";
 import { Button } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { BladePanel } from "./BladePanel";
-import { Closer } from "./Closer";
 import { CoreTable } from "./CoreTable";
 import { MoreMenu, NameField, SavedMark, SavingNotice } from "./DesignHeader";
-import { type Change, stepsOf } from "./draft";
+import { barAt, hasBar, offIn, pathOf, stepsOf } from "./bars";
+import type { Change } from "./draft";
+import { Look } from "./looks/Look";
 import { Findings } from "./Findings";
 import { under } from "./fields/problems";
 import { History } from "./History";
 import { PrintFace } from "./PrintFace";
 import { Stage } from "./Stage";
-import { StartPanel, StepPanel } from "./StepPanel";
+import { StartPanel } from "./StartPanel";
+import { StepPanel } from "./StepPanel";
 import type { Chosen } from "./Portraits";
 import { Strip } from "./Strip";
 import { useCatalogue } from "./useCatalogue";
@@ -65,8 +67,17 @@ function useShownLedger(ledger: Ledger | null): Ledger | null {
 function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue }) {
   const { draft, saving, change, undo, redo, take, keepMine, save } = useDraft(design);
   const { document } = draft;
-  const steps = stepsOf(document);
-  const answer = useLedger(document);
+  const [opened, setOpened] = useState<Address>([]);
+  // bars come and go (undo, another version): never look into one that is not there
+  const bar = useMemo(() => {
+    let here = opened;
+    while (here.length && !hasBar(document, here)) here = here.slice(0, -1);
+    return here;
+  }, [opened, document]);
+  const recipe = barAt(document, bar);
+  const steps = stepsOf(recipe);
+  const off = offIn(document, bar);
+  const answer = useLedger(document, bar);
   const ledger = useShownLedger(answer.data);
   const calm = useCalm(document);
   const [chosen, setChosen] = useState<Chosen>(() => Math.max(0, steps.length - 1));
@@ -87,36 +98,49 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
 
   // steps come and go: never point past the end
   const here: Chosen =
-    typeof chosen === "number" && chosen >= steps.length ? (steps.length ? steps.length - 1 : "start") : chosen;
+    typeof chosen === "number" && chosen >= steps.length
+      ? steps.length
+        ? steps.length - 1
+        : "start"
+      : chosen === "blade" && bar.length
+        ? "start"
+        : chosen;
+  const open = (address: Address) => {
+    setOpened(address);
+    const inside = address.length > bar.length;
+    const count = stepsOf(barAt(document, address)).length;
+    setChosen(inside && count ? count - 1 : "start");
+    setGround(0);
+  };
   const row =
     ledger?.rows.find((r) => (here === "start" ? r.step === null : r.step === here)) ??
     (here === "blade" ? ledger?.rows.at(-1) : undefined);
   const stages = row ? (ledger?.rows.indexOf(row) ?? 0) : -1;
-  const prefix = here === "blade" ? "blade" : here === "start" ? "recipe.bar.start" : `recipe.bar.steps[${here}]`;
+  const prefix = here === "blade" ? "blade" : here === "start" ? `${pathOf(bar)}.start` : `${pathOf(bar)}.steps[${here}]`;
   const ownProblems = under(problems, prefix);
   const findings = here === "blade" ? (ledger?.findings ?? []) : (row?.findings ?? []);
 
   const act = {
     insert(at: number, kind: string) {
-      ask(api.POST("/api/predict/fresh-step", { body: { document, at, kind } }))
+      ask(api.POST("/api/predict/fresh-step", { body: { document, bar, at, kind } }))
         .then(({ step }) => {
-          change({ type: "insert", at, step: step as unknown as Step });
+          change({ type: "insert", bar, at, step: step as unknown as Step });
           setChosen(at);
         })
         .catch((e: Error) => toast(`No step was put in: ${e.message}`));
     },
     move(from: number, to: number) {
-      change({ type: "move", from, to });
+      change({ type: "move", bar, from, to });
       if (to >= 0 && to < steps.length) setChosen(to);
     },
     remove(index: number) {
       const name = catalogue.step_words[steps[index]?.kind ?? ""]?.name ?? "Step";
-      change({ type: "remove", index });
+      change({ type: "remove", bar, index });
       setChosen(steps.length > 1 ? Math.min(index, steps.length - 2) : "start");
       toast(`${name} removed.`, undo);
     },
   };
-  const order: Chosen[] = ["start", ...steps.keys(), "blade"];
+  const order: Chosen[] = ["start", ...steps.keys(), ...(bar.length ? [] : (["blade"] as const))];
   const go = (by: number) => {
     const next = order[order.indexOf(here) + by];
     if (next !== undefined) {
@@ -133,8 +157,8 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
     "shift+arrowleft": () => typeof here === "number" && act.move(here, here - 1),
     "shift+arrowright": () => typeof here === "number" && act.move(here, here + 1),
     delete: () => typeof here === "number" && act.remove(here),
-    c: () => typeof here === "number" && change({ type: "copy", index: here }),
-    o: () => typeof here === "number" && change({ type: "switch", index: here }),
+    c: () => typeof here === "number" && change({ type: "copy", bar, index: here }),
+    o: () => typeof here === "number" && change({ type: "switch", bar, index: here }),
     i: () =>
       window.document
         .querySelector<HTMLElement>(
@@ -144,10 +168,11 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
     b: () => setLarge((on) => !on),
     d: () => window.document.querySelector<HTMLElement>('[aria-label="Ground off the face"]')?.focus(),
     "[": () => setGround((g) => Math.max(0, g - 0.1)),
+    u: () => bar.length && open(bar.slice(0, -1)),
     "]": () => setGround((g) => Math.min(row?.thickness ?? 0, g + 0.1)),
   });
 
-  const panel = { catalogue, problems, change: (c: Change) => change(c) };
+  const panel = { catalogue, document, bar, recipe, problems, change: (c: Change) => change(c) };
   const advice = (
     <>
       {here !== "blade" && row?.instruction ? (
@@ -161,7 +186,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
         problems={ownProblems}
         quiet={here === "blade" ? "Enough steel, and it lies well on its bar." : undefined}
       />
-      {here === "blade" && ledger?.summary.core ? <CoreTable core={ledger.summary.core} /> : null}
+      {here === "blade" && ledger?.summary?.core ? <CoreTable core={ledger.summary.core} /> : null}
     </>
   );
   return (
@@ -195,25 +220,27 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
           <>
             <Strip
               document={document}
+              bar={bar}
               ledger={seen}
               catalogue={catalogue}
               chosen={here}
               onChoose={setChosen}
               onInsert={act.insert}
               onMove={act.move}
+              onOpen={open}
             />
             <div className="grid min-h-0 flex-1 grid-cols-[23rem_minmax(0,1fr)_19rem] bg-panel max-[1100px]:grid-cols-[20rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
               <div className="flex min-h-0 flex-col border-r border-line">
                 {here === "blade" ? (
-                  <BladePanel document={document} {...panel} />
+                  <BladePanel {...panel} />
                 ) : here === "start" ? (
-                  <StartPanel document={document} {...panel} />
+                  <StartPanel key={String(bar)} {...panel} onOpen={open} />
                 ) : (
                   <StepPanel
-                    key={here}
+                    key={`${bar}-${here}`}
                     index={here}
                     step={steps[here] as Step}
-                    isOff={(document.off ?? []).includes(here)}
+                    isOff={off.has(here)}
                     last={here === steps.length - 1}
                     onMove={(to) => act.move(here, to)}
                     onRemove={() => act.remove(here)}
@@ -223,10 +250,19 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
               </div>
               <div className="flex min-h-0 min-w-0 flex-col max-[800px]:h-80">
                 {row && stages >= 0 ? (
-                  <Closer document={calm} stages={stages} row={row} ground={ground} onGround={setGround} />
+                  <Look
+                    document={calm}
+                    bar={bar}
+                    stages={stages}
+                    row={row}
+                    shape={ledger?.shape ?? null}
+                    blade={here === "blade"}
+                    ground={ground}
+                    onGround={setGround}
+                  />
                 ) : (
                   <p className="grid flex-1 place-items-center p-4 text-center text-quiet">
-                    {typeof here === "number" && (document.off ?? []).includes(here)
+                    {typeof here === "number" && off.has(here)
                       ? "This step is switched off."
                       : ledger
                         ? "The bar never gets here: see what cannot be done."

@@ -8,6 +8,7 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
   const unit = useUnit();
   if (!ledger) return <p className="text-plate-quiet">Working out the ledger…</p>;
   const s = ledger.summary;
+  if (!s) return <p className="text-plate-quiet">The bar cannot be put together yet: see what is marked below.</p>;
   const facts: [string, string, string?][] = [
     ["Bar", barSize(s, unit)],
     ["Layers across", String(s.layers)],

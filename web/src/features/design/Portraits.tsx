@@ -1,6 +1,7 @@
 import { type ReactNode, useEffect, useRef } from "react";
 import { useUnit } from "../../app/session";
-import type { Document, Ledger, Portrait } from "../../api/types";
+import type { Address, Document, Ledger, Portrait } from "../../api/types";
+import { pathOf } from "./bars";
 import { barSize, GRADES, worst } from "./words";
 
 /** What is chosen in the row: the start, a step by its index, or the blade. */
@@ -11,7 +12,11 @@ export const SHOWN_MM = 80;
 /** A longer bar is shown broken off. */
 const BROKEN_OFF = "polygon(0 0, 100% 0, calc(100% - 5px) 28%, 100% 52%, calc(100% - 6px) 74%, calc(100% - 1px) 100%, 0 100%)";
 
-export type CardCommon = { ledger: Ledger | null; portraits: Portrait[]; chosen: Chosen; onChoose: (c: Chosen) => void };
+export type CardCommon = {
+  ledger: Ledger | null;
+  /** The open bar. */
+  bar: Address;
+  portraits: Portrait[]; chosen: Chosen; onChoose: (c: Chosen) => void };
 
 /** One bar in the row: end grain and side, its name, its size. */
 export function Portraits({
@@ -21,6 +26,7 @@ export function Portraits({
   isOff,
   grip,
   ledger,
+  bar,
   portraits,
   chosen,
   onChoose,
@@ -28,7 +34,7 @@ export function Portraits({
   const unit = useUnit();
   const portrait = portraits.find((p) => (p.step ?? null) === row);
   const line = ledger?.rows.find((r) => (r.step ?? null) === row);
-  const prefix = row === null ? "recipe.bar.start" : `recipe.bar.steps[${row}]`;
+  const prefix = row === null ? `${pathOf(bar)}.start` : `${pathOf(bar)}.steps[${row}]`;
   const broken = ledger?.problems.some((p) => p.path.startsWith(prefix)) ?? false;
   const grade = broken ? "stop" : worst((line?.findings ?? []).map((f) => f.grade));
   return (

@@ -1,40 +1,44 @@
-import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
-import { ArrowLeft, ArrowRight, ChevronRight, Copy, Eye, EyeOff, Trash2 } from "lucide-react";
-import { type ReactNode, useMemo } from "react";
-import type { Catalogue, Document, ProblemItem, Stack, Start, Step } from "../../api/types";
+import { ArrowLeft, ArrowRight, Copy, Eye, EyeOff, Trash2 } from "lucide-react";
+import type { Address, Bar, Catalogue, Document, ProblemItem, Step } from "../../api/types";
 import { Button } from "../../ui";
+import { pathOf } from "./bars";
 import type { Change } from "./draft";
+import { GridEditor } from "./GridEditor";
 import { under } from "./fields/problems";
-import { SchemaFields } from "./fields/SchemaFields";
-import { fieldsOf, type Schema, type Values } from "./fields/schema";
-import { LayerList } from "./LayerList";
+import type { Json, Schema, Values } from "./fields/schema";
+import { Fields, Shell } from "./Panel";
+import { Sums } from "./Sums";
 
-type Common = { catalogue: Catalogue; problems: ProblemItem[]; change: (c: Change) => void };
+export type PanelCommon = {
+  catalogue: Catalogue;
+  document: Document;
+  bar: Address;
+  recipe: Bar;
+  problems: ProblemItem[];
+  change: (c: Change) => void;
+};
 
-/** The fields of the start. */
-export function StartPanel({ document, catalogue, problems, change }: Common & { document: Document }) {
-  const start = document.recipe.bar.start;
-  const own = under(problems, "recipe.bar.start");
-  const put = (values: Values, what: string) => change({ type: "start", start: values as unknown as Start, what });
-  return (
-    <Shell title={catalogue.step_words[start.kind]?.name ?? "Start"} about={catalogue.step_words[start.kind]?.about}>
-      <Fields
-        schema={catalogue.starts[start.kind] as Schema}
-        values={start as unknown as Values}
-        problems={own}
-        onChange={put}
-        leaveOut="layers"
-      >
-        {start.kind === "stack" ? (
-          <LayerList
-            layers={start.layers}
-            problems={under(own, "layers")}
-            onChange={(layers, what) => change({ type: "start", start: { ...(start as Stack), layers }, what })}
-          />
-        ) : null}
-      </Fields>
-    </Shell>
-  );
+/** Values that must go together: one field changed, the others it rules out or brings along. */
+function settled(catalogue: Catalogue, step: Step, next: Values, what: string): Values {
+  // a twist has turns over the whole length or zones, never both
+  if (step.kind === "twist") {
+    if (what === "zones" && next.zones) delete next.turns;
+    if (what === "zones" && !next.zones) next.turns ??= 5;
+    if (what === "turns") delete next.zones;
+  }
+  // each way of working leaves the layers uneven in its own way
+  if (step.kind === "draw" && what === "method" && next.uneven) {
+    const hand = catalogue.hands[String(next.method ?? "hammer")];
+    if (hand) next.uneven = { ...hand, seed: (next.uneven as Values).seed ?? 1 };
+  }
+  // each form of the section has its own measures
+  if (step.kind === "relief") {
+    if (what === "shape" && next.shape === "chevrons" && !next.slant) next.slant = 30;
+    if (what === "shape" && next.shape === "dimples") delete next.slant;
+    if (what === "faces" && next.faces === "top") delete next.offset;
+    if (what === "shape" && next.shape !== "dimples") delete next.array;
+  }
+  return next;
 }
 
 /** The fields of one step, and what can be done with the step itself. */
@@ -46,18 +50,20 @@ export function StepPanel({
   onMove,
   onRemove,
   ...common
-}: Common & { index: number; step: Step; isOff: boolean; last: boolean; onMove: (to: number) => void; onRemove: () => void }) {
-  const { catalogue, problems, change } = common;
-  const own = under(problems, `recipe.bar.steps[${index}]`);
+}: PanelCommon & {
+  index: number;
+  step: Step;
+  isOff: boolean;
+  last: boolean;
+  onMove: (to: number) => void;
+  onRemove: () => void;
+}) {
+  const { catalogue, document, bar, problems, change } = common;
+  const own = under(problems, `${pathOf(bar)}.steps[${index}]`);
   const words = catalogue.step_words[step.kind];
-  const put = (values: Values, what: string) => {
-    const next = { ...values };
-    // a twist has turns over the whole length or zones, never both
-    if (step.kind === "twist" && what === "zones" && next.zones) delete next.turns;
-    if (step.kind === "twist" && what === "zones" && !next.zones) next.turns ??= 5;
-    if (step.kind === "twist" && what === "turns") delete next.zones;
-    change({ type: "step", index, step: next as unknown as Step, what });
-  };
+  const values = step as unknown as Values;
+  const put = (next: Values, what: string) =>
+    change({ type: "step", bar, index, step: settled(catalogue, step, { ...next }, what) as unknown as Step, what });
   return (
     <Shell
       title={`${index + 1}. ${words?.name ?? step.kind}`}
@@ -72,7 +78,7 @@ export function StepPanel({
               <ArrowRight size={17} aria-hidden />
             </Button>
           </span>
-          <Button kind="quiet" compact label="Copy this step" onClick={() => change({ type: "copy", index })}>
+          <Button kind="quiet" compact label="Copy this step" onClick={() => change({ type: "copy", bar, index })}>
             <Copy size={17} aria-hidden />
           </Button>
           <Button
@@ -80,7 +86,7 @@ export function StepPanel({
             compact
             label={isOff ? "Switch this step on" : "Switch this step off"}
             pressed={isOff}
-            onClick={() => change({ type: "switch", index })}
+            onClick={() => change({ type: "switch", bar, index })}
           >
             {isOff ? <EyeOff size={17} aria-hidden /> : <Eye size={17} aria-hidden />}
           </Button>
@@ -91,74 +97,21 @@ export function StepPanel({
       }
     >
       {isOff ? <p className="col-span-full text-quiet">Switched off: the bar passes it by.</p> : null}
-      <Fields schema={catalogue.steps[step.kind] as Schema} values={step as unknown as Values} problems={own} onChange={put} />
+      <Fields schema={catalogue.steps[step.kind] as Schema} values={values} problems={own} onChange={put} leaveOut="cells">
+        {step.kind === "grid" ? (
+          <GridEditor
+            cells={step.cells}
+            problems={under(own, "cells")}
+            onChange={(cells) => put({ ...values, cells: cells as unknown as Json }, "")}
+          />
+        ) : null}
+      </Fields>
+      <Sums
+        document={document}
+        bar={bar}
+        step={index}
+        onUse={(field, value) => put({ ...values, [field]: value }, "")}
+      />
     </Shell>
-  );
-}
-
-export function Shell({
-  title,
-  about,
-  actions,
-  children,
-}: {
-  title: string;
-  about?: string;
-  actions?: ReactNode;
-  children: ReactNode;
-}) {
-  return (
-    <section aria-label={title} className="flex min-h-0 flex-col">
-      <div className="flex min-h-11 items-center gap-1 px-4 pt-1">
-        <h2 className="min-w-0 flex-1 truncate text-lg font-bold">{title}</h2>
-        <div className="-mr-2 flex">{actions}</div>
-      </div>
-      <div className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 gap-x-3 gap-y-2 overflow-y-auto px-4 pt-1 pb-3">
-        {about ? <p className="col-span-full -mt-1 text-sm text-quiet">{about}</p> : null}
-        {children}
-      </div>
-    </section>
-  );
-}
-
-export function Fields({
-  schema,
-  values,
-  problems,
-  onChange,
-  leaveOut,
-  children,
-}: {
-  schema: Schema;
-  values: Values;
-  problems: ProblemItem[];
-  onChange: (values: Values, what: string) => void;
-  leaveOut?: string;
-  /** Between the plain fields and the folded-away ones. */
-  children?: ReactNode;
-}) {
-  const fields = useMemo(() => fieldsOf(schema).filter((f) => f.name !== leaveOut), [schema, leaveOut]);
-  const plain = [
-    ...fields.filter((f) => !f.quiet && f.kind !== "group"),
-    ...fields.filter((f) => !f.quiet && f.kind === "group"),
-  ];
-  const quiet = fields.filter((f) => f.quiet);
-  const needsLook = quiet.some((f) => under(problems, f.name).length > 0);
-  return (
-    <>
-      <SchemaFields fields={plain} values={values} onChange={onChange} problems={problems} sliders />
-      {children}
-      {quiet.length ? (
-        <Disclosure as="div" className="col-span-full" defaultOpen={needsLook}>
-          <DisclosureButton className="group flex min-h-11 items-center gap-1 rounded-lg pr-3 text-sm text-quiet">
-            <ChevronRight size={16} aria-hidden className="transition-transform group-data-open:rotate-90" />
-            {quiet.map((f) => f.label.toLowerCase()).join(", ")}
-          </DisclosureButton>
-          <DisclosurePanel className="grid grid-cols-2 gap-3">
-            <SchemaFields fields={quiet} values={values} onChange={onChange} problems={problems} />
-          </DisclosurePanel>
-        </Disclosure>
-      ) : null}
-    </>
   );
 }

@@ -9,29 +9,33 @@ import {
 } from "@dnd-kit/core";
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from "@dnd-kit/sortable";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
-import { GripVertical, Plus } from "lucide-react";
+import { ArrowLeft, GripVertical, Plus } from "lucide-react";
 import type { ReactNode } from "react";
-import type { Catalogue, Document, Ledger, Step } from "../../api/types";
-import { stepsOf } from "./draft";
+import type { Address, Catalogue, Document, Ledger, Step } from "../../api/types";
+import { barAt, offIn, stepsOf } from "./bars";
+import { JoinedBars } from "./JoinedBars";
 import { usePortraits } from "./usePrediction";
 import { BladeCard, type CardCommon, type Chosen, Portraits, PX_PER_MM, SHOWN_MM } from "./Portraits";
-import { stepDetail } from "./words";
 
 type Props = {
   document: Document;
+  /** The open bar. */
+  bar: Address;
   ledger: Ledger | null;
   catalogue: Catalogue;
   chosen: Chosen;
   onChoose: (chosen: Chosen) => void;
   onInsert: (at: number, kind: string) => void;
   onMove: (from: number, to: number) => void;
+  onOpen: (bar: Address) => void;
 };
 
-/** The bar drawn to one scale after every step; choose one to change the step that made it. */
-export function Strip({ document, ledger, catalogue, chosen, onChoose, onInsert, onMove }: Props) {
-  const portraits = usePortraits(document, PX_PER_MM * 1.5, SHOWN_MM).data ?? [];
-  const steps = stepsOf(document);
-  const off = new Set(document.off ?? []);
+/** The open bar drawn to one scale after every step, with the bars that come together in it; choose one to change the step that made it. */
+export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onInsert, onMove, onOpen }: Props) {
+  const portraits = usePortraits(document, bar, PX_PER_MM * 1.5, SHOWN_MM).data ?? [];
+  const recipe = barAt(document, bar);
+  const steps = stepsOf(recipe);
+  const off = offIn(document, bar);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
@@ -40,17 +44,40 @@ export function Strip({ document, ledger, catalogue, chosen, onChoose, onInsert,
     if (over && active.id !== over.id) onMove(Number(active.id) - 1, Number(over.id) - 1);
   };
   const ids = steps.map((_, i) => i + 1);
-  const common = { ledger, portraits, chosen, onChoose };
+  const common = { ledger, bar, portraits: portraits.filter((p) => p.child === null || p.child === undefined), chosen, onChoose };
   return (
     <nav aria-label="The bar after each step" className="no-print shrink-0 overflow-x-auto border-b border-line bg-ground">
       <ol className="flex w-max min-w-full items-stretch px-3 py-1.5">
+        {bar.length ? (
+          <li className="flex items-stretch">
+            <button
+              type="button"
+              data-testid="back-to-joint"
+              onClick={() => onOpen(bar.slice(0, -1))}
+              className="mr-2 flex w-28 flex-col items-start justify-center gap-1 rounded-xl border-2 border-edge bg-panel px-2.5 text-left text-sm hover:border-ink"
+            >
+              <span className="flex items-center gap-1 font-semibold">
+                <ArrowLeft size={16} aria-hidden /> Back
+              </span>
+              <span className="leading-tight text-quiet">
+                to the {bar.length > 1 ? "bar" : "whole"} that bar {bar.map((i) => i + 1).join(".")} goes into
+              </span>
+            </button>
+          </li>
+        ) : null}
+        {recipe.start.kind === "assembly" ? (
+          <li className="flex items-stretch">
+            <JoinedBars
+              bar={bar}
+              items={ledger?.children ?? []}
+              portraits={portraits}
+              join={recipe.start.join}
+              onOpen={onOpen}
+            />
+          </li>
+        ) : null}
         <li className="flex items-stretch">
-          <Portraits
-            {...common}
-            id="start"
-            name={catalogue.step_words[document.recipe.bar.start.kind]?.name ?? "Start"}
-            row={null}
-          />
+          <Portraits {...common} id="start" name={catalogue.step_words[recipe.start.kind]?.name ?? "Start"} row={null} />
           <Insert at={0} catalogue={catalogue} onInsert={onInsert} />
         </li>
         <DndContext
@@ -74,7 +101,7 @@ export function Strip({ document, ledger, catalogue, chosen, onChoose, onInsert,
             ))}
           </SortableContext>
         </DndContext>
-        <BladeCard {...common} document={document} />
+        {bar.length ? null : <BladeCard {...common} document={document} />}
       </ol>
     </nav>
   );
@@ -82,7 +109,6 @@ export function Strip({ document, ledger, catalogue, chosen, onChoose, onInsert,
 
 function SortableCard({
   index,
-  step,
   isOff,
   name,
   after,
@@ -94,7 +120,7 @@ function SortableCard({
     transition,
     zIndex: isDragging ? 10 : undefined,
   };
-  const detail = stepDetail(step);
+  const detail = common.ledger?.rows.find((r) => r.step === index)?.brief ?? "";
   return (
     <li ref={setNodeRef} style={style} className={`flex items-stretch ${isDragging ? "opacity-80" : ""}`}>
       <Portraits

@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Document, Step } from "../../api/types";
-import { applyChange, type Change, fresh, reduce, stepsOf } from "./draft";
+import { barAt, childrenOf, offIn, pathOf, stepsOf, upgraded } from "./bars";
+import { applyChange, type Change, fresh, reduce } from "./draft";
 
 const document: Document = {
   recipe: {
@@ -17,34 +18,35 @@ const document: Document = {
       ] as Step[],
     },
   },
-  off: [1],
+  off: [[1]],
 } as Document;
 
-const kinds = (d: Document) => stepsOf(d).map((s) => s.kind);
+const kinds = (d: Document, bar: number[] = []) => stepsOf(barAt(d, bar)).map((s) => s.kind);
+const bar: number[] = [];
 const change = (c: Change, now = 0, press = 0) => ({ type: "change", change: c, now, press }) as const;
 
 describe("changes to the steps", () => {
   it("keeps a switched-off step switched off wherever it goes", () => {
-    const moved = applyChange(document, { type: "move", from: 1, to: 2 });
+    const moved = applyChange(document, { type: "move", bar, from: 1, to: 2 });
     expect(kinds(moved)).toEqual(["weld", "twist", "draw"]);
-    expect(moved.off).toEqual([2]);
-    const inserted = applyChange(document, { type: "insert", at: 0, step: { kind: "trim", start: 1 } as Step });
-    expect(inserted.off).toEqual([2]);
-    expect(applyChange(document, { type: "remove", index: 0 }).off).toEqual([0]);
-    expect(applyChange(document, { type: "remove", index: 1 }).off).toEqual([]);
-    expect(applyChange(document, { type: "switch", index: 1 }).off).toEqual([]);
+    expect(moved.off).toEqual([[2]]);
+    const inserted = applyChange(document, { type: "insert", bar, at: 0, step: { kind: "trim", start: 1 } as Step });
+    expect(inserted.off).toEqual([[2]]);
+    expect(applyChange(document, { type: "remove", bar, index: 0 }).off).toEqual([[0]]);
+    expect(applyChange(document, { type: "remove", bar, index: 1 }).off).toEqual([]);
+    expect(applyChange(document, { type: "switch", bar, index: 1 }).off).toEqual([]);
   });
 
   it("copies a step after itself, and leaves a move off the end alone", () => {
-    expect(kinds(applyChange(document, { type: "copy", index: 2 }))).toEqual(["weld", "draw", "twist", "twist"]);
-    expect(applyChange(document, { type: "move", from: 2, to: 3 })).toBe(document);
+    expect(kinds(applyChange(document, { type: "copy", bar, index: 2 }))).toEqual(["weld", "draw", "twist", "twist"]);
+    expect(applyChange(document, { type: "move", bar, from: 2, to: 3 })).toBe(document);
   });
 });
 
 describe("undo and redo", () => {
   it("goes back and forth", () => {
     let draft = fresh(document, "A", 1);
-    draft = reduce(draft, change({ type: "remove", index: 0 }));
+    draft = reduce(draft, change({ type: "remove", bar, index: 0 }));
     draft = reduce(draft, change({ type: "rename", name: "B" }));
     expect([kinds(draft.document).length, draft.name, draft.dirty]).toEqual([2, "B", true]);
     draft = reduce(reduce(draft, { type: "undo" }), { type: "undo" });
@@ -59,17 +61,20 @@ describe("undo and redo", () => {
     for (let i = 0; i < 5; i++) {
       draft = reduce(
         draft,
-        change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns: i } as Step }, i * 100),
+        change({ type: "step", bar, index: 2, what: "turns", step: { kind: "twist", turns: i } as Step }, i * 100),
       );
     }
     expect(draft.past.length).toBe(1);
-    draft = reduce(draft, change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns: 9 } as Step }, 5000));
+    draft = reduce(
+      draft,
+      change({ type: "step", bar, index: 2, what: "turns", step: { kind: "twist", turns: 9 } as Step }, 5000),
+    );
     expect(draft.past.length).toBe(2);
   });
 
   it("takes what happens in one press of the pointer as one change, however slow", () => {
     const turned = (turns: number, now: number, press: number) =>
-      change({ type: "step", index: 2, what: "turns", step: { kind: "twist", turns } as Step }, now, press);
+      change({ type: "step", bar, index: 2, what: "turns", step: { kind: "twist", turns } as Step }, now, press);
     let draft = fresh(document, "A", 1);
     for (const [turns, now, press] of [
       [1, 0, 1],
@@ -79,7 +84,7 @@ describe("undo and redo", () => {
       draft = reduce(draft, turned(turns, now, press));
     expect(draft.past.length).toBe(2);
     draft = reduce(draft, { type: "undo" });
-    expect(stepsOf(draft.document)[2]).toMatchObject({ turns: 2 });
+    expect(stepsOf(draft.document.recipe.bar)[2]).toMatchObject({ turns: 2 });
   });
 
   it("stays dirty when typing went on during a save", () => {
@@ -90,5 +95,43 @@ describe("undo and redo", () => {
     expect([draft.base, draft.dirty]).toEqual([2, true]);
     draft = reduce(draft, { type: "saved", document: draft.document, name: draft.name, base: 3 });
     expect(draft.dirty).toBe(false);
+  });
+});
+
+describe("bars inside bars", () => {
+  const inner = document.recipe.bar;
+  const joined = applyChange(document, {
+    type: "replace",
+    bar: [],
+    with: {
+      start: { kind: "assembly", join: "side_by_side", bars: [inner, { ...inner, note: "the other" }] },
+      steps: [],
+    } as never,
+  });
+
+  it("takes what was switched off along into the joint", () => {
+    expect(joined.off).toEqual([[0, 1]]);
+    expect(offIn(joined, [0])).toEqual(new Set([1]));
+    expect(pathOf([0, 1])).toBe("recipe.bar.start.bars[0].start.bars[1]");
+  });
+
+  it("changes one bar and leaves its neighbours alone", () => {
+    const moved = applyChange(joined, { type: "remove", bar: [0], index: 0 });
+    expect(kinds(moved, [0])).toEqual(["draw", "twist"]);
+    expect(moved.off).toEqual([[0, 0]]);
+    expect(kinds(moved, [1])).toEqual(["weld", "draw", "twist"]);
+  });
+
+  it("lets what is switched off follow bars that change places, and go with one that is taken out", () => {
+    const [a, b] = childrenOf(joined.recipe.bar);
+    if (!a || !b) throw new Error("two bars");
+    const swapped = applyChange(joined, { type: "bars", bar: [], bars: [b, a], order: [1, 0] });
+    expect(swapped.off).toEqual([[1, 1]]);
+    expect(applyChange(joined, { type: "bars", bar: [], bars: [b], order: [1] }).off).toEqual([]);
+    expect(applyChange(joined, { type: "bars", bar: [], bars: [b, a, b], order: [1, 0, null] }).off).toEqual([[1, 1]]);
+  });
+
+  it("reads drafts from before bars were nested", () => {
+    expect(upgraded({ ...document, off: [1, 2] as never }).off).toEqual([[1], [2]]);
   });
 });

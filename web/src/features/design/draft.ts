@@ -1,6 +1,7 @@
 /** The draft on the table: the document, its undo and redo, and which revision it stands on. Pure. */
 
-import type { Blade, Document, Start, Step } from "../../api/types";
+import type { Address, Bar, Blade, Document, Start, Step } from "../../api/types";
+import { barAt, childrenOf, offIn, reorderOff, stepsOf, withBar, withOff } from "./bars";
 
 export type Draft = {
   document: Document;
@@ -19,15 +20,20 @@ export type Draft = {
 
 export type Snapshot = { document: Document; name: string };
 
+/** `bar`: which bar it happens to. */
 export type Change =
-  | { type: "start"; start: Start; what: string }
-  | { type: "step"; index: number; step: Step; what: string }
-  | { type: "insert"; at: number; step: Step }
-  | { type: "remove"; index: number }
-  | { type: "copy"; index: number }
-  | { type: "move"; from: number; to: number }
-  | { type: "switch"; index: number }
+  | { type: "start"; bar: Address; start: Start; what: string }
+  | { type: "step"; bar: Address; index: number; step: Step; what: string }
+  | { type: "insert"; bar: Address; at: number; step: Step }
+  | { type: "remove"; bar: Address; index: number }
+  | { type: "copy"; bar: Address; index: number }
+  | { type: "move"; bar: Address; from: number; to: number }
+  | { type: "switch"; bar: Address; index: number }
+  | { type: "label"; bar: Address; note: string }
+  | { type: "replace"; bar: Address; with: Bar }
+  | { type: "bars"; bar: Address; bars: Bar[]; order: (number | null)[] }
   | { type: "blade"; blade: Blade | null; what: string }
+  | { type: "document"; document: Document }
   | { type: "rename"; name: string };
 
 export type Action =
@@ -44,19 +50,10 @@ export function fresh(document: Document, name: string, base: number): Draft {
   return { document, name, past: [], future: [], touched: "", touchedAt: 0, touchedIn: 0, base, dirty: false };
 }
 
-export function stepsOf(document: Document): Step[] {
-  return document.recipe.bar.steps ?? [];
-}
-
-function withSteps(document: Document, steps: Step[], off: number[]): Document {
-  const bar = { ...document.recipe.bar, steps };
-  return { ...document, recipe: { ...document.recipe, bar }, off: [...new Set(off)].sort((a, b) => a - b) };
-}
-
 /** Rearranges the steps by naming, for each new place, the old index (or a new step). */
-function arrange(document: Document, order: (number | Step)[]): Document {
-  const steps = stepsOf(document);
-  const off = new Set(document.off ?? []);
+function arrange(document: Document, address: Address, order: (number | Step)[]): Document {
+  const steps = stepsOf(barAt(document, address));
+  const off = offIn(document, address);
   const nextOff: number[] = [];
   const next = order.flatMap((entry, place) => {
     if (typeof entry !== "number") return [entry];
@@ -64,50 +61,80 @@ function arrange(document: Document, order: (number | Step)[]): Document {
     const step = steps[entry];
     return step ? [step] : [];
   });
-  return withSteps(document, next, nextOff);
+  return withOff(
+    withBar(document, address, (bar) => ({ ...bar, steps: next })),
+    address,
+    nextOff,
+  );
 }
 
 export function applyChange(document: Document, change: Change): Document {
-  const indices = [...stepsOf(document).keys()];
+  if (change.type === "blade") return { ...document, blade: change.blade };
+  if (change.type === "document") return change.document;
+  if (change.type === "rename") return document;
+  const at = change.bar;
+  const steps = stepsOf(barAt(document, at));
+  const indices = [...steps.keys()];
   switch (change.type) {
     case "start":
-      return { ...document, recipe: { ...document.recipe, bar: { ...document.recipe.bar, start: change.start } } };
+      return withBar(document, at, (bar) => ({ ...bar, start: change.start }));
     case "step":
-      return withSteps(
-        document,
-        stepsOf(document).map((s, i) => (i === change.index ? change.step : s)),
-        document.off ?? [],
-      );
+      return withBar(document, at, (bar) => ({
+        ...bar,
+        steps: steps.map((s, i) => (i === change.index ? change.step : s)),
+      }));
     case "insert":
-      return arrange(document, [...indices.slice(0, change.at), change.step, ...indices.slice(change.at)]);
+      return arrange(document, at, [...indices.slice(0, change.at), change.step, ...indices.slice(change.at)]);
     case "remove":
       return arrange(
         document,
+        at,
         indices.filter((i) => i !== change.index),
       );
     case "copy": {
-      const step = stepsOf(document)[change.index];
+      const step = steps[change.index];
       if (!step) return document;
-      return arrange(document, [...indices.slice(0, change.index + 1), step, ...indices.slice(change.index + 1)]);
+      return arrange(document, at, [...indices.slice(0, change.index + 1), step, ...indices.slice(change.index + 1)]);
     }
     case "move": {
       if (change.to < 0 || change.to >= indices.length) return document;
       const order = indices.filter((i) => i !== change.from);
       order.splice(change.to, 0, change.from);
-      return arrange(document, order);
+      return arrange(document, at, order);
     }
     case "switch": {
-      const off = new Set(document.off ?? []);
+      const off = offIn(document, at);
       if (!off.delete(change.index)) off.add(change.index);
-      return withSteps(document, stepsOf(document), [...off]);
+      return withOff(document, at, off);
     }
-    case "blade":
-      return { ...document, blade: change.blade };
-    case "rename":
-      return document;
+    case "label":
+      return withBar(document, at, (bar) => ({ ...bar, note: change.note }));
+    case "replace":
+      return replaceBar(document, at, change.with);
+    case "bars":
+      return reorderOff(
+        withBar(document, at, (bar) =>
+          bar.start.kind === "assembly" ? { ...bar, start: { ...bar.start, bars: change.bars } } : bar,
+        ),
+        at,
+        change.order,
+      );
     default:
       return unknown(change);
   }
+}
+
+/** Another bar in this place. When it is the old one joined with others, what was switched off in the old goes along. */
+function replaceBar(document: Document, at: Address, next: Bar): Document {
+  const before = JSON.stringify(stepsOf(barAt(document, at)));
+  const wrapped = childrenOf(next).findIndex((b) => JSON.stringify(stepsOf(b)) === before);
+  const below = (o: Address) => o.length > at.length && at.every((v, i) => v === o[i]);
+  const keepsSteps = JSON.stringify(stepsOf(next)) === before;
+  const off = (document.off ?? []).flatMap((o) => {
+    if (!below(o) || keepsSteps) return [o];
+    return wrapped >= 0 ? [[...at, wrapped, ...o.slice(at.length)]] : [];
+  });
+  return { ...withBar(document, at, () => next), off };
 }
 
 function unknown(change: never): never {
@@ -115,9 +142,11 @@ function unknown(change: never): never {
 }
 
 function touches(change: Change): string {
-  if (change.type === "start" || change.type === "blade") return `${change.type}.${change.what}`;
-  if (change.type === "step") return `step.${change.index}.${change.what}`;
-  return change.type === "rename" ? "rename" : "";
+  if (change.type === "blade") return `blade.${change.what}`;
+  if (change.type === "rename") return "rename";
+  if (change.type === "start") return `start.${change.bar}.${change.what}`;
+  if (change.type === "step") return `step.${change.bar}.${change.index}.${change.what}`;
+  return change.type === "label" ? `label.${change.bar}` : "";
 }
 
 export function reduce(draft: Draft, action: Action): Draft {

@@ -2,6 +2,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 import { api, ask, Problem, Unreachable } from "../../api/client";
 import type { DesignFull } from "../../api/types";
+import { upgraded } from "./bars";
 import { type Change, type Draft, fresh, reduce } from "./draft";
 
 export type Saving =
@@ -25,8 +26,10 @@ function kept(design: DesignFull): Draft {
     if (!text) return start;
     const found = JSON.parse(text) as Draft;
     // an unsaved draft comes back as it was; a saved one only lends its undo and redo
-    if (found.dirty) return found;
-    return found.base === design.current ? { ...found, document: design.document, name: design.name } : start;
+    const past = found.past.map((p) => ({ ...p, document: upgraded(p.document) }));
+    const future = found.future.map((p) => ({ ...p, document: upgraded(p.document) }));
+    if (found.dirty) return { ...found, past, future, document: upgraded(found.document) };
+    return found.base === design.current ? { ...found, past, future, document: design.document, name: design.name } : start;
   } catch {
     return start;
   }

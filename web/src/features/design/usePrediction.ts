@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, fetchPicture, lane, Problem, Unreachable } from "../../api/client";
-import type { Document, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
+import type { Address, Document, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
 
 export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
 
@@ -97,20 +97,20 @@ function useAsked<T>(job: Job<T>, release?: (old: T) => void): Answer<T> {
   return answer;
 }
 
-/** The ledger, findings and problems of a draft. */
-export function useLedger(document: Document): Answer<Ledger> {
-  const settled = useSettled(JSON.stringify(document), FACES_FIRST_MS);
+/** The ledger, findings and problems of a draft, with the rows of one of its bars. */
+export function useLedger(document: Document, bar: Address): Answer<Ledger> {
+  const settled = useSettled(JSON.stringify({ document, bar }), FACES_FIRST_MS);
   return useAsked({
     key: settled,
-    work: (signal) => ask(api.POST("/api/predict/ledger", { body: { document: JSON.parse(settled) }, signal })),
+    work: (signal) => ask(api.POST("/api/predict/ledger", { body: JSON.parse(settled), signal })),
     patient: true,
   });
 }
 
-/** Portraits of the bar after every step, to one scale. */
-export function usePortraits(document: Document, pxPerMm: number, maxMm: number): Answer<Portrait[]> {
+/** Portraits of one bar after every step, and of the bars that go into it, to one scale. */
+export function usePortraits(document: Document, bar: Address, pxPerMm: number, maxMm: number): Answer<Portrait[]> {
   const { recipe, off } = document;
-  const body = { document: { recipe, off }, px_per_mm: pxPerMm, max_mm: maxMm };
+  const body = { document: { recipe, off }, bar, px_per_mm: pxPerMm, max_mm: maxMm };
   const settled = useSettled(JSON.stringify(body), 2 * FACES_FIRST_MS);
   return useAsked({
     key: settled,
@@ -140,6 +140,12 @@ export function usePicture(
     },
     (url) => URL.revokeObjectURL(url),
   );
+}
+
+/** Whatever the server works out from a body: asked again when it changes, once the hand rests. */
+export function useWorkedOut<T>(body: object, work: (body: never, signal: AbortSignal) => Promise<T>): Answer<T> {
+  const settled = useSettled(JSON.stringify(body), 2 * FACES_FIRST_MS);
+  return useAsked({ key: settled, work: (signal) => work(JSON.parse(settled) as never, signal), patient: false });
 }
 
 /** The document once the hand rests: for pictures that may come after the blade's. */

@@ -1,7 +1,6 @@
 import { describe, expect, it } from "vitest";
-import type { Step } from "../../api/types";
 import { under } from "./fields/problems";
-import { barSize, stepDetail, worst } from "./words";
+import { barSize, worst } from "./words";
 
 describe("words for bars and steps", () => {
   it("gives a round bar one size", () => {
@@ -9,17 +8,6 @@ describe("words for bars and steps", () => {
     expect(barSize({ form: "rectangle", length: 563, width: 40, thickness: 5.5 }, "fraction")).toBe(
       "22 11/64 × 1 37/64 × 7/32 in",
     );
-  });
-
-  it("says in short what a step does", () => {
-    expect(stepDetail({ kind: "twist", hand: "left", turns: 13 } as Step)).toBe("left, 13");
-    const zones = [
-      { from: 0, to: 10, turns: 1.5 },
-      { from: 20, to: 30, turns: 2 },
-    ];
-    expect(stepDetail({ kind: "twist", zones } as Step)).toBe("right, 3.5");
-    expect(stepDetail({ kind: "turn", degrees: 90, about: "z" } as Step)).toBe("90° z");
-    expect(stepDetail({ kind: "weld", thickness: 9 } as Step)).toBe("");
   });
 
   it("grades a step by its worst finding", () => {

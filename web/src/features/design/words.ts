@@ -1,28 +1,10 @@
-import type { Row, Step } from "../../api/types";
+import type { Row } from "../../api/types";
 import { type LengthUnit, lengthText, sizes, UNIT_MARK } from "../../lib/units";
 
 /** The bar's size as a smith would read it: 563 × 40 × 5.5 mm, 434 × ⌀18 mm. */
 export function barSize(row: Pick<Row, "form" | "length" | "width" | "thickness">, unit: LengthUnit): string {
   if (row.form === "round") return `${lengthText(row.length, unit)} × ⌀${lengthText(row.width, unit)} ${UNIT_MARK[unit]}`;
   return sizes([row.length, row.width, row.thickness], unit);
-}
-
-/** A few words for what this step does, beside its name. */
-export function stepDetail(step: Step): string {
-  switch (step.kind) {
-    case "twist": {
-      const turns = step.turns ?? step.zones?.reduce((n, z) => n + z.turns, 0) ?? 0;
-      return `${step.hand ?? "right"}, ${Math.round(turns * 10) / 10}`;
-    }
-    case "section":
-      return `to ${step.form}`;
-    case "turn":
-      return `${step.degrees}°${step.about && step.about !== "x" ? ` ${step.about}` : ""}`;
-    case "restack":
-      return `${step.pieces}`;
-    default:
-      return "";
-  }
 }
 
 export const GRADES = {

@@ -4,7 +4,7 @@ import { Button, Choice, Segments, Toggle } from "../../../ui";
 import { SteelChoice } from "../../steels";
 import { Measure } from "./Measure";
 import { sentence, under } from "./problems";
-import { type Field, type Json, type Values, word } from "./schema";
+import { type Field, type Json, showsWith, type Values, word } from "./schema";
 
 type Props = {
   fields: Field[];
@@ -17,11 +17,10 @@ type Props = {
 
 /** A form made from a model's own schema. */
 export function SchemaFields({ fields, values, onChange, problems, sliders }: Props) {
-  const method = String(values.method ?? "hammer");
   return (
     <>
       {fields
-        .filter((f) => !f.when.length || f.when.includes(method))
+        .filter((f) => showsWith(f, values, fields))
         .map((f) => (
           <OneField
             key={f.name}
@@ -104,6 +103,13 @@ function OneField({ field, value, problems, onChange, sliders }: OneProps) {
       ) : (
         <Rows field={field} value={value} problems={problems} onChange={onChange} />
       );
+    case "switch":
+      return (
+        <div className="col-span-full">
+          <Toggle label={field.label} checked={Boolean(value ?? field.fallback)} onChange={onChange} />
+          {field.hint ? <p className="text-sm leading-tight text-quiet">{field.hint}</p> : null}
+        </div>
+      );
     case "text":
       return (
         <label className="col-span-full block text-sm text-quiet">
@@ -126,6 +132,13 @@ const FRESH: Record<string, Values> = {
   interleaf: { steel: "nickel", thickness: 0.3 },
 };
 
+/** What each way of working usually leaves: the shop's own values, once it has measured them, go here. Indicative. */
+const HANDS: { name: string; values: Values }[] = [
+  { name: "Hammer by hand", values: { amount: 0.3, wavelength: 26, seed: 1 } },
+  { name: "Press", values: { amount: 0.12, wavelength: 45, seed: 1 } },
+  { name: "Rolling mill", values: { amount: 0.04, wavelength: 80, seed: 1 } },
+];
+
 type GroupField = Extract<Field, { kind: "group" }>;
 type LaysField = Extract<Field, { kind: "list"; item: "choice" }>;
 type RowsField = Extract<Field, { kind: "list"; item: "group" }>;
@@ -137,6 +150,19 @@ function Group({ field, value, problems, onChange, sliders }: OneProps & { field
       <Toggle label={field.label} checked={on} onChange={(yes) => onChange(yes ? (FRESH[field.name] ?? {}) : undefined)} />
       {on ? (
         <div className="mt-1 grid grid-cols-2 gap-3 border-l-2 border-line pl-3">
+          {field.name === "uneven" ? (
+            <div className="col-span-full flex flex-wrap gap-1">
+              {HANDS.map((hand) => (
+                <Button
+                  key={hand.name}
+                  compact
+                  onClick={() => onChange({ ...hand.values, seed: (value as Values).seed ?? 1 })}
+                >
+                  {hand.name}
+                </Button>
+              ))}
+            </div>
+          ) : null}
           <SchemaFields
             fields={field.fields}
             values={value as Values}

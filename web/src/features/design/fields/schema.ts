@@ -30,7 +30,7 @@ export type Field = {
   hint: string;
   unit: string;
   quiet: boolean;
-  /** Shown only while `method` is one of these. */
+  /** Shown only while one of these holds: `field=value`, or a bare value of `method`. */
   when: string[];
   optional: boolean;
   fallback: Json | undefined;
@@ -40,6 +40,7 @@ export type Field = {
   | { kind: "choice"; options: string[] }
   | { kind: "steel" }
   | { kind: "text" }
+  | { kind: "switch" }
   | { kind: "group"; fields: Field[] }
   | { kind: "list"; item: "choice"; options: string[] }
   | { kind: "list"; item: "group"; fields: Field[] }
@@ -78,6 +79,7 @@ function fieldOf(name: string, given: Raw, root: Schema, optional: boolean): Fie
   if (raw.enum) return { ...common, kind: "choice", options: raw.enum };
   if (raw.format === "steel") return { ...common, kind: "steel" };
   if (raw.type === "number" || raw.type === "integer") return { ...common, kind: "number", whole: raw.type === "integer" };
+  if (raw.type === "boolean") return { ...common, kind: "switch" };
   if (raw.type === "string") return { ...common, kind: "text" };
   if (raw.type === "object" && raw.properties) return { ...common, kind: "group", fields: fieldsOf(raw, root) };
   if (raw.type === "array" && raw.items) {
@@ -88,6 +90,16 @@ function fieldOf(name: string, given: Raw, root: Schema, optional: boolean): Fie
   return null;
 }
 
+/** Whether a field shows beside these values (`fallbacks`: what a field left out counts as). */
+export function showsWith(field: Field, values: Values, fields: Field[]): boolean {
+  if (!field.when.length) return true;
+  return field.when.some((clause) => {
+    const [name, wanted] = clause.includes("=") ? clause.split("=") : ["method", clause];
+    const now = values[name as string] ?? fields.find((f) => f.name === name)?.fallback ?? (name === "method" ? "hammer" : null);
+    return String(now) === wanted;
+  });
+}
+
 const WORDS: Record<string, string> = {
   as_cut: "as cut",
   end_for_end: "end for end",
@@ -96,6 +108,13 @@ const WORDS: Record<string, string> = {
   thickness: "on top",
   width: "side by side",
   flat_convex: "flat, convex edge",
+  cut_forged: "cut, forged flat",
+  pressed_ground: "pressed, ground flat",
+  stacked: "one on the other",
+  slot: "inlaid in a slot",
+  plug: "plug in a hole",
+  jacket: "core in a jacket",
+  outline: "cut-out",
 };
 
 export function word(value: string): string {

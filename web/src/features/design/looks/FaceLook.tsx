@@ -1,27 +1,15 @@
 import { useState } from "react";
-import { useUnit } from "../../app/session";
-import type { Document, Row } from "../../api/types";
-import { length, lengthText, UNIT_MARK } from "../../lib/units";
-import { DepthHandle } from "./DepthHandle";
-import { usePicture } from "./usePrediction";
-import { sharp, useSize } from "./useSize";
+import { useUnit } from "../../../app/session";
+import { length, lengthText, UNIT_MARK } from "../../../lib/units";
+import { DepthHandle } from "../DepthHandle";
+import { useSize } from "../useSize";
+import type { BarLook } from "./Look";
+import { Picture } from "./Picture";
 
 const END_MOST_PX = 170;
 
 /** The chosen bar from close by: its face ground away under your finger, and its end grain. */
-export function Closer({
-  document,
-  stages,
-  row,
-  ground,
-  onGround,
-}: {
-  document: Document;
-  stages: number;
-  row: Row;
-  ground: number;
-  onGround: (mm: number) => void;
-}) {
+export function FaceLook({ subject, row, ground, onGround }: BarLook) {
   const unit = useUnit();
   const [ref, size] = useSize<HTMLDivElement>();
   const [place, setPlace] = useState(0.5);
@@ -35,7 +23,6 @@ export function Closer({
   const face = { width: Math.round(shown * scale), height: Math.max(2, Math.round(row.width * scale)) };
   const endScale = Math.min(END_MOST_PX / row.width, Math.max(40, size.height - 26) / row.thickness, 9);
   const end = { width: Math.max(2, Math.round(row.width * endScale)), height: Math.max(2, Math.round(row.thickness * endScale)) };
-  const body = { document: { recipe: document.recipe, off: document.off }, stages };
   const ready = size.width > 60 && size.height > 40;
   return (
     <div className="flex min-h-0 min-w-0 flex-1 gap-3 p-3">
@@ -43,8 +30,10 @@ export function Closer({
       <div className="flex min-h-0 min-w-0 flex-1 flex-col">
         <div ref={ref} className="grid min-h-24 flex-1 place-items-center overflow-hidden rounded-lg bg-plate">
           {ready ? (
-            <BarFace
-              body={{ ...body, view: "face", z: round(z), x0: round(x0), x1: round(x0 + shown) }}
+            <Picture
+              path="/api/predict/bar.png"
+              lane="bar-face"
+              body={{ ...subject, view: "face", z: round(z), x0: round(x0), x1: round(x0 + shown) }}
               box={face}
               label={`Face of the bar ground ${length(off, unit)} down`}
             />
@@ -70,7 +59,7 @@ export function Closer({
       </div>
       <figure className="flex w-[11.5rem] shrink-0 flex-col max-[1100px]:w-32">
         <div className="grid min-h-0 flex-1 place-items-center overflow-hidden rounded-lg bg-plate">
-          {ready ? <BarFace body={{ ...body, view: "end", x: round(middle) }} box={end} label="End grain" /> : null}
+          {ready ? <Picture path="/api/predict/bar.png" lane="bar-end" body={{ ...subject, view: "end", x: round(middle) }} box={end} label="End grain" /> : null}
         </div>
         <figcaption className="flex h-8 items-center justify-center text-sm text-quiet">
           End grain at {lengthText(middle, unit)} {UNIT_MARK[unit]}
@@ -82,26 +71,4 @@ export function Closer({
 
 function round(mm: number): number {
   return Math.round(mm * 1000) / 1000;
-}
-
-type BarBody = { view: "face" | "end"; x?: number; z?: number; x0?: number; x1?: number };
-
-function BarFace({ body, box, label }: { body: BarBody; box: { width: number; height: number }; label: string }) {
-  const picture = usePicture("/api/predict/bar.png", body, sharp(box.width), `bar-${body.view}`);
-  if (!picture.data)
-    return (
-      <span className="animate-pulse p-2 text-center text-sm text-plate-quiet">
-        {picture.failure ? "This bar is never reached." : "drawing…"}
-      </span>
-    );
-  return (
-    <img
-      src={picture.data}
-      alt={label}
-      style={box}
-      className="max-h-full max-w-full object-contain"
-      draggable={false}
-      data-testid={`bar-${body.view}`}
-    />
-  );
 }

@@ -1,0 +1,59 @@
+"""Open formats in and out: sections as drawings, bars and blades as solids, outlines read from drawings."""
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import File, Router
+from ninja.files import UploadedFile
+
+from varistrat.accounts.services import shop_tones
+from varistrat.api.auth import asker, signed_in
+from varistrat.api.latest import still_wanted
+from varistrat.api.schemas import PROBLEMS, DrawingIn, OutlinesOut, SolidIn
+from varistrat.core.bars.trace import Trace
+from varistrat.core.errors import InputError
+from varistrat.core.interchange.drawing import draw_section
+from varistrat.core.interchange.glb import bar_glb, blade_glb
+from varistrat.core.interchange.outline import read_outlines
+from varistrat.core.limits import MAX_DRAWING_BYTES
+from varistrat.core.pattern.cuts import Plane, SectionView
+from varistrat.core.pattern.picture import Subject
+from varistrat.designs.services import predict
+
+router = Router(tags=["files"], auth=signed_in)
+TYPES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "tiff": "image/tiff"}
+DRAWN: dict[str, Any] = {"responses": {200: {"content": {t: {} for t in TYPES.values()}}}}
+GLB: dict[str, Any] = {"responses": {200: {"content": {"model/gltf-binary": {}}}}}
+
+
+@router.post("/section", response={200: None, **PROBLEMS}, openapi_extra=DRAWN)
+def section(request: HttpRequest, asked: DrawingIn) -> HttpResponse:
+    forged = predict.bar_after(predict.work_out(asked.document), tuple(asked.bar), asked.stages)
+    x = min(max(asked.plane.x, 0.0), forged.bar.length)
+    view = SectionView(forged.bar, Plane(x, asked.plane.turn, asked.plane.lean))
+    title = f"{asked.document.recipe.name or 'Section'} at {x:.2f} mm"
+    response = HttpResponse(draw_section(Trace(forged), view, asked.kind, title), content_type=TYPES[asked.kind])
+    response["Content-Disposition"] = f'attachment; filename="section.{asked.kind}"'
+    return response
+
+
+@router.post("/solid.glb", response={200: None, **PROBLEMS}, openapi_extra=GLB)
+def solid(request: HttpRequest, asked: SolidIn) -> HttpResponse:
+    worked, tones, wanted = predict.work_out(asked.document), shop_tones(asker(request)), still_wanted(request)
+    if asked.blade:
+        if worked.cut is None:
+            raise InputError(worked.problems) if worked.problems else InputError.at("blade", "there is no blade in this design", "add one")
+        body = blade_glb(worked.cut, worked.cut.subject(tones), predict.executor(), asked.px, wanted)
+    else:
+        forged = predict.bar_after(worked, tuple(asked.bar), asked.stages)
+        body = bar_glb(Subject(Trace(forged), tones), predict.executor(), asked.px, asked.x1, wanted)
+    response = HttpResponse(body, content_type="model/gltf-binary")
+    response["Content-Disposition"] = 'attachment; filename="solid.glb"'
+    return response
+
+
+@router.post("/outlines", response={200: OutlinesOut, **PROBLEMS})
+def outlines(request: HttpRequest, file: UploadedFile = File(...)) -> OutlinesOut:  # type: ignore[type-arg]  # noqa: B008
+    if (file.size or 0) > MAX_DRAWING_BYTES:
+        raise InputError.at("file", f"the drawing has {file.size} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
+    return OutlinesOut(outlines=read_outlines(file.name or "", file.read()))

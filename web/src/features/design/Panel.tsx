@@ -1,0 +1,83 @@
+import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
+import { ChevronRight } from "lucide-react";
+import { type ReactNode, useMemo } from "react";
+import type { ProblemItem } from "../../api/types";
+import { under } from "./fields/problems";
+import { SchemaFields } from "./fields/SchemaFields";
+import { fieldsOf, type Schema, type Values } from "./fields/schema";
+
+/** The frame of everything that is changed at the left: a title, what can be done with it, its fields. */
+export function Shell({
+  title,
+  about,
+  actions,
+  children,
+}: {
+  title: string;
+  about?: string;
+  actions?: ReactNode;
+  children: ReactNode;
+}) {
+  return (
+    <section aria-label={title} className="flex min-h-0 flex-col">
+      <div className="flex min-h-11 items-center gap-1 px-4 pt-1">
+        <h2 className="min-w-0 flex-1 truncate text-lg font-bold">{title}</h2>
+        <div className="-mr-2 flex">{actions}</div>
+      </div>
+      <div className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 gap-x-3 gap-y-2 overflow-y-auto px-4 pt-1 pb-3">
+        {about ? <p className="col-span-full -mt-1 text-sm text-quiet">{about}</p> : null}
+        {children}
+      </div>
+    </section>
+  );
+}
+
+/** Fields made from a schema: plain ones first, then what stands between, then those seldom needed, folded away. */
+export function Fields({
+  schema,
+  values,
+  problems,
+  onChange,
+  leaveOut,
+  children,
+}: {
+  schema: Schema;
+  values: Values;
+  problems: ProblemItem[];
+  onChange: (values: Values, what: string) => void;
+  leaveOut?: string;
+  /** Between the plain fields and the folded-away ones. */
+  children?: ReactNode;
+}) {
+  const fields = useMemo(() => fieldsOf(schema).filter((f) => f.name !== leaveOut), [schema, leaveOut]);
+  const plain = [
+    ...fields.filter((f) => !f.quiet && f.kind !== "group"),
+    ...fields.filter((f) => !f.quiet && f.kind === "group"),
+  ];
+  const quiet = fields.filter((f) => f.quiet);
+  const needsLook = quiet.some((f) => under(problems, f.name).length > 0);
+  return (
+    <>
+      <SchemaFields fields={plain} values={values} onChange={onChange} problems={problems} sliders />
+      {children}
+      {quiet.length ? (
+        <Fold title={quiet.map((f) => f.label.toLowerCase()).join(", ")} open={needsLook}>
+          <SchemaFields fields={quiet} values={values} onChange={onChange} problems={problems} />
+        </Fold>
+      ) : null}
+    </>
+  );
+}
+
+/** Something folded away under its title. */
+export function Fold({ title, open, children }: { title: string; open?: boolean; children: ReactNode }) {
+  return (
+    <Disclosure as="div" className="col-span-full" defaultOpen={open}>
+      <DisclosureButton className="group flex min-h-11 items-center gap-1 rounded-lg pr-3 text-left text-sm text-quiet">
+        <ChevronRight size={16} aria-hidden className="shrink-0 transition-transform group-data-open:rotate-90" />
+        {title}
+      </DisclosureButton>
+      <DisclosurePanel className="grid grid-cols-2 gap-3">{children}</DisclosurePanel>
+    </Disclosure>
+  );
+}

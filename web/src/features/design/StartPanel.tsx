@@ -1,0 +1,90 @@
+import type { Assembly, Canister, Stack, Start } from "../../api/types";
+import { api, ask, whatWentWrong } from "../../api/client";
+import { Choice } from "../../ui";
+import { useToast } from "../../ui/toast";
+import { BarsList } from "./BarsList";
+import { pathOf } from "./bars";
+import { Inserts } from "./Inserts";
+import { under } from "./fields/problems";
+import type { Schema, Values } from "./fields/schema";
+import { LayerList } from "./LayerList";
+import { Fields, Shell } from "./Panel";
+import type { PanelCommon } from "./StepPanel";
+import { Sums } from "./Sums";
+
+/** What the open bar begins as, and its fields. */
+export function StartPanel(props: PanelCommon & { onOpen: (bar: number[]) => void }) {
+  const { catalogue, document, bar, recipe, problems, change, onOpen } = props;
+  const start = recipe.start;
+  const own = under(problems, `${pathOf(bar)}.start`);
+  const toast = useToast();
+  const put = (values: Values, what: string) => {
+    const next = { ...values };
+    if (start.kind === "assembly" && what === "join") joinMeasures(next);
+    change({ type: "start", bar, start: next as unknown as Start, what });
+  };
+  const become = (kind: string) => {
+    if (kind === start.kind) return;
+    ask(api.POST("/api/predict/fresh-bar", { body: { document, bar, kind } }))
+      .then((made) => change({ type: "replace", bar, with: made.bar as never }))
+      .catch((e) => toast(`It stays as it is. ${whatWentWrong(e)}`));
+  };
+  const leaveOut = { stack: "layers", assembly: "bars", canister: "inserts", solid: undefined }[start.kind];
+  const kinds = Object.keys(catalogue.starts).map((kind) => ({
+    value: kind,
+    label: catalogue.step_words[kind]?.name ?? kind,
+    hint: catalogue.step_words[kind]?.about,
+  }));
+  return (
+    <Shell title={bar.length ? `Bar ${bar.map((i) => i + 1).join(".")} begins as` : "It begins as"}>
+      <div className="col-span-full">
+        <Choice label="Begins as" value={start.kind} options={kinds} onChange={become} />
+      </div>
+      <Fields
+        schema={catalogue.starts[start.kind] as Schema}
+        values={start as unknown as Values}
+        problems={own}
+        onChange={put}
+        leaveOut={leaveOut}
+      >
+        {start.kind === "stack" ? (
+          <LayerList
+            layers={start.layers}
+            problems={under(own, "layers")}
+            onChange={(layers, what) => change({ type: "start", bar, start: { ...(start as Stack), layers }, what })}
+          />
+        ) : null}
+        {start.kind === "assembly" ? (
+          <BarsList document={document} bar={bar} start={start as Assembly} problems={own} change={change} onOpen={onOpen} />
+        ) : null}
+        {start.kind === "canister" ? (
+          <Inserts
+            catalogue={catalogue}
+            start={start as Canister}
+            problems={under(own, "inserts")}
+            onChange={(inserts, what) => change({ type: "start", bar, start: { ...(start as Canister), inserts }, what })}
+          />
+        ) : null}
+      </Fields>
+      <Sums document={document} bar={bar} step={null} onUse={(field, value) => put({ ...(start as unknown as Values), [field]: value }, field)} />
+    </Shell>
+  );
+}
+
+const MEASURES: Record<string, Values> = {
+  stacked: {},
+  side_by_side: {},
+  scarf: { angle: 30 },
+  slot: { depth: 3, width: 10 },
+  plug: { x: 30, y: 0, diameter: 12 },
+  jacket: { wall: 4 },
+};
+
+/** Each join has its own measures and no others. */
+function joinMeasures(values: Values) {
+  const wanted = MEASURES[String(values.join)] ?? {};
+  for (const name of ["angle", "depth", "width", "x", "y", "diameter", "wall"]) {
+    if (!(name in wanted)) delete values[name];
+    else values[name] ??= wanted[name] ?? null;
+  }
+}

@@ -1,0 +1,78 @@
+import { useState } from "react";
+import { useUnit } from "../../../app/session";
+import type { Document, Ledger } from "../../../api/types";
+import { length } from "../../../lib/units";
+import { Segments } from "../../../ui";
+import { useSize } from "../useSize";
+import { Dial } from "./Dial";
+import { fitted, Picture } from "./Picture";
+
+type Props = { document: Document; shape: NonNullable<Ledger["shape"]> };
+
+/** One face of the blade ground further than finished, under your finger. */
+export function BladeDepth({ document, shape }: Props) {
+  const unit = useUnit();
+  const [ref, room] = useSize<HTMLDivElement>();
+  const [side, setSide] = useState<"right" | "left">("right");
+  const [ground, setGround] = useState(0);
+  const margin = 1.5;
+  const box = fitted(shape.length + 2 * margin, shape.high - shape.low + 2 * margin, { width: Math.max(40, room.width), height: Math.max(24, room.height) });
+  const most = Math.min(3, shape.bar_thickness / 2);
+  return (
+    <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-2 p-3">
+      <div ref={ref} className="grid min-h-20 flex-1 place-items-center overflow-hidden rounded-lg bg-plate">
+        {room.width > 40 ? (
+          <Picture
+            path="/api/predict/blade.png"
+            body={{ document, side, margin, book: true, ground: Math.round(ground * 1000) / 1000 }}
+            box={box}
+            label={`The ${side} face ground ${length(ground, unit)} further`}
+            lane="blade-ground"
+            missing="No blade to show yet."
+          />
+        ) : null}
+      </div>
+      <div className="flex flex-wrap items-end gap-x-4">
+        <Segments
+          label="Side"
+          value={side}
+          options={[
+            { value: "right", label: "right" },
+            { value: "left", label: "left" },
+          ]}
+          onChange={setSide}
+        />
+        <Dial label="Ground further" value={ground} min={0} max={most} step={0.01} says={length(ground, unit)} onChange={setGround} />
+      </div>
+    </div>
+  );
+}
+
+/** The blade cut across at any station, at any angle: right face to the right, edge down. */
+export function BladeSection({ document, shape }: Props) {
+  const unit = useUnit();
+  const [ref, room] = useSize<HTMLDivElement>();
+  const [share, setShare] = useState(0.4);
+  const [turn, setTurn] = useState(0);
+  const x = Math.round(share * shape.length * 100) / 100;
+  return (
+    <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-2 p-3">
+      <div ref={ref} className="grid min-h-24 flex-1 place-items-center overflow-hidden rounded-lg bg-plate p-2">
+        {room.width > 40 ? (
+          <Picture
+            path="/api/predict/blade.png"
+            body={{ document, view: "section", side: "right", x, turn }}
+            box={{ width: room.width - 16, height: room.height - 16 }}
+            label={`The blade cut across ${length(x, unit)} from the heel, seen from the heel`}
+            lane="blade-section"
+            missing="No blade to show yet."
+          />
+        ) : null}
+      </div>
+      <div className="flex flex-wrap items-end gap-x-4">
+        <Dial label="From the heel" value={share} min={0.01} max={0.99} step={0.005} says={length(x, unit)} onChange={setShare} />
+        <Dial label="Turned" value={turn} min={-75} max={75} step={1} says={`${turn}°`} onChange={setTurn} />
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,95 @@
+import { Maximize2, Minimize2 } from "lucide-react";
+import { useState } from "react";
+import type { Address, Document, Ledger, Row } from "../../../api/types";
+import { Button } from "../../../ui";
+import { BladeDepth, BladeSection } from "./BladeLooks";
+import { DepthFilm } from "./DepthFilm";
+import { FaceLook } from "./FaceLook";
+import { LayersLook } from "./LayersLook";
+import { SectionLook } from "./SectionLook";
+import { SolidLook } from "./SolidLook";
+import { WindowLook } from "./WindowLook";
+
+/** What every look at a bar is given: which bar it is (as the server takes it), its row of the ledger, how far it is ground. */
+export type BarLook = { subject: object; row: Row; ground: number; onGround: (mm: number) => void };
+
+const BAR = ["Face", "Section", "Window", "3-D", "Depths"] as const;
+const BLADE = ["Ground", "Section", "3-D", "Layers"] as const;
+type Name = (typeof BAR)[number] | (typeof BLADE)[number];
+
+/** The chosen bar, or the blade, from close by: several ways to look at it, and as large as the screen if wanted. */
+export function Look({
+  document,
+  bar,
+  stages,
+  row,
+  shape,
+  blade,
+  ground,
+  onGround,
+}: {
+  document: Document;
+  bar: Address;
+  stages: number;
+  row: Row;
+  shape: Ledger["shape"];
+  /** The blade is chosen, not a bar. */
+  blade: boolean;
+  ground: number;
+  onGround: (mm: number) => void;
+}) {
+  const [barName, setBarName] = useState<Name>("Face");
+  const [bladeName, setBladeName] = useState<Name>("Ground");
+  const [large, setLarge] = useState(false);
+  const onBlade = blade && !!shape;
+  const name = onBlade ? bladeName : barName;
+  const names: readonly Name[] = onBlade ? BLADE : BAR;
+  const subject = { document: { recipe: document.recipe, off: document.off }, bar, stages };
+  const look = { subject, row, ground, onGround };
+  return (
+    <div className={large ? "fixed inset-0 z-40 flex bg-panel" : "flex min-h-0 min-w-0 flex-1"}>
+      <div role="tablist" aria-label="Ways to look" aria-orientation="vertical" className="flex shrink-0 flex-col border-r border-line py-1">
+        {names.map((n) => (
+          <button
+            key={n}
+            type="button"
+            role="tab"
+            aria-selected={n === name}
+            onClick={() => (onBlade ? setBladeName(n) : setBarName(n))}
+            className={`min-h-10 px-3 text-left text-sm ${n === name ? "border-l-3 border-ink font-semibold" : "border-l-3 border-transparent text-quiet hover:text-ink"}`}
+          >
+            {n}
+          </button>
+        ))}
+        <span className="mt-auto">
+          <Button kind="quiet" compact label={large ? "Back to the work" : "Look larger"} pressed={large} onClick={() => setLarge(!large)}>
+            {large ? <Minimize2 size={16} aria-hidden /> : <Maximize2 size={16} aria-hidden />}
+          </Button>
+        </span>
+      </div>
+      <div role="tabpanel" aria-label={name} className="flex min-h-0 min-w-0 flex-1">
+        {onBlade && shape ? (
+          name === "Section" ? (
+            <BladeSection document={document} shape={shape} />
+          ) : name === "3-D" ? (
+            <SolidLook key="blade" subject={{ document }} row={null} blade />
+          ) : name === "Layers" ? (
+            <LayersLook document={document} shape={shape} />
+          ) : (
+            <BladeDepth document={document} shape={shape} />
+          )
+        ) : name === "Section" ? (
+          <SectionLook {...look} />
+        ) : name === "Window" ? (
+          <WindowLook {...look} />
+        ) : name === "3-D" ? (
+          <SolidLook key="bar" subject={subject} row={row} blade={false} />
+        ) : name === "Depths" ? (
+          <DepthFilm {...look} />
+        ) : (
+          <FaceLook {...look} />
+        )}
+      </div>
+    </div>
+  );
+}
