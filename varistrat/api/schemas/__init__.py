@@ -294,7 +294,7 @@ class WindowIn(Schema):
 class BarPictureIn(Schema):
     document: Document
     bar: BarAddress = []
-    stages: int = Field(ge=0)
+    stages: int | None = Field(None, ge=0)
     view: Literal["face", "side", "end", "section", "window", "solid"]
     px: int = Field(ge=4, le=4000)
     z: float = 0.0

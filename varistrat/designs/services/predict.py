@@ -97,7 +97,7 @@ class Window:
 class BarPicture:
     """One bar (`bar`: its address) after `stages` steps: its face ground to z, its side, or its end grain at x."""
 
-    stages: int
+    stages: int | None
     view: Literal["face", "side", "end", "section", "window", "solid"]
     px: int
     z: float = 0.0

@@ -2577,7 +2577,7 @@ export interface components {
              */
             bar?: number[];
             /** Stages */
-            stages: number;
+            stages?: number | null;
             /**
              * View
              * @enum {string}

@@ -8,6 +8,7 @@ import { Header } from "./Header";
 import { SessionProvider, useSession } from "./session";
 
 const Design = lazy(() => import("../features/design").then((m) => ({ default: m.Design })));
+const Compare = lazy(() => import("../features/compare").then((m) => ({ default: m.Compare })));
 const Steels = lazy(() => import("../features/steels").then((m) => ({ default: m.Steels })));
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
@@ -36,6 +37,7 @@ function Shop() {
         <Routes>
           <Route path="/" element={<Bench />} />
           <Route path="/design/:id" element={<Design />} />
+          <Route path="/compare" element={<Compare />} />
           <Route path="/steels" element={<Steels />} />
           <Route path="*" element={<Lost />} />
         </Routes>

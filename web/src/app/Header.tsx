@@ -21,6 +21,7 @@ export function HeaderSlot({ children }: { children: ReactNode }) {
 
 const PLACES = [
   { to: "/", name: "Bench" },
+  { to: "/compare", name: "Side by side" },
   { to: "/steels", name: "Steels" },
 ];
 

@@ -10,6 +10,8 @@ const KEYS: [string, string][] = [
   ["Z, Shift Z", "undo, redo"],
   ["[ ]", "grind a little less, more off the bar"],
   ["D", "to the ground-off handle"],
+  ["U", "back from a bar to the joint it goes into"],
+  ["W", "what if: a sheet of pictures with one or two numbers varied"],
   ["B", "enlarge the blade, and back"],
   ["?", "this page"],
 ];
@@ -23,6 +25,11 @@ export function Shortcuts({ open, onClose }: { open: boolean; onClose: () => voi
         </li>
         <li>The + between two portraits puts a new step there.</li>
         <li>Drag the “ground off” handle to see the pattern deeper in that bar.</li>
+        <li>
+          Where bars come together they stand at the left, running into the joint: open one to work on it, and go back when it is
+          done.
+        </li>
+        <li>“Work it out” under a step does the sums that go with it; any of its numbers can be the one you are after.</li>
         <li>Above, both etched faces of the blade follow every change. Left and right lie spine to spine.</li>
       </ol>
       <p className="mb-4">

@@ -22,6 +22,7 @@ import { StartPanel } from "./StartPanel";
 import { StepPanel } from "./StepPanel";
 import type { Chosen } from "./Portraits";
 import { Strip } from "./Strip";
+import { WhatIf } from "./WhatIf";
 import { useCatalogue } from "./useCatalogue";
 import { useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
@@ -83,7 +84,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
   const [chosen, setChosen] = useState<Chosen>(() => Math.max(0, steps.length - 1));
   const [ground, setGround] = useState(0);
   const [large, setLarge] = useState(false);
-  const [dialog, setDialog] = useState<"history" | "print" | null>(null);
+  const [dialog, setDialog] = useState<"history" | "print" | "what-if" | null>(null);
   const toast = useToast();
 
   const refused = answer.failure?.kind === "invalid" ? answer.failure.problems : [];
@@ -168,6 +169,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
     b: () => setLarge((on) => !on),
     d: () => window.document.querySelector<HTMLElement>('[aria-label="Ground off the face"]')?.focus(),
     "[": () => setGround((g) => Math.max(0, g - 0.1)),
+    w: () => setDialog("what-if"),
     u: () => bar.length && open(bar.slice(0, -1)),
     "]": () => setGround((g) => Math.min(row?.thickness ?? 0, g + 0.1)),
   });
@@ -203,6 +205,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
         <MoreMenu
           id={design.id}
           onHistory={() => setDialog("history")}
+          onWhatIf={() => setDialog("what-if")}
           onPrint={() => save().then(() => setDialog("print"))}
           canPrint={!!ledger?.shape}
         />
@@ -284,6 +287,16 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
         )}
       </main>
       <History id={design.id} open={dialog === "history"} onClose={() => setDialog(null)} onTake={take} />
+      <WhatIf
+        document={document}
+        open={dialog === "what-if"}
+        onClose={() => setDialog(null)}
+        onTake={(next, said) => {
+          change({ type: "document", document: next });
+          setDialog(null);
+          toast(`Taken over: ${said}.`, undo);
+        }}
+      />
       <PrintFace id={design.id} length={ledger?.shape?.length ?? 100} open={dialog === "print"} onClose={() => setDialog(null)} />
     </>
   );

@@ -1,5 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { Ellipsis } from "lucide-react";
+import { Link } from "react-router";
 import { api, ask } from "../../api/client";
 import type { DesignFull } from "../../api/types";
 import { Button, Notice } from "../../ui";
@@ -94,11 +95,13 @@ export function MoreMenu({
   id,
   onHistory,
   onPrint,
+  onWhatIf,
   canPrint,
 }: {
   id: number;
   onHistory: () => void;
   onPrint: () => void;
+  onWhatIf: () => void;
   canPrint: boolean;
 }) {
   const item = "block min-h-11 w-full rounded-lg px-3 py-2 text-left data-focus:bg-line/70 data-disabled:opacity-50";
@@ -115,6 +118,16 @@ export function MoreMenu({
         anchor={{ to: "bottom end", gap: 4 }}
         className="z-50 w-72 rounded-xl border border-edge bg-well p-1 shadow-xl outline-none"
       >
+        <MenuItem>
+          <button type="button" className={item} onClick={onWhatIf}>
+            What if… <span className="float-right font-mono text-quiet">W</span>
+          </button>
+        </MenuItem>
+        <MenuItem>
+          <Link className={item} to={`/compare?a=${id}`}>
+            Beside another design or save
+          </Link>
+        </MenuItem>
         <MenuItem>
           <button type="button" className={item} onClick={onHistory}>
             Earlier saves…

@@ -39,12 +39,12 @@ export function JoinedBars({
                 data-open-bar={i}
                 title={`Open bar ${i + 1}: ${child.label}`}
                 onClick={() => onOpen([...bar, i])}
-                className="flex h-11 w-44 items-center gap-2 rounded-lg border border-transparent px-1.5 text-left hover:border-ink hover:bg-panel"
+                className="flex h-11 w-[13.2rem] items-center gap-2 rounded-lg border border-transparent px-1.5 text-left hover:border-ink hover:bg-panel"
               >
                 {portrait && size ? (
                   <span className="flex shrink-0 items-center gap-1">
-                    <img src={portrait.end} alt="" className="max-h-9 max-w-9" style={{ height: (child.thickness ?? 10) * PX * 2 }} />
-                    <img src={portrait.side} alt="" className="h-3 w-9 object-cover object-left" />
+                    <img src={portrait.end} alt="" className="max-h-8 max-w-8" style={{ height: (child.thickness ?? 10) * PX * 2 }} />
+                    <img src={portrait.side} alt="" className="h-3 w-7 object-cover object-left" />
                   </span>
                 ) : (
                   <span className="grid h-8 w-16 shrink-0 place-items-center rounded border border-dashed border-edge text-xs text-quiet">
@@ -55,11 +55,11 @@ export function JoinedBars({
                   <span className="block truncate text-sm font-semibold">
                     {i + 1}. {child.label}
                   </span>
-                  <span className={`block truncate font-mono text-xs ${child.problem ? "text-stop" : "text-quiet"}`}>
+                  <span className={`block truncate font-mono text-[0.72rem] ${child.problem ? "text-stop" : "text-quiet"}`}>
                     {child.problem
                       ? "cannot be done: open it"
                       : size
-                        ? barSize(child as { form: string; length: number; width: number; thickness: number }, unit)
+                        ? barSize(child as { form: string; length: number; width: number; thickness: number }, unit).replace(/ [a-z]+$/, "")
                         : ""}
                   </span>
                 </span>

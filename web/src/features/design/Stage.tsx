@@ -4,6 +4,7 @@ import type { Document, Ledger, Side } from "../../api/types";
 import { MM_PER_INCH } from "../../lib/units";
 import { Button } from "../../ui";
 import { Facts } from "./Facts";
+import { Picture } from "./looks/Picture";
 import { usePicture } from "./usePrediction";
 import { sharp, useSize } from "./useSize";
 
@@ -39,11 +40,11 @@ export function Stage({
         <div ref={ref} className="grid h-full w-full place-items-center overflow-hidden">
           {shape && size.width > 80 ? (
             <Faces document={document} shape={shape} width={size.width} height={size.height} stale={stale} />
+          ) : ledger?.summary && !document.blade ? (
+            <BareBar document={document} summary={ledger.summary} width={size.width} height={size.height} />
           ) : ledger ? (
             <p className="max-w-md text-center text-plate-quiet">
-              {document.blade
-                ? "The blade cannot be shown until what is marked below is put right."
-                : "No blade is cut from this bar yet. Choose “Blade” at the end of the row below to add one."}
+              The {document.blade ? "blade" : "bar"} cannot be shown until what is marked below is put right.
             </p>
           ) : (
             <p className="animate-pulse text-plate-quiet">Working out the blade…</p>
@@ -60,6 +61,51 @@ export function Stage({
         </div>
       </div>
     </section>
+  );
+}
+
+/** Without a blade: the bar's own face and end grain. */
+function BareBar({
+  document,
+  summary,
+  width,
+  height,
+}: {
+  document: Document;
+  summary: NonNullable<Ledger["summary"]>;
+  width: number;
+  height: number;
+}) {
+  const room = { width: Math.max(60, width - 40), height: Math.max(60, height - 44) };
+  const scale = Math.min(room.height / Math.max(summary.width, summary.thickness), room.width / 2.2 / summary.width, 14);
+  const end = { width: Math.round(summary.width * scale), height: Math.round(summary.thickness * scale) };
+  const left = room.width - end.width - 24;
+  const shown = Math.min(summary.length, left / scale);
+  const subject = { document: { recipe: document.recipe, off: document.off }, stages: null };
+  const px = { width: Math.max(20, Math.round(shown * scale)), height: Math.max(4, Math.round(summary.width * scale)) };
+  const x1 = Math.round(shown * 100) / 100;
+  return (
+    <div className="flex flex-col items-center gap-1">
+      <div className="flex items-center gap-6">
+        <Picture
+          path="/api/predict/bar.png"
+          lane="bare-end"
+          label="End grain of the finished bar"
+          box={end}
+          body={{ ...subject, view: "end", x: Math.round(summary.length * 50) / 100 }}
+        />
+        <Picture
+          path="/api/predict/bar.png"
+          lane="bare-face"
+          label="Face of the finished bar"
+          box={px}
+          body={{ ...subject, view: "face", z: Math.round(summary.thickness * 250) / 1000, x1 }}
+        />
+      </div>
+      <p className="text-sm text-plate-quiet">
+        End grain and face of the bar. No blade is cut from it yet: choose “Add a blade” at the end of the row below.
+      </p>
+    </div>
   );
 }
 

@@ -54,8 +54,9 @@ function resolve(raw: Raw, root: Schema): Raw {
 }
 
 export function fieldsOf(schema: Raw, root: Schema = schema): Field[] {
-  return Object.entries(schema.properties ?? {}).flatMap(([name, raw]) => {
-    const field = fieldOf(name, raw, root, !(schema.required ?? []).includes(name));
+  const own = resolve(schema, root);
+  return Object.entries(own.properties ?? {}).flatMap(([name, raw]) => {
+    const field = fieldOf(name, raw, root, !(own.required ?? []).includes(name));
     return field ? [field] : [];
   });
 }

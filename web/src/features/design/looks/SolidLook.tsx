@@ -10,7 +10,8 @@ import { Dial } from "./Dial";
 import { Picture } from "./Picture";
 import type { View3d } from "./scene";
 
-const MOST_MM = 260;
+/** So many times as long as it is wide: more of a long bar would only be a thread. */
+const MOST_TIMES = 4;
 const GROUND = "#292929";
 
 /** Bar or blade in three dimensions with its pattern on every face; a bar can be cut through. Without WebGL, a still picture. */
@@ -24,7 +25,7 @@ export function SolidLook({ subject, row, blade }: { subject: object; row: Row |
   const [cut, setCut] = useState<"none" | "across" | "down">("none");
   const [share, setShare] = useState(0.6);
   const toast = useToast();
-  const shown = row ? Math.min(row.length, MOST_MM) : 0;
+  const shown = row ? Math.min(row.length, MOST_TIMES * Math.max(row.width, row.thickness)) : 0;
   const body = blade ? { ...subject, blade: true } : { ...subject, x1: shown };
   const key = JSON.stringify(body);
 
@@ -111,8 +112,8 @@ export function SolidLook({ subject, row, blade }: { subject: object; row: Row |
               value={cut}
               options={[
                 { value: "none", label: "whole" },
-                { value: "across", label: "cut across" },
-                { value: "down", label: "ground down" },
+                { value: "across", label: "across" },
+                { value: "down", label: "down" },
               ]}
               onChange={setCut}
             />

@@ -67,8 +67,20 @@ export function openView(canvas: HTMLCanvasElement, ground: string): View3d {
     const size = box.getSize(new Vector3());
     const middle = box.getCenter(new Vector3());
     controls.target.copy(middle);
-    const far = size.length() / 2 / Math.sin((camera.fov * Math.PI) / 360) / Math.min(1, camera.aspect * 0.62);
-    camera.position.copy(middle).add(new Vector3(0.42, 0.55, 0.85).normalize().multiplyScalar(far));
+    const from = new Vector3(0.62, 0.5, 0.72).normalize();
+    // as near as all eight corners allow
+    camera.position.copy(middle).add(from);
+    camera.lookAt(middle);
+    camera.updateMatrixWorld();
+    const high = Math.tan((camera.fov * Math.PI) / 360);
+    let far = size.length() / 20;
+    for (let i = 0; i < 8; i++) {
+      const corner = new Vector3(i & 1 ? size.x : -size.x, i & 2 ? size.y : -size.y, i & 4 ? size.z : -size.z).multiplyScalar(0.5);
+      const seen = corner.applyQuaternion(camera.quaternion.clone().invert());
+      far = Math.max(far, seen.z + Math.abs(seen.x) / (high * camera.aspect), seen.z + Math.abs(seen.y) / high);
+    }
+    far *= 1.06;
+    camera.position.copy(middle).add(from.multiplyScalar(far));
     camera.near = far / 100;
     camera.far = far * 10;
     camera.updateProjectionMatrix();
