@@ -4,7 +4,8 @@ Sections are inverted by bisection on the outline itself instead of Newton on ta
 rotation matrices instead of sign tables; sizes come from volumes worked out here.
 """
 
-from math import atan2, cos, pi, sin, sqrt
+from collections.abc import Callable
+from math import atan2, cos, exp, hypot, pi, sin, sqrt, tan
 from typing import Any
 
 Json = dict[str, Any]
@@ -102,6 +103,20 @@ def size(step: Json, bar: Bar) -> Bar:
     if kind == "restack":
         n, g = step["pieces"], step.get("grind", 0.0)
         return Bar((bar.length - (n - 1) * step.get("kerf", 0.0)) / n, "rectangle", bar.w, n * (bar.t - 2 * g))
+    if kind == "grid":
+        rows, g = step["cells"], step.get("grind", 0.0)
+        n = len(rows) * len(rows[0])
+        length = (bar.length - (n - 1) * step.get("kerf", 0.0)) / n
+        return Bar(length, "rectangle", len(rows[0]) * (bar.w - 2 * g), len(rows) * (bar.t - 2 * g))
+    if kind == "tiles":
+        a, t = step["angle"] * pi / 180, step["thickness"]
+        return Bar(step["count"] * bar.t / sin(a) - t * cos(a) / sin(a), "rectangle", bar.w, t)
+    if kind == "end_slice":
+        return Bar(bar.t, "rectangle", bar.w, step["thickness"])
+    if kind == "split":
+        return Bar(bar.length, "rectangle", bar.w, bar.t - abs(step["drag"]) * (1 - exp(-bar.w / 2 / step["reach"])))
+    if kind == "relief":
+        return relief_size(step, bar)
     if kind == "fold":
         return Bar(bar.length / 2, "rectangle", bar.w, 2 * (bar.t - step.get("grind", 0.0)))
     return Bar(
@@ -132,12 +147,131 @@ def pull(step: Json, before: Bar, after: Bar, p: Vec) -> Vec:
         own = own if axis is None else tuple(v if i == axis else -v for i, v in enumerate(own))  # type: ignore[assignment]
         assert g >= 0
         return own[0] + after.length / 2 + piece * (after.length + step.get("kerf", 0.0)), own[1], own[2]
+    if kind == "grid":
+        return grid(step, before, after, p)
+    if kind == "tiles":
+        return tiles(step, before, p)
+    if kind == "end_slice":
+        return z + after.t / 2, y, before.t / 2 - x
+    if kind == "split":
+        here, edge = step["drag"] * exp(-abs(y) / step["reach"]), step["drag"] * exp(-before.w / 2 / step["reach"])
+        return x, y, z + here - (step["drag"] + edge) / 2
+    if kind == "relief":
+        return relief(step, before, after, p)
     if kind == "fold":
         g = step.get("grind", 0.0)
         if z < 0:
             return x, y, z + after.t / 2 - before.t / 2
         return before.length - x, y, before.t / 2 - g - z
     return x, y + (step.get("front", 0) - step.get("back", 0)) / 2, z + (step.get("bottom", 0) - step.get("top", 0)) / 2
+
+
+def grid(step: Json, before: Bar, after: Bar, p: Vec) -> Vec:
+    """The cell found by trying all of them; turned back by matrices, end for end first."""
+    rows = step["cells"]
+    w, t = after.w / len(rows[0]), after.t / len(rows)
+    i = min(int((p[2] + after.t / 2) / t), len(rows) - 1)
+    j = min(int((p[1] + after.w / 2) / w), len(rows[0]) - 1)
+    own = [p[0] - after.length / 2, p[1] - (j + 0.5) * w + after.w / 2, p[2] - (i + 0.5) * t + after.t / 2]
+    cell = rows[i][j]
+    if cell.get("end_for_end"):
+        own = [-own[0], -own[1], own[2]]
+    for _ in range(cell.get("quarter_turns", 0) % 4):  # one quarter back: z towards y
+        own = [own[0], own[2], -own[1]]
+    return own[0] + after.length / 2 + (i * len(rows[0]) + j) * (after.length + step.get("kerf", 0.0)), own[1], own[2]
+
+
+def tiles(step: Json, before: Bar, p: Vec) -> Vec:
+    """Each tile tried in turn: the point turned back by the angle must lie inside the bar's height."""
+    a, t = step["angle"] * pi / 180, step["thickness"]
+    face, run = before.t / sin(a), t * cos(a) / sin(a)
+    for k in range(step["count"]):
+        # from the tile's own corner: along its cut face, and down through it
+        along, down = p[0] + run - k * face, t / 2 - p[2]
+        if step.get("alternate") and k % 2:
+            along, down = face + run - along, t - down
+        height = along * sin(a) - down * cos(a)
+        if -1e-9 <= height <= before.t + 1e-9:
+            x = along * cos(a) + down * sin(a) + k * (t + step.get("kerf", 0.0)) / sin(a)
+            return x, p[1], height - before.t / 2
+    raise AssertionError(f"{p} lies in no tile")
+
+
+def depth(step: Json, x: float, y: float, w: float, first: float) -> float:
+    """Depth of the relief at a place, from the nearest of many centres."""
+    pitch, half, deep = step["pitch"], step["groove"] / 2, step["depth"]
+    lean = tan(step.get("slant", 0.0) * pi / 180)
+    if step["shape"] == "dimples":
+        found = []
+        for j in range(-1, int(w / pitch) + 2):
+            shift = pitch / 2 if step.get("array") == "staggered" and j % 2 else 0.0
+            yc = -w / 2 + pitch / 2 + j * pitch
+            k = round((x - first - shift) / pitch)
+            found.append(hypot(x - first - shift - k * pitch, y - yc))
+        s = min(found)
+    else:
+        c = x - (abs(y) if step["shape"] == "chevrons" else y) * lean
+        s = abs(c - first - round((c - first) / pitch) * pitch)
+    if s > half:
+        return 0.0
+    if step["profile"] == "flat":
+        return deep
+    if step["profile"] == "vee":
+        return deep * (1 - s / half)
+    r = (half * half + deep * deep) / (2 * deep)
+    return sqrt(r * r - s * s) - (r - deep)
+
+
+def left(step: Json, bar: Bar, x: float, y: float) -> tuple[float, float]:
+    """(share of the height left, depth below) by plain sums."""
+    pitch = step["pitch"]
+    low = depth(step, x, y, bar.w, pitch / 2 + step.get("offset", pitch / 2)) if step.get("faces") == "both" else 0.0
+    return 1 - (depth(step, x, y, bar.w, pitch / 2) + low) / bar.t, low
+
+
+def across(step: Json, bar: Bar, x: float, y: float, n: int = 240) -> float:
+    """Integral of h over y from the front edge, by the midpoint rule."""
+    dy = (y + bar.w / 2) / n
+    return sum(left(step, bar, x, -bar.w / 2 + (i + 0.5) * dy)[0] for i in range(n)) * dy
+
+
+def along(step: Json, bar: Bar, x: float, n: int = 60) -> float:
+    """Integral of the mean of h from 0 to x: whole pitches and a rest."""
+
+    def run(a: float, b: float) -> float:
+        return sum(across(step, bar, a + (i + 0.5) * (b - a) / n, bar.w / 2, 120) for i in range(n)) * (b - a) / n / bar.w
+
+    whole = int(x // step["pitch"])
+    return whole * run(0.0, step["pitch"]) + run(whole * step["pitch"], x)
+
+
+def inverse(f: Callable[[float], float], wanted: float, low: float, high: float) -> float:
+    for _ in range(44):
+        middle = (low + high) / 2
+        low, high = (middle, high) if f(middle) < wanted else (low, middle)
+    return (low + high) / 2
+
+
+def relief_size(step: Json, bar: Bar) -> Bar:
+    deepest = bar.t - step["depth"] * (2 if step.get("faces") == "both" else 1)
+    t = step.get("thickness", deepest)
+    if step["method"] == "cut_forged":
+        return Bar(along(step, bar, bar.length) * bar.t / t, "rectangle", bar.w, t)
+    return Bar(inverse(lambda x: along(step, bar, x), bar.length, 0.0, 4 * bar.length), "rectangle", bar.w, t)
+
+
+def relief(step: Json, before: Bar, after: Bar, p: Vec) -> Vec:
+    x, y, z = p
+    if step["method"] == "cut_forged":
+        x = inverse(lambda v: along(step, before, v), x * after.t / before.t, 0.0, before.length)
+        target = (y / before.w + 0.5) * across(step, before, x, before.w / 2)
+        y = inverse(lambda v: across(step, before, x, v), target, -before.w / 2, before.w / 2)
+        h, low = left(step, before, x, y)
+        return x, y, -before.t / 2 + low + h * before.t * (z + after.t / 2) / after.t
+    h, low = left(step, before, x, y)
+    pressed = z if step.get("faces") == "both" else z - (before.t - after.t) / 2
+    up = -before.t / 2 + (pressed + before.t / 2 - low) / h
+    return along(step, before, x), before.w * (across(step, before, x, y) / across(step, before, x, before.w / 2) - 0.5), up
 
 
 def trace(start: Json, steps: list[Json], points: list[Vec]) -> list[Vec]:

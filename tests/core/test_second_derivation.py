@@ -23,6 +23,20 @@ RECIPES: dict[str, list[Json]] = {
     "restacked": [{"kind": "restack", "pieces": 3, "grind": 0.4, "kerf": 1.5, "lay": ["as_cut", "turned_over", "rolled"]}],
     "end for end": [{"kind": "restack", "pieces": 2, "lay": ["end_for_end", "as_cut"]}, {"kind": "fold", "grind": 0.3}],
     "folded and ground": [{"kind": "fold"}, {"kind": "grind", "top": 2.0, "front": 1.0, "back": 0.5}, {"kind": "weld", "thickness": 20.0}],
+    "four-way": [
+        SQUARE,
+        {
+            "kind": "grid",
+            "cells": [[{}, {"quarter_turns": 1}], [{"quarter_turns": 3, "end_for_end": True}, {"quarter_turns": 2}]],
+            "grind": 0.4,
+            "kerf": 1.2,
+        },
+    ],
+    "a row of three": [{"kind": "grid", "cells": [[{}, {"end_for_end": True}, {"quarter_turns": 2, "end_for_end": True}]]}],
+    "tiles": [{"kind": "tiles", "angle": 38.0, "thickness": 6.0, "count": 5, "kerf": 1.0}],
+    "tiles turned over": [SQUARE, {"kind": "tiles", "angle": 62.0, "thickness": 9.0, "count": 4, "alternate": True}],
+    "end slice": [{"kind": "end_slice", "thickness": 12.0}, {"kind": "draw", "width": 20.0, "thickness": 5.0}],
+    "split": [{"kind": "split", "drag": 11.0, "reach": 5.0}, {"kind": "end_slice", "thickness": 20.0}],
     "all of it": [
         {"kind": "weld", "thickness": 20.0},
         {"kind": "restack", "pieces": 2, "lay": ["as_cut", "rolled"]},
@@ -38,6 +52,16 @@ RECIPES: dict[str, list[Json]] = {
     ],
 }
 
+GROOVES = {"kind": "relief", "shape": "rungs", "method": "cut_forged", "profile": "vee", "pitch": 15.0, "groove": 10.0, "depth": 6.0}
+RELIEFS: list[Json] = [
+    GROOVES,
+    GROOVES | {"profile": "round", "depth": 4.0, "slant": 30.0, "faces": "both", "offset": 4.0},
+    GROOVES | {"shape": "chevrons", "slant": 25.0, "thickness": 15.0},
+    GROOVES | {"shape": "dimples", "profile": "round", "depth": 4.5, "array": "staggered", "faces": "both"},
+    GROOVES | {"method": "pressed_ground", "shape": "dimples", "faces": "both", "offset": 5.0},
+    GROOVES | {"method": "pressed_ground", "slant": -20.0, "profile": "round", "depth": 4.0, "thickness": 17.0},
+]
+
 
 class SecondDerivationTests(SimpleTestCase):
     def test_every_point_comes_from_the_same_place(self) -> None:
@@ -51,6 +75,21 @@ class SecondDerivationTests(SimpleTestCase):
             p = Trace(f).begun(Points(*points.copy()))
             want = np.array(naive.trace(PILE, steps, [tuple(c) for c in points.T.tolist()])).T  # type: ignore[misc]
             np.testing.assert_allclose([p.x, p.y, p.z], want, atol=2e-6, err_msg=name)
+
+    def test_reliefs_agree_with_sums_done_the_slow_way(self) -> None:
+        # the second way adds up plain rectangles, so it is good to some hundredths only
+        rng = np.random.default_rng(4)
+        pile = stack(("1084", 10), ("15n20", 14), width=26, length=24)
+        for step in RELIEFS:
+            f = forged(pile, step)
+            bar = naive.size(step, naive.Bar(24.0, "rectangle", 26.0, 24.0))
+            np.testing.assert_allclose((f.bar.length, f.bar.thickness), (bar.length, bar.t), rtol=3e-3, err_msg=str(step))
+            at = np.array(
+                [rng.uniform(0.1, 0.9, 3) * f.bar.length, rng.uniform(-0.45, 0.45, 3) * 26, rng.uniform(-0.45, 0.45, 3) * f.bar.thickness]
+            )
+            p = Trace(f).begun(Points(*at.copy()))
+            want = np.array(naive.trace(pile, [step], [tuple(c) for c in at.T.tolist()])).T  # type: ignore[misc]
+            np.testing.assert_allclose([p.x, p.y, p.z], want, atol=0.12, err_msg=str(step))
 
     def test_the_sizes_agree(self) -> None:
         for name, steps in RECIPES.items():

@@ -11,6 +11,7 @@ from tests.core.samples import recipe, solid, stack
 from tests.e2e.base import BrowserCase
 from varistrat.core.document import read_document
 from varistrat.core.starters import STARTERS
+from varistrat.designs.demo import DESIGNS as DEMO
 from varistrat.designs.models import Design
 from varistrat.designs.services import keep
 
@@ -178,7 +179,7 @@ class ChangingTests(BrowserCase):
         length.press("Enter")
         expect(self.page.get_by_role("complementary")).to_contain_text("runs off the far end")
         self.page.get_by_role("button", name="Take it out").click()
-        expect(self.page.get_by_text("No blade is cut from this bar yet")).to_be_visible()
+        expect(self.page.get_by_text("No blade is cut from it yet")).to_be_visible()
         self.page.get_by_role("button", name="Cut a blade from the bar").click()
         self.settled()
 
@@ -379,6 +380,6 @@ class BenchTests(BrowserCase):
         for i in range(200):
             keep.create_design(actor=user, document=document, name=f"Bar {i}")
         self.enter()
-        expect(self.page.get_by_role("listitem")).to_have_count(207)
+        expect(self.page.get_by_role("listitem")).to_have_count(200 + len(DEMO))
         self.page.get_by_label("Find a design").fill("Bar 19")
         expect(self.page.get_by_role("listitem")).to_have_count(11)

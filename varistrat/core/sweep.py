@@ -19,7 +19,7 @@ from varistrat.core.limits import MAX_SHEET_CELLS
 from varistrat.core.pattern.picture import SCREEN, Subject, draw, png
 from varistrat.core.pattern.views import BladeView, FaceView, View
 
-PATH = re.compile(r"[a-z_]+(\[\d+\])*(\.[a-z_]+(\[\d+\])*)*")
+PATH = re.compile(r"[a-z_]+(\[(\d+|\*)\])*(\.[a-z_]+(\[(\d+|\*)\])*)*")
 
 
 class Axis(Model):
@@ -71,7 +71,12 @@ def parameters(document: Document) -> list[Parameter]:
                 out.append(Parameter(here, title, float(value), str(extra.get("unit", "")), isinstance(value, int)))
 
     def bars(bar: BarRecipe, path: str, name: str) -> None:
-        for i, child in enumerate(bar.start.children()):
+        children = bar.start.children()
+        if len(children) > 1 and len({tuple(s.kind for s in c.steps) for c in children}) == 1:
+            # bars made alike: one number for all of them
+            for i, step in enumerate(children[0].steps):
+                look(step, f"{path}.start.bars[*].steps[{i}]", f"{name}all {len(children)} bars, {i + 1} {step.title}")
+        for i, child in enumerate(children):
             bars(child, f"{path}.start.bars[{i}]", f"{name}bar {i + 1} ({label(child)[:28]}), ")
         look(bar.start, f"{path}.start", f"{name}{bar.start.title}".strip())
         for i, step in enumerate(bar.steps):
@@ -84,17 +89,23 @@ def parameters(document: Document) -> list[Parameter]:
 
 
 def put(data: dict[str, Any], path: str, value: float, whole: bool) -> None:
-    """Set one number in a design's JSON. Raises InputError for a path that leads nowhere."""
+    """Set one number in a design's JSON ([*]: in every bar there). Raises InputError for a path that leads nowhere."""
     keys = [int(k) if k.isdecimal() else k for k in re.split(r"\.|\[|\]\.?", path) if k]
-    here: Any = data
-    for key in keys[:-1]:
-        try:
-            here = here[key]
-        except (KeyError, IndexError, TypeError):
-            raise InputError.at("path", f"{path} is not in this design", "choose another number") from None
-    if not isinstance(here, dict) or not isinstance(keys[-1], str):
-        raise InputError.at("path", f"{path} is not a number of this design", "choose another number")
-    here[keys[-1]] = round(value) if whole else value
+
+    def set_in(here: Any, rest: list[int | str]) -> None:
+        key = rest[0]
+        if len(rest) == 1 and isinstance(here, dict) and isinstance(key, str):
+            here[key] = round(value) if whole else value
+        elif key == "*" and isinstance(here, list):
+            for one in here:
+                set_in(one, rest[1:])
+        else:
+            try:
+                set_in(here[key], rest[1:])
+            except (KeyError, IndexError, TypeError):
+                raise InputError.at("path", f"{path} is not a number of this design", "choose another number") from None
+
+    set_in(data, keys)
 
 
 def plan(document: Document, axes: list[Axis]) -> list[tuple[tuple[float, ...], dict[str, Any]]]:

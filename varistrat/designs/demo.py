@@ -34,7 +34,7 @@ def _made(bar: Json, cut: Json | None) -> Json:
     return design(bar["start"], bar["steps"], cut)
 
 
-_DESIGNS: tuple[tuple[str, str, Json], ...] = (
+DESIGNS: tuple[tuple[str, str, Json], ...] = (
     (
         "Withy knife",
         "Plain laminate with hand-forged figure, for cleaving willow rods. Ordered by the Osier Holt co-operative.",
@@ -180,6 +180,6 @@ def load_demo() -> int:
     user = User(username=DEMO_USER)
     user.set_unusable_password()
     user.save()
-    for name, about, document in reversed(_DESIGNS):
+    for name, about, document in reversed(DESIGNS):
         create_design(actor=user, document=read_document(document), name=name, about=about, note="as first drawn")
-    return len(_DESIGNS)
+    return len(DESIGNS)

@@ -178,6 +178,7 @@ class Trace:
 
     def probe(self, x: Array, y: Array, z: Array) -> NDArray[np.int16]:
         """Steel index of points of the finished bar in float64, -1 outside; arrays of one shape (n,)."""
+        x, y, z = (np.asarray(v, np.float64) for v in (x, y, z))
         steel = np.full(x.shape, -1, np.int16)
         with np.errstate(over="ignore", invalid="ignore"):
             inside = np.flatnonzero(self.inside(x, y, z))

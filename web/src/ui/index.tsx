@@ -65,19 +65,21 @@ export function Modal({
   title,
   children,
   wide,
+  huge,
 }: {
   open: boolean;
   onClose: () => void;
   title: string;
   children: ReactNode;
   wide?: boolean;
+  huge?: boolean;
 }) {
   return (
     <Dialog open={open} onClose={onClose} className="relative z-40">
       <div className="fixed inset-0 bg-black/50" aria-hidden />
       <div className="fixed inset-0 grid place-items-center overflow-y-auto p-4">
         <DialogPanel
-          className={`w-full ${wide ? "max-w-4xl" : "max-w-lg"} rounded-2xl border border-line bg-panel p-6 shadow-2xl`}
+          className={`w-full ${huge ? "max-w-[88rem]" : wide ? "max-w-4xl" : "max-w-lg"} rounded-2xl border border-line bg-panel p-6 shadow-2xl`}
         >
           <div className="mb-4 flex items-center justify-between gap-4">
             <DialogTitle className="text-xl font-bold">{title}</DialogTitle>

@@ -69,7 +69,8 @@ class Insert(Model):
                 )
             ring = np.array(self.outline, float)
             span = np.ptp(ring, axis=0)
-            if not (span > 1e-9).all():
+            swept = ring[:, 0] * np.roll(ring[:, 1], -1) - np.roll(ring[:, 0], -1) * ring[:, 1]
+            if not (span > 1e-9).all() or abs(swept.sum()) / 2 < 1e-6 * span[0] * span[1]:
                 raise InputError.at("outline", "the outline has no area", "give at least three corners that are not in a line")
             ring = (ring - (ring.max(axis=0) + ring.min(axis=0)) / 2) * (self.size / span[0])
             if crosses_itself(ring):

@@ -47,8 +47,8 @@ export function Compare() {
           label="Side"
           value={side}
           options={[
-            { value: "right", label: "right face" },
-            { value: "left", label: "left face" },
+            { value: "right", label: "right" },
+            { value: "left", label: "left" },
           ]}
           onChange={setSide}
         />

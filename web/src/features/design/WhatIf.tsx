@@ -22,7 +22,7 @@ export function WhatIf({
   onTake: (document: Document, said: string) => void;
 }) {
   return (
-    <Modal open={open} onClose={onClose} title="What if" wide>
+    <Modal open={open} onClose={onClose} title="What if" huge>
       {open ? <Body document={document} onTake={onTake} /> : null}
     </Modal>
   );
@@ -76,7 +76,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
   const pictures = axes.reduce((n, a) => n * a.count, 1);
   if (parameters.error) return <Notice tone="stop">{whatWentWrong(parameters.error)}</Notice>;
   return (
-    <div className="flex max-h-[76vh] flex-col gap-3">
+    <div className="flex max-h-[80vh] flex-col gap-3">
       <p className="text-quiet">
         Choose one or two numbers and how far they go. Every picture is the blade as it would be; click the one you want.
       </p>
@@ -156,7 +156,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
       {sheet ? (
         <ol
           className="grid min-h-0 gap-2 overflow-y-auto"
-          style={{ gridTemplateColumns: `repeat(${columnsOf(sheet)}, minmax(9rem, 1fr))` }}
+          style={{ gridTemplateColumns: `repeat(${columnsOf(sheet)}, minmax(0, 1fr))` }}
           aria-label="The sheet"
         >
           {sheet.cells.map((cell) => (
@@ -166,7 +166,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
                 disabled={!!cell.problem}
                 onClick={() => take(cell.values)}
                 data-testid="what-if-cell"
-                className="flex h-full w-full flex-col items-center gap-1 rounded-lg border-2 border-transparent bg-plate p-1 text-sm text-plate-ink enabled:hover:border-accent"
+                className="flex h-full w-full flex-col items-center gap-1 rounded-lg border-2 border-transparent bg-plate p-1 text-xs text-plate-ink enabled:hover:border-accent"
               >
                 {cell.problem ? (
                   <span className="grid min-h-14 flex-1 place-items-center text-xs text-plate-quiet">{cell.problem}</span>
@@ -203,11 +203,17 @@ function columnsOf(sheet: Sheet): number {
   return sheet.axes.length === 2 ? Math.min(8, Math.max(2, first)) : 4;
 }
 
-/** Sets the number that a path names: `recipe.bar.steps[3].turns`. */
+/** Sets the number that a path names: `recipe.bar.steps[3].turns`; `[*]`: in every bar there. */
 export function setAt(document: Document, path: string, value: number): void {
-  const keys = path.split(/\.|\[|\]\.?/).filter(Boolean);
-  let here = document as unknown as Record<string, unknown>;
-  for (const key of keys.slice(0, -1)) here = here[key] as Record<string, unknown>;
-  const last = keys.at(-1);
-  if (last) here[last] = value;
+  const inside = (here: unknown, [key, ...rest]: string[]): void => {
+    if (key === undefined) return;
+    if (key === "*") {
+      for (const one of here as unknown[]) inside(one, rest);
+      return;
+    }
+    const owner = here as Record<string, unknown>;
+    if (rest.length) inside(owner[key], rest);
+    else owner[key] = value;
+  };
+  inside(document, path.split(/\.|\[|\]\.?/).filter(Boolean));
 }

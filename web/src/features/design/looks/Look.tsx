@@ -48,7 +48,8 @@ export function Look({
   const look = { subject, row, ground, onGround };
   return (
     <div className={large ? "fixed inset-0 z-40 flex bg-panel" : "flex min-h-0 min-w-0 flex-1"}>
-      <div role="tablist" aria-label="Ways to look" aria-orientation="vertical" className="flex shrink-0 flex-col border-r border-line py-1">
+      <div className="flex shrink-0 flex-col border-r border-line py-1">
+        <div role="tablist" aria-label="Ways to look" aria-orientation="vertical" className="flex flex-col">
         {names.map((n) => (
           <button
             key={n}
@@ -61,6 +62,7 @@ export function Look({
             {n}
           </button>
         ))}
+        </div>
         <span className="mt-auto">
           <Button kind="quiet" compact label={large ? "Back to the work" : "Look larger"} pressed={large} onClick={() => setLarge(!large)}>
             {large ? <Minimize2 size={16} aria-hidden /> : <Maximize2 size={16} aria-hidden />}

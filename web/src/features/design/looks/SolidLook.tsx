@@ -12,6 +12,7 @@ import type { View3d } from "./scene";
 
 /** So many times as long as it is wide: more of a long bar would only be a thread. */
 const MOST_TIMES = 4;
+const SHARP_PX = 1000;
 const GROUND = "#292929";
 
 /** Bar or blade in three dimensions with its pattern on every face; a bar can be cut through. Without WebGL, a still picture. */
@@ -26,7 +27,7 @@ export function SolidLook({ subject, row, blade }: { subject: object; row: Row |
   const [share, setShare] = useState(0.6);
   const toast = useToast();
   const shown = row ? Math.min(row.length, MOST_TIMES * Math.max(row.width, row.thickness)) : 0;
-  const body = blade ? { ...subject, blade: true } : { ...subject, x1: shown };
+  const body = { ...subject, px: SHARP_PX, ...(blade ? { blade: true } : { x1: shown }) };
   const key = JSON.stringify(body);
 
   useEffect(() => {
