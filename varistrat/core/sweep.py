@@ -100,6 +100,8 @@ def put(data: dict[str, Any], path: str, value: float, whole: bool) -> None:
             for one in here:
                 set_in(one, rest[1:])
         else:
+            if isinstance(here, dict) and isinstance(rest[1], str) and rest[1] != "*":
+                here.setdefault(key, {})  # what stands at its default is left out of the JSON
             try:
                 set_in(here[key], rest[1:])
             except (KeyError, IndexError, TypeError):
