@@ -27,6 +27,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("get", "/api/steels", None),
     ("put", "/api/steels/1084/tone", {"tone": 2.5}),
     ("get", "/api/catalogue", None),
+    ("get", "/api/starters/ladder/picture.png", None),
     ("get", "/api/designs", None),
     ("post", "/api/designs", {"starter": "bias"}),
     ("post", "/api/designs/import", DOCUMENT["recipe"]),
@@ -81,7 +82,13 @@ class ApiCase(TestCase):
 class EveryRouteTests(ApiCase):
     def test_every_route_is_listed_here(self) -> None:
         known = {
-            (m, p.replace("{id}", "{design_id}").replace("1084", "{key}").replace("revisions/1", "revisions/{number}"))
+            (
+                m,
+                p.replace("{id}", "{design_id}")
+                .replace("1084", "{key}")
+                .replace("starters/ladder", "starters/{key}")
+                .replace("revisions/1", "revisions/{number}"),
+            )
             for m, p, _ in ROUTES
         }
         open_to_all = {"/api/session", "/api/session/sign-in", "/api/session/demo", "/api/session/sign-out"}

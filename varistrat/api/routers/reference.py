@@ -2,7 +2,7 @@
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from varistrat.accounts import services
@@ -15,6 +15,8 @@ from varistrat.core.blade.model import Blade
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels import STEELS
+from varistrat.designs.selectors import NotFound
+from varistrat.designs.services import keep, predict
 
 router = Router(tags=["reference"], auth=signed_in)
 
@@ -52,3 +54,17 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
         hands=HANDS,
         starters=[StarterOut(key=s.key, name=s.name, about=s.about) for s in STARTERS.values()],
     )
+
+
+@router.get(
+    "/starters/{key}/picture.png", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"image/png": {}}}}}
+)
+def starter_picture(request: HttpRequest, key: str) -> HttpResponse:
+    """What a ready start looks like; drawn once and kept."""
+    if key not in STARTERS:
+        raise NotFound("starter")
+    document = STARTERS[key].document()
+    name = f"starter-{keep.digest(document)}"
+    response = HttpResponse(predict.kept_picture(name, document, {}, 420), content_type="image/png")
+    response["Cache-Control"] = "private, max-age=3600"
+    return response

@@ -52,8 +52,10 @@ export function Bench() {
         </ul>
         {list.data && !empty && !designs.length ? <p className="text-quiet">No design is called that.</p> : null}
       </div>
-      <Modal open={starting} onClose={() => setStarting(false)} title="Begin a design" wide>
-        <Starters />
+      <Modal open={starting} onClose={() => setStarting(false)} title="Begin a design" huge>
+        <div className="max-h-[76vh] overflow-y-auto">
+          <Starters />
+        </div>
       </Modal>
     </main>
   );
@@ -109,10 +111,18 @@ function Starters() {
               type="button"
               disabled={busy}
               onClick={() => begin(s.key)}
-              className="flex h-full min-h-24 w-full flex-col items-start gap-1 rounded-xl border border-edge bg-well p-4 text-left hover:border-ink"
+              className="flex h-full w-full flex-col items-start gap-1 overflow-hidden rounded-xl border border-edge bg-well text-left hover:border-ink"
             >
-              <span className="font-bold">{s.name}</span>
-              <span className="text-sm text-quiet">{s.about}</span>
+              <span className="grid h-16 w-full place-items-center bg-plate">
+                <img
+                  src={`/api/starters/${s.key}/picture.png`}
+                  alt=""
+                  loading="lazy"
+                  className="max-h-16 w-full object-contain p-1"
+                />
+              </span>
+              <span className="px-3 pt-1 font-bold">{s.name}</span>
+              <span className="px-3 pb-3 text-sm text-quiet">{s.about}</span>
             </button>
           </li>
         ))}

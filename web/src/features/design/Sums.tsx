@@ -75,26 +75,29 @@ function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, value: nu
               </output>
             </div>
           ) : (
-            <div key={q.key}>
-              <Measure
-                label={q.label}
-                unit={q.unit}
-                optional
-                value={values[q.key] ?? null}
-                onChange={(v) => setOwn({ ...own, [q.key]: v })}
-              />
+            <div key={q.key} className="flex items-end gap-1">
+              <div className="min-w-0 flex-1">
+                <Measure
+                  label={q.label}
+                  unit={q.unit}
+                  optional
+                  value={values[q.key] ?? null}
+                  onChange={(v) => setOwn({ ...own, [q.key]: v })}
+                />
+              </div>
               {q.given ? null : (
-                <button
-                  type="button"
-                  className="min-h-6 text-sm text-quiet underline decoration-dotted underline-offset-2 hover:text-ink"
+                <Button
+                  kind="quiet"
+                  compact
+                  label={`Find this instead: ${q.label}`}
                   onClick={() => {
                     // what was worked out stays as a value of its own
                     if (solved) setOwn({ ...own, [unknown]: Number(solved.value.toPrecision(6)) });
                     setUnknown(q.key);
                   }}
                 >
-                  find this<span className="sr-only">: {q.label}</span>
-                </button>
+                  ?
+                </Button>
               )}
             </div>
           ),

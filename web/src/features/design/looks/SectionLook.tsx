@@ -23,6 +23,10 @@ export function SectionLook({ subject, row }: BarLook) {
     saveFile("/api/files/section", { ...subject, plane, kind }, `section.${kind === "tiff" ? "tif" : kind}`).catch((e) =>
       toast(`Nothing was saved. ${whatWentWrong(e)}`),
     );
+  const picture = () =>
+    saveFile("/api/predict/bar.png", { ...subject, view: "section", plane, px: 1600, quality: "full" }, "section.png").catch((e) =>
+      toast(`Nothing was saved. ${whatWentWrong(e)}`),
+    );
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-2 p-3">
       <div ref={ref} className="grid min-h-24 flex-1 place-items-center overflow-hidden rounded-lg bg-plate p-2">
@@ -41,6 +45,9 @@ export function SectionLook({ subject, row }: BarLook) {
         <Dial label="Turned" value={turn} min={-90} max={90} step={1} says={`${turn}°`} onChange={setTurn} />
         <Dial label="Leant over" value={lean} min={-90} max={90} step={1} says={`${lean}°`} onChange={setLean} />
         <span className="flex gap-1">
+          <Button compact onClick={() => void picture()} label="Save this section as PNG, with its scale">
+            PNG
+          </Button>
           <Button compact onClick={() => void save("svg")} label="Save this section as SVG, in mm">
             SVG
           </Button>

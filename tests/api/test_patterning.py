@@ -1,0 +1,213 @@
+"""The API for joined bars, ways to look, sums, sheets and files: right answers, and clear refusals."""
+
+import json
+from copy import deepcopy
+from io import BytesIO
+from typing import Any
+from unittest import mock
+
+import numpy as np
+from django.contrib.auth.models import User
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import Client
+from PIL import Image
+
+from tests.api.test_api import DOCUMENT, HTTP, ApiCase
+from varistrat.core.starters import STARTERS
+from varistrat.designs.models import Sheet
+from varistrat.designs.services import sheets
+
+JOINED = STARTERS["opposed_twist"].document()
+SVG = b'<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20"><path d="M0 0 H20 V20 H0 Z"/></svg>'
+
+
+class JoinedBarTests(ApiCase):
+    def ledger(self, document: Any, bar: list[int]) -> Any:
+        return self.send("post", "/api/predict/ledger", {"document": document, "bar": bar})
+
+    def test_the_ledger_of_one_bar(self) -> None:
+        whole = self.ledger(JOINED, []).json()
+        self.assertEqual([c["label"] for c in whole["children"]], ["twisted right", "twisted left", "twisted right"])
+        inner = self.ledger(JOINED, [1]).json()
+        self.assertEqual(inner["rows"][4]["brief"], "left, 17")
+        self.assertEqual(inner["summary"], whole["summary"])
+        self.assertAlmostEqual(whole["children"][1]["length"], inner["rows"][-1]["length"])
+        self.assertEqual(self.ledger(JOINED, [7]).status_code, 422)
+        self.assertEqual(self.ledger(JOINED, [0] * 90).status_code, 422)
+
+    def test_a_bar_that_fails_is_named_and_the_others_can_still_be_opened(self) -> None:
+        broken = deepcopy(JOINED)
+        broken["recipe"]["bar"]["start"]["bars"][2]["steps"][5]["top"] = 99.0
+        whole = self.ledger(broken, []).json()
+        self.assertEqual((whole["rows"], whole["summary"], whole["shape"]), ([], None, None))
+        self.assertEqual(whole["problems"][0]["path"], "recipe.bar.start.bars[2].steps[5].top")
+        self.assertTrue(whole["children"][2]["problem"])
+        self.assertEqual(len(self.ledger(broken, [2]).json()["rows"]), 6)
+        self.assertEqual(len(self.ledger(broken, [0]).json()["rows"]), 7)
+        picture = self.send("post", "/api/predict/bar.png", {"document": broken, "bar": [0], "view": "end", "px": 40})
+        self.assertEqual(picture.status_code, 200)
+        self.assertEqual(self.send("post", "/api/predict/bar.png", {"document": broken, "view": "end", "px": 40}).status_code, 422)
+
+    def test_steps_switched_off_in_one_bar_only(self) -> None:
+        off = deepcopy(JOINED) | {"off": [[1, 3], [0]]}
+        self.assertEqual([r["step"] for r in self.ledger(off, [1]).json()["rows"]], [None, 0, 1, 2, 4, 5])
+        self.assertEqual([r["step"] for r in self.ledger(off, [0]).json()["rows"]], [None, 0, 1, 2, 3, 4, 5])
+        self.assertEqual([r["step"] for r in self.ledger(off, []).json()["rows"]], [None, 1, 2])
+
+    def test_portraits_come_with_those_of_the_bars_that_go_in(self) -> None:
+        found = self.send("post", "/api/predict/portraits", {"document": JOINED, "px_per_mm": 1.0, "max_mm": 60}).json()
+        self.assertEqual(
+            [(p["child"], p["step"]) for p in found], [(0, None), (1, None), (2, None), (None, None), (None, 0), (None, 1), (None, 2)]
+        )
+
+    def test_another_start_and_the_opposite(self) -> None:
+        made = self.send("post", "/api/predict/fresh-bar", {"document": JOINED, "bar": [0], "kind": "opposite"}).json()["bar"]
+        self.assertEqual(made["steps"][3]["hand"], "left")
+        joined = self.send("post", "/api/predict/fresh-bar", {"document": DOCUMENT, "kind": "assembly"}).json()["bar"]
+        self.assertEqual([b["steps"][3].get("hand", "right") for b in joined["start"]["bars"]], ["right", "left"])
+        self.assertEqual(self.send("post", "/api/predict/fresh-bar", {"document": DOCUMENT, "kind": "soup"}).status_code, 422)
+
+    def test_a_step_is_put_into_one_bar(self) -> None:
+        step = self.send("post", "/api/predict/fresh-step", {"document": JOINED, "bar": [1], "at": 2, "kind": "draw"}).json()["step"]
+        # a 13 mm square bar by then, and left as the hammer leaves it
+        self.assertEqual((step["width"], step["thickness"]), (13.0, 9.8))
+        self.assertAlmostEqual(step["uneven"]["amount"], 0.3)
+
+
+class LookTests(ApiCase):
+    def test_every_view_of_a_bar_is_a_picture(self) -> None:
+        plane = {"x": 60, "turn": 20, "lean": 10}
+        for more in (
+            {"view": "section", "plane": plane}, {"view": "solid"}, {"view": "solid", "plane": plane, "yaw": -40, "pitch": 60, "x1": 90},
+            {"view": "window", "window": {"face": "front", "x": 40, "depth": 2.0}},
+        ):  # fmt: skip
+            answer = self.send("post", "/api/predict/bar.png", {"document": JOINED, "px": 160, **more})
+            self.assertEqual(answer.status_code, 200, more)
+            grey = np.asarray(Image.open(BytesIO(answer.content)))
+            self.assertEqual(grey.shape[1], 160)
+            self.assertGreater(grey.std(), 20, f"{more} shows no pattern")
+
+    def test_the_blade_cut_across_and_ground_further(self) -> None:
+        plain = self.send("post", "/api/predict/blade.png", {"document": JOINED, "side": "right", "px": 200})
+        ground = self.send("post", "/api/predict/blade.png", {"document": JOINED, "side": "right", "px": 200, "ground": 1.0})
+        self.assertNotEqual(plain.content, ground.content)
+        cut = self.send("post", "/api/predict/blade.png", {"document": JOINED, "side": "right", "px": 60, "view": "section", "x": 50})
+        self.assertGreater(Image.open(BytesIO(cut.content)).height, 200)
+
+    def test_layers_at_a_point(self) -> None:
+        found = self.send("post", "/api/predict/layers", {"document": JOINED, "x": 60, "h": 12}).json()
+        self.assertGreater(len(found["runs"]), 2)
+        self.assertAlmostEqual(sum(found["steels"].values()), 1)
+        bare = {"recipe": JOINED["recipe"]}
+        self.assertEqual(self.send("post", "/api/predict/layers", {"document": bare, "x": 1, "h": 1}).status_code, 422)
+
+    def test_sums_know_the_bar_they_stand_beside(self) -> None:
+        found = {s["key"]: s for s in self.send("post", "/api/predict/sums", {"document": JOINED, "bar": [0], "step": 3}).json()}
+        known = {q["key"]: q["value"] for q in found["twist_heats"]["quantities"]}
+        self.assertEqual(known["turns"], 17.0)
+        self.assertIsNone(known["shear"])
+        answer = self.send("post", "/api/predict/solve", {"key": "twist_heats", "unknown": "shear", "values": known})
+        self.assertGreater(answer.json()["value"], 2)
+        self.assertTrue(answer.json()["lines"])
+        self.assertEqual(self.send("post", "/api/predict/sums", {"document": JOINED, "step": 99}).status_code, 422)
+        wrong = self.send("post", "/api/predict/solve", {"key": "twist_heats", "unknown": "shear", "values": {"turns": -1}})
+        self.assertEqual((wrong.status_code, wrong.json()["problems"][0]["path"]), (422, "values.turns"))
+
+
+class SheetTests(ApiCase):
+    AXES = (
+        {"path": "recipe.bar.steps[1].thickness", "low": 5.0, "high": 7.0, "count": 3},
+        {"path": "recipe.bar.start.bars[*].steps[3].turns", "low": 10.0, "high": 16.0, "count": 2},
+    )
+
+    def order(self, *axes: Any) -> Any:
+        with self.captureOnCommitCallbacks(), mock.patch.object(type(sheets.make_sheet), "enqueue"):
+            return self.send("post", "/api/sheets", {"document": JOINED, "axes": list(axes or self.AXES)})
+
+    def test_made_watched_and_fetched(self) -> None:
+        made = self.order().json()
+        self.assertEqual((made["state"], made["wanted"], made["cells"]), ("waiting", 6, []))
+        sheets.make_sheet.call(made["id"])
+        done = self.send("get", f"/api/sheets/{made['id']}").json()
+        self.assertEqual((done["state"], [c["values"] for c in done["cells"]][:2]), ("done", [[5.0, 10.0], [6.0, 10.0]]))
+        picture = Image.open(BytesIO(self.send("get", f"/api/sheets/{made['id']}/5.png").content))
+        self.assertTrue(picture.width <= 320 and picture.height <= 100 and max(picture.width / 320, picture.height / 100) > 0.95)
+        self.assertEqual(self.send("get", f"/api/sheets/{made['id']}/6.png").status_code, 404)
+
+    def test_cancelled_before_and_during(self) -> None:
+        made = self.order().json()["id"]
+        self.assertEqual(self.send("delete", f"/api/sheets/{made}").status_code, 204)
+        sheets.make_sheet.call(made)
+        self.assertEqual(self.send("get", f"/api/sheets/{made}").json()["state"], "cancelled")
+        again = self.order().json()["id"]
+
+        def stopped(*_: Any, **__: Any) -> Any:
+            Sheet.objects.filter(pk=again).update(state="cancelled")
+            return real(*_, **__)
+
+        real = sheets.sheet
+        with mock.patch.object(sheets, "sheet", stopped), mock.patch.object(sheets, "ASK_EVERY", 0.0):
+            sheets.make_sheet.call(again)
+        found = self.send("get", f"/api/sheets/{again}").json()
+        self.assertEqual(found["state"], "cancelled")
+        self.assertLess(len(found["cells"]), 6)
+
+    def test_refused_with_the_place(self) -> None:
+        bad = self.order({"path": "recipe.bar.steps[1].colour", "low": 1.0, "high": 2.0, "count": 3})
+        self.assertEqual((bad.status_code, bad.json()["problems"][0]["path"]), (422, "axes[0].path"))
+        huge = self.order({**self.AXES[0], "count": 24}, {**self.AXES[1], "count": 24})
+        self.assertEqual(huge.status_code, 422)
+
+    def test_only_the_last_few_are_kept(self) -> None:
+        for _ in range(sheets.KEPT + 3):
+            self.order(self.AXES[0])
+        self.assertEqual(Sheet.objects.count(), sheets.KEPT)
+
+    def test_others_see_no_sheet(self) -> None:
+        made = self.order().json()["id"]
+        other = Client(**HTTP)
+        other.force_login(User.objects.create_user("other"), backend="django.contrib.auth.backends.ModelBackend")
+        for method, tail in (("get", ""), ("get", "/0.png"), ("delete", "")):
+            self.assertEqual(self.send(method, f"/api/sheets/{made}{tail}", client=other).status_code, 404)
+            self.assertEqual(self.send(method, f"/api/sheets/{made}{tail}", client=Client(**HTTP)).status_code, 401)
+
+
+class FileTests(ApiCase):
+    def test_sections_in_every_format(self) -> None:
+        for kind, begins in (("svg", b"<svg"), ("dxf", b"  0"), ("tiff", b"II*")):
+            answer = self.send("post", "/api/files/section", {"document": JOINED, "bar": [1], "plane": {"x": 20, "turn": 10}, "kind": kind})
+            self.assertTrue(answer.content.startswith(begins), kind)
+            self.assertIn(f"section.{kind}", answer["Content-Disposition"])
+
+    def test_solids(self) -> None:
+        for more in ({"bar": [0], "x1": 50}, {"blade": True}, {"stages": 0}):
+            answer = self.send("post", "/api/files/solid.glb", {"document": JOINED, "px": 128, **more})
+            self.assertTrue(answer.content.startswith(b"glTF"), more)
+        bare = {"recipe": JOINED["recipe"]}
+        self.assertEqual(self.send("post", "/api/files/solid.glb", {"document": bare, "blade": True}).status_code, 422)
+
+    def outlines(self, raw: bytes, name: str = "a.svg", client: Client | None = None) -> Any:
+        return (client or self.client).post("/api/files/outlines", {"file": SimpleUploadedFile(name, raw)})
+
+    def test_an_outline_is_read_into_the_can(self) -> None:
+        corners = self.outlines(SVG).json()["outlines"][0]
+        self.assertEqual(sorted(map(tuple, corners)), [(-10, -10), (-10, 10), (10, -10), (10, 10)])
+        can = STARTERS["canister"].document()
+        can["recipe"]["bar"]["start"]["inserts"] = [
+            {"shape": "outline", "steel": "15n20", "size": 12.0, "outline": corners, "positions": [[0, 0]]}
+        ]
+        self.assertEqual(self.send("post", "/api/predict/ledger", {"document": can}).json()["problems"], [])
+
+    def test_hostile_and_broken_files_are_refused(self) -> None:
+        for raw in (b"", b"PK\x03\x04", b"<svg><!DOCTYPE a", b"\x00" * 5000, b"<svg" + b"a" * 1_000_100):
+            answer = self.outlines(raw)
+            self.assertEqual((answer.status_code, answer.json()["problems"][0]["path"]), (422, "file"))
+        self.assertEqual(self.client.post("/api/files/outlines", {}).status_code, 422)
+        self.assertEqual(self.outlines(SVG, client=Client(**HTTP)).status_code, 401)
+
+    def test_a_joined_recipe_goes_out_and_comes_in_again(self) -> None:
+        made = self.send("post", "/api/designs", {"starter": "clad_core"}).json()["id"]
+        out = self.send("get", f"/api/designs/{made}/recipe.json")
+        again = self.send("post", "/api/designs/import", out.content).json()["id"]
+        self.assertEqual(self.send("get", f"/api/designs/{again}/recipe.json").json(), out.json())
+        self.assertEqual(json.loads(out.content)["bar"]["start"]["bars"][1]["start"]["kind"], "solid")

@@ -1,0 +1,275 @@
+"""Joined bars, canisters, ways to look, sums, what-if sheets, side by side: in the real browser."""
+
+from playwright.sync_api import Locator, expect
+
+from tests.e2e.base import BrowserCase
+from varistrat.designs.models import Design, Sheet
+from varistrat.designs.services import sheets
+
+HERRINGBONE = "Punt builder's spoke knife"
+
+
+class JoinedTests(BrowserCase):
+    def field(self, label: str) -> Locator:
+        return self.page.get_by_label(label, exact=True)
+
+    def test_open_a_bar_change_it_and_go_back(self) -> None:
+        self.open(HERRINGBONE)
+        self.page.locator("[data-open-bar='1']").click()
+        expect(self.page.get_by_test_id("back-to-joint")).to_be_visible()
+        self.page.locator("[data-chosen-id='3']").click()
+        expect(self.field("Turns")).to_have_value("17")
+        with self.face_changes():
+            self.field("Turns").fill("9")
+            self.field("Turns").press("Enter")
+        self.saved()
+        document = Design.objects.get(name=HERRINGBONE).revisions.order_by("-number")[0].document
+        turns = [b["steps"][3]["turns"] for b in document["recipe"]["bar"]["start"]["bars"]]
+        self.assertEqual(turns, [17, 9, 17])
+        self.page.get_by_test_id("back-to-joint").click()
+        expect(self.page.get_by_role("button", name="Begins as")).to_contain_text("Joined bars")
+        self.page.get_by_role("button", name="Undo (Z)").click()
+        self.page.locator("[data-open-bar='1']").click()
+        self.page.locator("[data-chosen-id='3']").click()
+        expect(self.field("Turns")).to_have_value("17")
+        self.page.get_by_role("heading", name="4. Twist").click()
+        self.page.keyboard.press("u")
+        expect(self.page.locator("[data-open-bar='1']")).to_be_visible()
+
+    def test_a_bar_is_joined_with_its_opposite_copied_moved_and_taken_out(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='start']").click()
+        self.page.get_by_role("button", name="Begins as").click()
+        self.page.get_by_role("option", name="Joined bars").click()
+        expect(self.page.locator("[data-open-bar]")).to_have_count(2)
+        expect(self.page.locator("[data-open-bar='1']")).to_contain_text("left")
+        self.page.get_by_role("button", name="Copy bar 1").click()
+        expect(self.page.locator("[data-open-bar]")).to_have_count(3)
+        self.page.get_by_role("button", name="Make the opposite twist of bar 3").click()
+        expect(self.page.locator("[data-open-bar]")).to_have_count(4)
+        self.page.get_by_label("Name of bar 1").fill("lowest")
+        self.page.get_by_role("button", name="Bar 1 one up").click()
+        expect(self.page.get_by_label("Name of bar 2")).to_have_value("lowest")
+        self.page.get_by_role("button", name="Take bar 4 out").click()
+        expect(self.page.locator("[data-open-bar]")).to_have_count(3)
+        self.page.get_by_role("button", name="Joined: side by side").click()
+        self.page.get_by_role("option", name="scarf").click()
+        expect(self.page.get_by_role("alert").first).to_contain_text("takes two bars")
+        self.page.get_by_role("button", name="Undo (Z)").click()
+        expect(self.page.get_by_role("alert")).to_have_count(0)
+        self.saved()
+
+    def test_a_bar_that_cannot_be_done_says_so_in_the_joint(self) -> None:
+        self.open(HERRINGBONE)
+        self.page.locator("[data-open-bar='2']").click()
+        self.page.locator("[data-chosen-id='5']").click()
+        top = self.field("Off the top")
+        top.fill("40")
+        top.press("Enter")
+        expect(self.page.get_by_role("alert").first).to_contain_text("grinds away all")
+        self.page.get_by_test_id("back-to-joint").click()
+        expect(self.page.locator("[data-open-bar='2']")).to_contain_text("cannot be done")
+        expect(self.page.locator("[data-open-bar='0']")).not_to_contain_text("cannot be done")
+        self.page.get_by_role("button", name="Undo (Z)").click()
+        expect(self.page.locator("[data-open-bar='2']")).not_to_contain_text("cannot be done")
+
+    def test_cells_of_a_four_way_are_turned_by_hand(self) -> None:
+        self.open("Marsh star")
+        self.page.locator("[data-chosen-id='4']").click()
+        cell = self.page.get_by_role("button", name="Row 1, column 1")
+        expect(cell).to_have_attribute("aria-label", "Row 1, column 1: turned as cut; turn it by a quarter more")
+        with self.face_changes():
+            cell.click()
+        expect(cell).to_have_attribute("aria-label", "Row 1, column 1: turned a quarter; turn it by a quarter more")
+        self.page.get_by_role("button", name="More columns").click()
+        expect(self.page.get_by_role("button", name="Row 2, column 3")).to_be_visible()
+
+    def test_a_canister_takes_an_outline_and_refuses_a_broken_one(self) -> None:
+        self.open("Eel rope")
+        self.page.locator("[data-chosen-id='start']").click()
+        first = self.page.get_by_role("group", name="Pieces 1")
+        first.get_by_text("placed by hand").click()
+        first.get_by_label("Shape").click()
+        self.page.get_by_role("option", name="cut-out").click()
+        chooser = first.locator("input[type=file]")
+        chooser.set_input_files({"name": "bad.svg", "mimeType": "image/svg+xml", "buffer": b"<svg><!DOCTYPE a"})
+        expect(first.get_by_role("alert").filter(has_text="bad.svg")).to_contain_text("document type")
+        svg = b'<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm" viewBox="0 0 9 9"><path d="M0 0 H9 V9 H6 V3 H3 V9 H0 Z"/></svg>'
+        with self.face_changes():
+            chooser.set_input_files({"name": "good.svg", "mimeType": "image/svg+xml", "buffer": svg})
+        expect(first).to_contain_text("8 corners")
+        expect(first.get_by_label("Piece 1, across")).to_have_value("0")
+        expect(self.page.get_by_label("Piece 1, up").first).to_be_visible()
+
+
+class LookTests(BrowserCase):
+    def tab(self, name: str) -> None:
+        self.page.get_by_role("tab", name=name).click()
+
+    def test_a_bar_from_every_side(self) -> None:
+        self.open(HERRINGBONE)
+        self.page.locator("[data-chosen-id='1']").click()
+        self.tab("Section")
+        shown = self.page.get_by_test_id("bar-section")
+        expect(shown).to_be_visible()
+        before = shown.get_attribute("src") or ""
+        self.page.get_by_label("Turned").fill("60")
+        expect(shown).not_to_have_attribute("src", before)
+        for name, ending in (("Save this section as SVG, in mm", ".svg"), ("Save this section as PNG, with its scale", ".png")):
+            with self.page.expect_download() as kept:
+                self.page.get_by_role("button", name=name).click()
+            self.assertTrue(kept.value.suggested_filename.endswith(ending))
+        self.assertEqual(self.serious(), [], "section")
+        self.tab("Window")
+        window = self.page.get_by_test_id("bar-window")
+        expect(window).to_be_visible()
+        before = window.get_attribute("src") or ""
+        self.page.get_by_label("Deep").fill("0.5")
+        expect(window).not_to_have_attribute("src", before)
+        self.assertEqual(self.serious(), [], "window")
+        self.tab("Depths")
+        expect(self.page.get_by_role("list", name="Twelve depths").get_by_role("img")).to_have_count(12)
+        self.page.get_by_role("list", name="Twelve depths").get_by_role("button").nth(6).click()
+        self.tab("Face")
+        expect(self.page.get_by_role("slider", name="Ground off the face")).not_to_have_attribute("aria-valuenow", "0")
+
+    def test_three_dimensions_with_a_cut(self) -> None:
+        self.open(HERRINGBONE)
+        self.page.locator("[data-chosen-id='0']").click()
+        self.tab("3-D")
+        solid = self.page.get_by_test_id("solid")
+        expect(solid).to_have_attribute("data-state", "open")
+        whole = solid.screenshot()
+        self.page.get_by_text("across", exact=True).click()
+        self.page.wait_for_load_state("networkidle")
+        self.page.wait_for_timeout(400)
+        self.assertNotEqual(solid.screenshot(), whole)
+        solid.focus()
+        before = solid.screenshot()
+        self.page.keyboard.press("ArrowRight")
+        self.page.wait_for_timeout(200)
+        self.assertNotEqual(solid.screenshot(), before)
+        with self.page.expect_download() as kept:
+            self.page.get_by_role("button", name="Save the solid as a GLB file").click()
+        self.assertEqual(kept.value.suggested_filename, "bar.glb")
+        self.page.locator("[data-chosen-id='blade']").click()
+        self.tab("3-D")
+        expect(solid).to_have_attribute("data-state", "open")
+        self.assertEqual(self.serious(), [], "3-D")
+
+    def test_without_three_dimensions_a_still_picture(self) -> None:
+        self.quiet_errors = (*self.quiet_errors, "THREE.")
+        self.context.add_init_script("HTMLCanvasElement.prototype.getContext = () => null")
+        self.open(HERRINGBONE)
+        self.page.locator("[data-chosen-id='0']").click()
+        self.tab("3-D")
+        still = self.page.get_by_test_id("still")
+        expect(still.get_by_role("img")).to_be_visible()
+        before = still.get_by_role("img").get_attribute("src") or ""
+        self.page.get_by_label("Round", exact=False).first.fill("-40")
+        expect(still.get_by_role("img")).not_to_have_attribute("src", before)
+
+    def test_the_blade_in_layers_section_and_ground_further(self) -> None:
+        self.open("Skein shave, clad in twists")
+        self.page.locator("[data-chosen-id='blade']").click()
+        expect(self.page.get_by_test_id("blade-ground")).to_be_visible()
+        self.tab("Section")
+        expect(self.page.get_by_test_id("blade-section")).to_be_visible()
+        self.tab("Layers")
+        expect(self.page.get_by_test_id("layers-here")).to_contain_text("layers in")
+        expect(self.page.get_by_role("heading", name="On show")).to_be_visible()
+        self.assertEqual(self.serious(), [], "layers")
+
+    def test_a_look_as_large_as_the_screen(self) -> None:
+        self.open(HERRINGBONE)
+        self.page.get_by_role("button", name="Look larger").click()
+        box = self.page.get_by_role("tabpanel").bounding_box()
+        assert box
+        self.assertGreater(box["height"], 700)
+        self.page.get_by_role("button", name="Back to the work").click()
+        self.settled()
+
+
+class SumsTests(BrowserCase):
+    def test_a_sum_is_turned_round_and_used(self) -> None:
+        self.open("Marsh star")
+        self.page.locator("[data-chosen-id='8']").click()
+        self.page.get_by_role("button", name="Work it out").click()
+        square = self.page.get_by_role("region", name="How squat to forge the bar for a square motif")
+        # 31 wide at 35 degrees: 31 sin 35
+        expect(square.locator("output")).to_have_text("17.8 mm")
+        square.get_by_role("button", name="Find this instead: Angle of the cut").click()
+        height = square.get_by_role("textbox", name="Height of the bar")
+        height.fill("15.5")
+        height.press("Enter")
+        expect(square.locator("output")).to_have_text("30 deg")
+        with self.face_changes():
+            square.get_by_role("button", name="Use 30 in the step").click()
+        expect(self.page.get_by_label("Angle of the cut", exact=True).first).to_have_value("30")
+        height = square.get_by_role("textbox", name="Height of the bar")
+        height.fill("300")
+        height.press("Enter")
+        expect(square.get_by_role("alert")).to_contain_text("fits the rest")
+
+    def test_ways_to_a_wanted_count(self) -> None:
+        self.open("Reedcutter's long knife")
+        self.page.locator("[data-chosen-id='2']").click()
+        self.page.get_by_role("button", name="Work it out").click()
+        wanted = self.page.get_by_label("Layers wanted")
+        wanted.fill("200")
+        wanted.press("Enter")
+        expect(self.page.get_by_text("in the pile, cut in").first).to_be_visible()
+        self.assertEqual(self.serious(), [], "sums")
+
+
+class WhatIfTests(BrowserCase):
+    def test_a_sheet_is_drawn_and_a_picture_taken_over(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.keyboard.press("w")
+        self.page.get_by_role("button", name="And another").click()
+        expect(self.page.get_by_role("button", name="Draw 48 pictures")).to_be_visible()
+        self.page.get_by_role("button", name="Leave out").click()
+        self.page.get_by_label("Pictures", exact=True).fill("3")
+        self.page.get_by_label("Pictures", exact=True).press("Enter")
+        self.page.get_by_role("button", name="Draw 3 pictures").click()
+        expect(self.page.get_by_label("Progress of the sheet")).to_be_visible()
+        # there is no worker beside this server: its part is done here
+        sheets.make_sheet.call(Sheet.objects.latest("id").pk)
+        cells = self.page.get_by_test_id("what-if-cell")
+        expect(cells).to_have_count(3)
+        self.assertEqual(self.serious(), [], "what if")
+        with self.face_changes():
+            cells.nth(2).click()
+        expect(self.page.get_by_text("Taken over: 4 Twist: turns")).to_be_visible()
+        self.page.locator("[data-chosen-id='3']").click()
+        expect(self.page.get_by_label("Turns", exact=True)).not_to_have_value("13")
+        self.page.get_by_role("button", name="Undo (Z)").click()
+        expect(self.page.get_by_label("Turns", exact=True)).to_have_value("13")
+
+    def test_a_sheet_is_stopped(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.keyboard.press("w")
+        self.page.get_by_role("button", name="Draw 12 pictures").click()
+        self.page.get_by_role("button", name="Stop").click()
+        expect(self.page.get_by_text("Stopped.")).to_be_visible()
+        self.assertEqual(Sheet.objects.latest("id").state, "cancelled")
+
+
+class CompareTests(BrowserCase):
+    def test_two_designs_at_one_scale_move_together(self) -> None:
+        self.open("Rush knife, right hand")
+        self.page.get_by_role("button", name="More about this design").click()
+        self.page.get_by_role("menuitem", name="Beside another").click()
+        both = self.page.get_by_test_id("compared")
+        expect(both).to_have_count(2)
+        before = [box["width"] for box in (both.nth(i).bounding_box() for i in range(2)) if box]
+        self.page.get_by_role("button", name="Closer").click()
+        expect(self.page.get_by_test_id("zoom")).to_have_text("1.5×")
+        after = [box["width"] for box in (both.nth(i).bounding_box() for i in range(2)) if box]
+        for a, b in zip(before, after, strict=True):
+            self.assertAlmostEqual(b / a, 1.5, delta=0.02)
+        self.page.get_by_label("Save").first.click()
+        self.page.get_by_role("option", name="save 1").click()
+        expect(both).to_have_count(2)
+        self.assertIn("a=", self.page.url)
+        self.assertEqual(self.serious(), [], "side by side")
