@@ -11,6 +11,7 @@ from django.utils import timezone
 
 from varistrat.core.document import Document, read_document
 from varistrat.designs.models import Design, Revision
+from varistrat.designs.selectors import NotFound
 
 
 class StaleWrite(Exception):
@@ -37,7 +38,10 @@ def save_design(*, actor: User, design: Design, document: Document, base: int, n
     """Write a revision on top of `base`. Raises StaleWrite, with the write kept, when base is not current."""
     with transaction.atomic():
         # the row is read again inside the write lock: IMMEDIATE transactions queue up
-        design.refresh_from_db()
+        try:
+            design.refresh_from_db()
+        except Design.DoesNotExist as e:
+            raise NotFound("design") from e
         content = document.as_json()
         if name is not None and name.strip() and name != design.name:
             design.name = name.strip()[:200]

@@ -25,7 +25,9 @@ from varistrat.core.pattern.solid import SolidView
 from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView, View
 
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
-LOOK = 1
+SQUARE_BELOW = 1.8
+"""A bar without a blade, less wide than this many times its height, is shown by its end grain."""
+LOOK = 2
 """Counts up when pictures come to look different, so that no old one is shown."""
 QualityName = Literal["preview", "screen", "full", "portrait"]
 
@@ -200,4 +202,7 @@ def document_picture(document: dict[str, object], tones: Mapping[str, float], px
     if worked.cut:
         return blade_png(worked, BladePicture("right", px, margin=0.02 * worked.cut.placed.geometry.length, quality="screen"), tones)
     bar = worked.forged.bar
+    if bar.width < SQUARE_BELOW * bar.thickness:
+        # a bar kept for its end grain
+        return bar_png(worked, BarPicture(None, "end", px // 3, x=bar.length / 2), tones)
     return bar_png(worked, BarPicture(len(worked.forged.stages), "face", px, z=bar.thickness * 0.3, x1=6 * bar.width), tones)

@@ -132,7 +132,7 @@ class Tiles(ForgingStep):
         turned = " Turn every other one over end for end." if self.alternate else ""
         return (
             f"Saw {self.count} slices {self.thickness:.4g} mm thick at {self.angle:g} degrees to the bar's length. Grind the cut faces, lay them in a "
-            f"row cut face up on a backing strip,{turned} weld the joints under the press and trim the wedge ends: {after.length:.4g} mm long."
+            f"row cut face up on a backing strip.{turned} Weld the joints under the press and trim the wedge ends: {after.length:.4g} mm long."
         )
 
     @classmethod

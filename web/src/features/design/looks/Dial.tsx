@@ -20,7 +20,7 @@ export function Dial({
 }) {
   const id = useId();
   return (
-    <div className="flex min-w-40 flex-1 flex-col">
+    <div className="flex min-w-32 flex-1 flex-col">
       <label htmlFor={id} className="flex justify-between gap-2 text-sm text-quiet">
         {label}
         <span className="font-mono text-ink">{says}</span>

@@ -29,7 +29,7 @@ export function LayersLook({ document, shape }: { document: Document; shape: Non
     <div className="grid min-h-0 min-w-0 flex-1 grid-cols-2 gap-4 overflow-y-auto p-3 max-[1100px]:grid-cols-1">
       <section aria-label="Through the blade">
         <h3 className="font-semibold">Through the blade at one point</h3>
-        <div className="flex gap-4">
+        <div className="flex flex-wrap gap-x-4">
           <Dial label="From the heel" value={x} min={0} max={1} step={0.005} says={length(at.x, unit)} onChange={setX} />
           <Dial label="Above the edge" value={h} min={0} max={1} step={0.005} says={length(at.h, unit)} onChange={setH} />
         </div>
@@ -47,13 +47,12 @@ export function LayersLook({ document, shape }: { document: Document; shape: Non
                 ).bars
               }
             </svg>
-            <p className="flex justify-between text-sm text-quiet">
-              <span>left face</span>
-              <span className="font-mono text-ink" data-testid="layers-here">
-                {data.runs.length} layers in {length(whole, unit)}
-                {thin === null ? "" : `, thinnest ${length(thin, unit)}`}
-              </span>
-              <span>right face</span>
+            <p className="text-sm" data-testid="layers-here">
+              <span className="font-mono">{data.runs.length}</span> layers in{" "}
+              <span className="font-mono">{length(whole, unit)}</span>
+              {thin === null ? "" : ", thinnest "}
+              {thin === null ? null : <span className="font-mono">{length(thin, unit)}</span>}
+              <span className="text-quiet">; left face at the left.</span>
             </p>
           </>
         ) : (
