@@ -27,6 +27,8 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("get", "/api/steels", None),
     ("put", "/api/steels/1084/tone", {"tone": 2.5}),
     ("get", "/api/catalogue", None),
+    ("get", "/api/hands", None),
+    ("put", "/api/hands/hammer", {"amount": 0.2, "wavelength": 30.0}),
     ("get", "/api/starters/ladder/picture.png", None),
     ("get", "/api/designs", None),
     ("post", "/api/designs", {"starter": "bias"}),
@@ -86,6 +88,7 @@ class EveryRouteTests(ApiCase):
                 m,
                 p.replace("{id}", "{design_id}")
                 .replace("1084", "{key}")
+                .replace("hands/hammer", "hands/{method}")
                 .replace("starters/ladder", "starters/{key}")
                 .replace("revisions/1", "revisions/{number}"),
             )

@@ -74,6 +74,23 @@ class JoinedBarTests(ApiCase):
         self.assertAlmostEqual(step["uneven"]["amount"], 0.3)
 
 
+class HandTests(ApiCase):
+    def test_the_shops_own_hand_goes_into_new_steps(self) -> None:
+        self.send("put", "/api/hands/hammer", {"amount": 0.11, "wavelength": 33.0})
+        step = self.send("post", "/api/predict/fresh-step", {"document": DOCUMENT, "at": 0, "kind": "weld"}).json()["step"]
+        self.assertEqual((step["uneven"]["amount"], step["uneven"]["wavelength"]), (0.11, 33.0))
+        self.assertEqual(self.send("get", "/api/catalogue").json()["hands"]["hammer"]["amount"], 0.11)
+        listed = {h["method"]: h["own"] for h in self.send("get", "/api/hands").json()}
+        self.assertEqual(listed, {"hammer": True, "press": False, "roll": False})
+        back = self.send("put", "/api/hands/hammer", {}).json()
+        self.assertFalse(any(h["own"] for h in back))
+
+    def test_nonsense_is_refused(self) -> None:
+        for body in ({"amount": -1}, {"wavelength": 0.0}, {"amount": 1e9}, {"amount": "much"}):
+            self.assertEqual(self.send("put", "/api/hands/press", body).status_code, 422, body)
+        self.assertEqual(self.send("put", "/api/hands/feet", {"amount": 1.0}).status_code, 422)
+
+
 class LookTests(ApiCase):
     def test_every_view_of_a_bar_is_a_picture(self) -> None:
         plane = {"x": 60, "turn": 20, "lean": 10}

@@ -36,3 +36,18 @@ class ShopSteel(models.Model):
             models.UniqueConstraint(fields=["owner", "key"], name="one_shop_steel_each"),
             models.CheckConstraint(condition=models.Q(tone__gte=0, tone__lte=10), name="tone_0_to_10"),
         ]
+
+
+class ShopHand(models.Model):
+    """How uneven this shop's hammer, press or rolls usually leave the layers, mm, in place of the indicative figures."""
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="shop_hands")
+    method = models.CharField(max_length=10)
+    amount = models.FloatField()
+    wavelength = models.FloatField()
+
+    class Meta:
+        constraints = [
+            models.UniqueConstraint(fields=["owner", "method"], name="one_shop_hand_each"),
+            models.CheckConstraint(condition=models.Q(amount__gte=0, wavelength__gt=0), name="shop_hand_in_range"),
+        ]

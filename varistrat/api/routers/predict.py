@@ -6,7 +6,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from varistrat.accounts.services import shop_tones
+from varistrat.accounts.services import shop_hands, shop_tones
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.latest import still_wanted
 from varistrat.api.schemas import (
@@ -70,7 +70,7 @@ def fresh(request: HttpRequest, asked: FreshStepIn) -> FreshStepOut:
     address = tuple(asked.bar)
     forged = worked.bar(address)
     done = sum(1 for step in asked.document.on(address) if step < asked.at)
-    return FreshStepOut(step=fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))]))
+    return FreshStepOut(step=fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))], shop_hands(asker(request))))
 
 
 @router.post("/fresh-bar", response={200: FreshBarOut, **PROBLEMS})

@@ -7,7 +7,7 @@ from ninja import Router
 
 from varistrat.accounts import services
 from varistrat.api.auth import asker, signed_in
-from varistrat.api.schemas import PROBLEMS, CatalogueOut, StarterOut, SteelOut, ToneIn
+from varistrat.api.schemas import PROBLEMS, CatalogueOut, HandIn, HandOut, StarterOut, SteelOut, ToneIn
 from varistrat.core.bars.fresh import HANDS, WORDS
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
@@ -40,6 +40,19 @@ def set_tone(request: HttpRequest, key: str, asked: ToneIn) -> list[SteelOut]:
     return steels(request)
 
 
+@router.get("/hands", response={200: list[HandOut], **PROBLEMS})
+def hands(request: HttpRequest) -> list[HandOut]:
+    """What hammer, press and rolls usually leave in the layers."""
+    now = services.shop_hands(asker(request))
+    return [HandOut(method=m, amount=h["amount"], wavelength=h["wavelength"], own=h != HANDS[m]) for m, h in now.items()]
+
+
+@router.put("/hands/{method}", response={200: list[HandOut], **PROBLEMS})
+def set_hand(request: HttpRequest, method: str, asked: HandIn) -> list[HandOut]:
+    services.set_hand(actor=asker(request), method=method, amount=asked.amount, wavelength=asked.wavelength)
+    return hands(request)
+
+
 @router.get("/catalogue", response={200: CatalogueOut, **PROBLEMS})
 def catalogue(request: HttpRequest) -> CatalogueOut:
     def schema(model: Any) -> dict[str, Any]:
@@ -51,7 +64,7 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
         steps={s.model_fields["kind"].default: schema(s) for s in STEPS},
         blade=schema(Blade),
         step_words=WORDS,
-        hands=HANDS,
+        hands=services.shop_hands(asker(request)),
         starters=[StarterOut(key=s.key, name=s.name, about=s.about) for s in STARTERS.values()],
     )
 

@@ -71,6 +71,20 @@ class ToneIn(Schema):
     tone: float | None = Field(ge=0, le=10)
 
 
+class HandIn(Schema):
+    """The shop's own unevenness for a way of working, mm; both none: the indicative figures again."""
+
+    amount: float | None = None
+    wavelength: float | None = None
+
+
+class HandOut(Schema):
+    method: str
+    amount: float
+    wavelength: float
+    own: bool
+
+
 class StarterOut(Schema):
     key: str
     name: str

@@ -24,19 +24,18 @@ HANDS: dict[str, Json] = {
 """What each way of working usually leaves in the layers, mm; indicative."""
 
 
-def left_by(method: str, thickness: float) -> Json:
+def left_by(hand: Json, thickness: float) -> Json:
     """The usual unevenness of a bar that ends so thick: never more than a thirtieth of it."""
-    hand = HANDS[method]
     return {**hand, "amount": tidy(min(hand["amount"], thickness / 30))}
 
 
-def fresh_step(kind: str, bar: Bar) -> Json:
-    """A new step of this kind for this bar. Raises InputError for a kind there is not."""
+def fresh_step(kind: str, bar: Bar, hands: dict[str, dict[str, float]] | None = None) -> Json:
+    """A new step of this kind for this bar; `hands`: the shop's own unevenness. Raises InputError for a kind there is not."""
     for step in STEPS:
         if step.model_fields["kind"].default == kind:
             new = {"kind": kind, **step.fresh(bar)}
             if kind in BY_HAND:
-                new["uneven"] = left_by("hammer", float(new.get("thickness", bar.thickness)))
+                new["uneven"] = left_by((hands or HANDS)["hammer"], float(new.get("thickness", bar.thickness)))
             return new
     known = ", ".join(s.model_fields["kind"].default for s in STEPS)
     raise InputError.at("kind", f"unknown kind {kind[:40]!r}", f"use one of {known}")

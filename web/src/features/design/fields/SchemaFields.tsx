@@ -2,6 +2,7 @@ import { Plus, X } from "lucide-react";
 import type { ProblemItem } from "../../../api/types";
 import { Button, Choice, Segments, Toggle } from "../../../ui";
 import { SteelChoice } from "../../steels";
+import { useCatalogue } from "../useCatalogue";
 import { Measure } from "./Measure";
 import { sentence, under } from "./problems";
 import { type Field, type Json, showsWith, type Values, word } from "./schema";
@@ -132,12 +133,7 @@ const FRESH: Record<string, Values> = {
   interleaf: { steel: "nickel", thickness: 0.3 },
 };
 
-/** What each way of working usually leaves: the shop's own values, once it has measured them, go here. Indicative. */
-const HANDS: { name: string; values: Values }[] = [
-  { name: "Hammer by hand", values: { amount: 0.3, wavelength: 26, seed: 1 } },
-  { name: "Press", values: { amount: 0.12, wavelength: 45, seed: 1 } },
-  { name: "Rolling mill", values: { amount: 0.04, wavelength: 80, seed: 1 } },
-];
+const HAND_NAMES: Record<string, string> = { hammer: "Hammer by hand", press: "Press", roll: "Rolling mill" };
 
 type GroupField = Extract<Field, { kind: "group" }>;
 type LaysField = Extract<Field, { kind: "list"; item: "choice" }>;
@@ -145,6 +141,7 @@ type RowsField = Extract<Field, { kind: "list"; item: "group" }>;
 
 function Group({ field, value, problems, onChange, sliders }: OneProps & { field: GroupField }) {
   const on = value !== undefined && value !== null;
+  const catalogue = useCatalogue();
   return (
     <fieldset className="col-span-full">
       <Toggle label={field.label} checked={on} onChange={(yes) => onChange(yes ? (FRESH[field.name] ?? {}) : undefined)} />
@@ -152,13 +149,9 @@ function Group({ field, value, problems, onChange, sliders }: OneProps & { field
         <div className="mt-1 grid grid-cols-2 gap-3 border-l-2 border-line pl-3">
           {field.name === "uneven" ? (
             <div className="col-span-full flex flex-wrap gap-1">
-              {HANDS.map((hand) => (
-                <Button
-                  key={hand.name}
-                  compact
-                  onClick={() => onChange({ ...hand.values, seed: (value as Values).seed ?? 1 })}
-                >
-                  {hand.name}
+              {Object.entries(catalogue?.hands ?? {}).map(([method, hand]) => (
+                <Button key={method} compact onClick={() => onChange({ ...hand, seed: (value as Values).seed ?? 1 })}>
+                  {HAND_NAMES[method] ?? method}
                 </Button>
               ))}
             </div>
