@@ -110,6 +110,12 @@ class LookTests(ApiCase):
         self.assertNotEqual(plain.content, ground.content)
         cut = self.send("post", "/api/predict/blade.png", {"document": JOINED, "side": "right", "px": 60, "view": "section", "x": 50})
         self.assertGreater(Image.open(BytesIO(cut.content)).height, 200)
+        # where the picture lies: as wide as the bar is thick and a little, as high as the blade there
+        width, height, middle = map(float, cut["X-Section-Mm"].split())
+        self.assertAlmostEqual(width, 5.5 * 1.05, places=3)
+        self.assertAlmostEqual(middle, height / 2 / 1.04, delta=0.3)
+        window = self.send("post", "/api/predict/blade.png", {"document": JOINED, "side": "right", "px": 200, "window": {"x": 60, "h": 12}})
+        self.assertNotIn(window.content, (plain.content, ground.content))
 
     def test_layers_at_a_point(self) -> None:
         found = self.send("post", "/api/predict/layers", {"document": JOINED, "x": 60, "h": 12}).json()

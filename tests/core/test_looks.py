@@ -23,7 +23,7 @@ from varistrat.core.pattern.layers import on_show, through
 from varistrat.core.pattern.picture import PREVIEW, Subject, draw
 from varistrat.core.pattern.sampling import seam_cover
 from varistrat.core.pattern.solid import SolidView
-from varistrat.core.pattern.views import BladeView
+from varistrat.core.pattern.views import BladeView, BladeWindow
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels.flow import plain_stress, stiffness_ratio
 from varistrat.core.sweep import Axis, parameters, plan, sheet
@@ -158,6 +158,16 @@ class BladeTests(SimpleTestCase):
         on = (right.cover > 0.9)[:, ::-1] & (left.cover > 0.9)
         self.assertTrue(on.any())
         np.testing.assert_allclose(right.z[:, ::-1][on], left.z[on], atol=0.02)
+
+    def test_a_window_in_a_face_is_as_deep_as_said_and_nowhere_else(self) -> None:
+        cut = self.worked.cut
+        assert cut
+        window = BladeWindow(60.0, 15.0, 20.0, 8.0, 0.6, 4.0)
+        np.testing.assert_allclose(window.off(floats(60, 71, 80), floats(15, 15, 15)), [0.6, 0.35, 0.0], atol=1e-6)
+        plain, ground = (grid_of(BladeView(cut.placed, "right", window=w), 60) for w in (None, window))
+        deeper = plain.z - ground.z
+        self.assertAlmostEqual(float(deeper.max()), 0.6, 4)
+        self.assertTrue((deeper[:, :20] == 0).all())
 
     def test_findings_about_the_pattern_on_the_blade(self) -> None:
         document = STARTERS["fine_restack"].document()

@@ -39,6 +39,7 @@ from varistrat.core.bars.trace import Trace
 from varistrat.core.errors import InputError
 from varistrat.core.pattern.cuts import Plane
 from varistrat.core.pattern.layers import layers_across, on_show, through
+from varistrat.core.pattern.views import BladeWindow
 from varistrat.core.sums import sum_of, sums_for
 from varistrat.core.sums.counting import ways
 from varistrat.core.sweep import parameters
@@ -85,11 +86,16 @@ def fresh_bar(request: HttpRequest, asked: FreshBarIn) -> FreshBarOut:
 
 @router.post("/blade.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)
 def blade(request: HttpRequest, asked: BladePictureIn) -> HttpResponse:
+    window = BladeWindow(**asked.window.dict()) if asked.window else None
     picture = predict.BladePicture(
-        asked.side, asked.px, asked.view, asked.ground, asked.x, asked.turn, asked.margin, asked.book, asked.quality
+        asked.side, asked.px, asked.view, asked.ground, window, asked.x, asked.turn, asked.margin, asked.book, asked.quality
     )
     body = predict.blade_png(predict.work_out(asked.document), picture, shop_tones(asker(request)), still_wanted(request))
-    return HttpResponse(body, content_type="image/png")
+    response = HttpResponse(body, content_type="image/png")
+    if asked.view == "section":
+        size = predict.blade_section_size(predict.work_out(asked.document), asked.x, asked.turn)
+        response["X-Section-Mm"] = " ".join(f"{v:.4f}" for v in size)
+    return response
 
 
 @router.post("/bar.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)

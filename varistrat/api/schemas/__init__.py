@@ -270,6 +270,16 @@ class LedgerOut(Schema):
     findings: list[FindingOut]
 
 
+class BladeWindowIn(Schema):
+    """A window ground into a face of the blade: middle (station, height above the edge), floor and depth, mm."""
+
+    x: float
+    h: float
+    length: float = Field(15.0, gt=0)
+    width: float = Field(8.0, gt=0)
+    depth: float = Field(0.5, ge=0)
+
+
 class BladePictureIn(Schema):
     """A face ground `ground` mm further, or (view section) the blade cut across at x, turned by `turn` degrees."""
 
@@ -277,6 +287,7 @@ class BladePictureIn(Schema):
     view: Literal["face", "section"] = "face"
     side: Literal["right", "left"]
     ground: float = Field(0.0, ge=0, le=1000)
+    window: BladeWindowIn | None = None
     x: float = 0.0
     turn: float = Field(0.0, ge=-80, le=80)
     px: int = Field(ge=16, le=4000)

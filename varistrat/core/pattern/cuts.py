@@ -178,6 +178,12 @@ class BladeSectionView:
         low, high, half = self._span
         return 2 * half, max(high - low, 0.1) * 1.04
 
+    @property
+    def middle(self) -> float:
+        """y of the view's middle in the blade's frame, mm."""
+        low, high, _ = self._span
+        return low - 0.02 * (high - low) + self.size[1] / 2
+
     def patch(self, a: Array, b: Array) -> Patch:
         geometry = self.placed.geometry
         low, _, half = self._span

@@ -109,6 +109,25 @@ class EndView:
 
 
 @dataclass(frozen=True)
+class BladeWindow:
+    """A window ground into a blade's face: its middle (station, height above the edge), its flat floor and how deep that lies
+    under the finished face; slope: mm out for each mm down. mm."""
+
+    x: float
+    h: float
+    length: float
+    width: float
+    depth: float
+    slope: float = 4.0
+
+    def off(self, x: Array, h: Array) -> Array:
+        """mm taken off at these places."""
+        out = np.maximum(np.abs(x - np.float32(self.x)) - self.length / 2, np.abs(h - np.float32(self.h)) - self.width / 2)
+        depth: Array = np.maximum(np.float32(self.depth) - np.maximum(out, 0) / np.float32(self.slope), 0)
+        return depth
+
+
+@dataclass(frozen=True)
 class BladeView:
     """One face of a blade, square on. Right: tip right; left: tip left; edge down in both.
 
@@ -122,6 +141,7 @@ class BladeView:
     margin: float = 0.0
     book: bool = False
     ground: float = 0.0
+    window: BladeWindow | None = None
 
     @property
     def size(self) -> tuple[float, float]:
@@ -147,8 +167,11 @@ class BladeView:
         inside = np.clip(h, 0, height)
         faces = geometry.faces(x[None, :], inside)
         face = faces.right if self.side == "right" else faces.left
-        if self.ground:
-            off = np.minimum(np.float32(self.ground), faces.thickness / 2)
+        if self.ground or self.window:
+            off = np.full_like(inside, self.ground)
+            if self.window:
+                np.maximum(off, self.window.off(np.broadcast_to(x[None, :], inside.shape), inside), out=off)
+            off = np.minimum(off, faces.thickness / 2)
             face = face - off if self.side == "right" else face + off
         bx, by, bz = self.placed.inside_bar(x[None, :], inside, face, faces)
         bar = self.placed.bar

@@ -22,7 +22,7 @@ from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
 from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, SectionView, WindowView
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
 from varistrat.core.pattern.solid import SolidView
-from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView, View
+from varistrat.core.pattern.views import BladeView, BladeWindow, EndView, FaceView, SideView, View
 
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
 SQUARE_BELOW = 1.8
@@ -75,6 +75,7 @@ class BladePicture:
     px: int
     view: Literal["face", "section"] = "face"
     ground: float = 0.0
+    window: BladeWindow | None = None
     x: float = 0.0
     turn: float = 0.0
     margin: float = 4.0
@@ -120,10 +121,18 @@ def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], c
         if worked.problems:
             raise InputError(worked.problems)
         raise InputError.at("blade", "there is no blade in this design", "add one")
-    view: View = BladeView(worked.cut.placed, asked.side, asked.margin, asked.book, asked.ground)
+    view: View = BladeView(worked.cut.placed, asked.side, asked.margin, asked.book, asked.ground, asked.window)
     if asked.view == "section":
         view = BladeSectionView(worked.cut.placed, asked.x, asked.turn)
     return _png(worked.cut.subject(tones), view, asked.px, QUALITIES[asked.quality], cancelled)
+
+
+def blade_section_size(worked: Worked, x: float, turn: float) -> tuple[float, float, float]:
+    """(width, height, height of its middle above the blade's y = 0) of the picture of a section, mm. Raises InputError without a blade."""
+    if worked.cut is None:
+        raise InputError.at("blade", "there is no blade in this design", "add one")
+    view = BladeSectionView(worked.cut.placed, x, turn)
+    return *view.size, view.middle
 
 
 def bar_png(worked: Worked, asked: BarPicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:

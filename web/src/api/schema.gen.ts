@@ -2617,6 +2617,7 @@ export interface components {
              * @default 0
              */
             ground?: number;
+            window?: components["schemas"]["BladeWindowIn"] | null;
             /**
              * X
              * @default 0
@@ -2645,6 +2646,31 @@ export interface components {
              * @enum {string}
              */
             quality?: "preview" | "screen" | "full" | "portrait";
+        };
+        /**
+         * BladeWindowIn
+         * @description A window ground into a face of the blade: middle (station, height above the edge), floor and depth, mm.
+         */
+        BladeWindowIn: {
+            /** X */
+            x: number;
+            /** H */
+            h: number;
+            /**
+             * Length
+             * @default 15
+             */
+            length?: number;
+            /**
+             * Width
+             * @default 8
+             */
+            width?: number;
+            /**
+             * Depth
+             * @default 0.5
+             */
+            depth?: number;
         };
         /** BarPictureIn */
         BarPictureIn: {

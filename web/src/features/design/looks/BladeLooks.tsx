@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { type PointerEvent, useState } from "react";
 import { useUnit } from "../../../app/session";
 import type { Document, Ledger } from "../../../api/types";
 import { length } from "../../../lib/units";
@@ -9,30 +9,56 @@ import { fitted, Picture } from "./Picture";
 
 type Props = { document: Document; shape: NonNullable<Ledger["shape"]> };
 
-/** One face of the blade ground further than finished, under your finger. */
+/** One face of the blade ground further than finished, all over or in a window put anywhere, under your finger. */
 export function BladeDepth({ document, shape }: Props) {
   const unit = useUnit();
   const [ref, room] = useSize<HTMLDivElement>();
   const [side, setSide] = useState<"right" | "left">("right");
+  const [where, setWhere] = useState<"all" | "window">("all");
+  const [at, setAt] = useState({ x: 0.4, v: 0.5 });
   const [ground, setGround] = useState(0);
   const margin = 1.5;
-  const box = fitted(shape.length + 2 * margin, shape.high - shape.low + 2 * margin, { width: Math.max(40, room.width), height: Math.max(24, room.height) });
+  const long = shape.length + 2 * margin;
+  const tall = shape.high - shape.low + 2 * margin;
+  const box = fitted(long, tall, { width: Math.max(40, room.width), height: Math.max(24, room.height) });
   const most = Math.min(3, shape.bar_thickness / 2);
+  const off = Math.round(ground * 1000) / 1000;
+  const window = {
+    x: at.x * shape.length,
+    h: at.v * (shape.high - shape.low),
+    length: 0.16 * shape.length,
+    width: 0.45 * (shape.high - shape.low),
+    depth: off,
+  };
+  const pick = (e: PointerEvent<HTMLButtonElement>) => {
+    const edge = e.currentTarget.getBoundingClientRect();
+    const x = ((e.clientX - edge.left) / edge.width) * long - margin;
+    const down = ((e.clientY - edge.top) / edge.height) * tall - margin;
+    const part = (v: number) => Math.min(1, Math.max(0, v));
+    // the left face lies edge up
+    const v = down / (shape.high - shape.low);
+    setAt({ x: part(x / shape.length), v: part(side === "left" ? v : 1 - v) });
+    setWhere("window");
+    if (!ground) setGround(most / 3);
+  };
+  const body = { document, side, margin, book: true, ...(where === "all" ? { ground: off } : { window }) };
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-2 p-3">
       <div ref={ref} className="grid min-h-20 flex-1 place-items-center overflow-hidden rounded-lg bg-plate">
         {room.width > 40 ? (
-          <Picture
-            path="/api/predict/blade.png"
-            body={{ document, side, margin, book: true, ground: Math.round(ground * 1000) / 1000 }}
-            box={box}
-            label={`The ${side} face ground ${length(ground, unit)} further`}
-            lane="blade-ground"
-            missing="No blade to show yet."
-          />
+          <button type="button" aria-label="Put a window here" onPointerDown={pick} className="cursor-crosshair" style={box}>
+            <Picture
+              path="/api/predict/blade.png"
+              body={body}
+              box={box}
+              label={`The ${side} face ground ${length(ground, unit)} further${where === "all" ? "" : " in a window"}`}
+              lane="blade-ground"
+              missing="No blade to show yet."
+            />
+          </button>
         ) : null}
       </div>
-      <div className="flex flex-wrap items-end gap-x-4">
+      <div className="flex flex-wrap items-end gap-x-4 gap-y-1">
         <Segments
           label="Side"
           value={side}
@@ -42,7 +68,22 @@ export function BladeDepth({ document, shape }: Props) {
           ]}
           onChange={setSide}
         />
+        <Segments
+          label="Where it is ground"
+          value={where}
+          options={[
+            { value: "all", label: "all over" },
+            { value: "window", label: "window" },
+          ]}
+          onChange={setWhere}
+        />
         <Dial label="Ground further" value={ground} min={0} max={most} step={0.01} says={length(ground, unit)} onChange={setGround} />
+        {where === "window" ? (
+          <>
+            <Dial label="From the heel" value={at.x} min={0} max={1} step={0.005} says={length(window.x, unit)} onChange={(x) => setAt({ ...at, x })} />
+            <Dial label="Above the edge" value={at.v} min={0} max={1} step={0.01} says={length(window.h, unit)} onChange={(v) => setAt({ ...at, v })} />
+          </>
+        ) : null}
       </div>
     </div>
   );

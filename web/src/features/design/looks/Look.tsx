@@ -74,7 +74,7 @@ export function Look({
           name === "Section" ? (
             <BladeSection document={document} shape={shape} />
           ) : name === "3-D" ? (
-            <SolidLook key="blade" subject={{ document }} row={null} blade />
+            <SolidLook key="blade" subject={{ document }} row={null} bladeLength={shape.length} />
           ) : name === "Layers" ? (
             <LayersLook document={document} shape={shape} />
           ) : (
@@ -85,7 +85,7 @@ export function Look({
         ) : name === "Window" ? (
           <WindowLook {...look} />
         ) : name === "3-D" ? (
-          <SolidLook key="bar" subject={subject} row={row} blade={false} />
+          <SolidLook key="bar" subject={subject} row={row} />
         ) : name === "Depths" ? (
           <DepthFilm {...look} />
         ) : (

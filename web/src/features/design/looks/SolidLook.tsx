@@ -1,6 +1,6 @@
 import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react";
 import { useUnit } from "../../../app/session";
-import { fetchPicture, post, saveFile, whatWentWrong } from "../../../api/client";
+import { post, saveFile, whatWentWrong } from "../../../api/client";
 import type { Row } from "../../../api/types";
 import { length } from "../../../lib/units";
 import { Button, Segments } from "../../../ui";
@@ -16,7 +16,8 @@ const SHARP_PX = 1000;
 const GROUND = "#292929";
 
 /** Bar or blade in three dimensions with its pattern on every face; a bar can be cut through. Without WebGL, a still picture. */
-export function SolidLook({ subject, row, blade }: { subject: object; row: Row | null; blade: boolean }) {
+export function SolidLook({ subject, row, bladeLength }: { subject: object; row: Row | null; bladeLength?: number }) {
+  const blade = bladeLength !== undefined;
   const unit = useUnit();
   const [ref, room] = useSize<HTMLDivElement>();
   const canvas = useRef<HTMLCanvasElement>(null);
@@ -26,7 +27,7 @@ export function SolidLook({ subject, row, blade }: { subject: object; row: Row |
   const [cut, setCut] = useState<"none" | "across" | "down">("none");
   const [share, setShare] = useState(0.6);
   const toast = useToast();
-  const shown = row ? Math.min(row.length, MOST_TIMES * Math.max(row.width, row.thickness)) : 0;
+  const shown = blade ? bladeLength : row ? Math.min(row.length, MOST_TIMES * Math.max(row.width, row.thickness)) : 0;
   const body = { ...subject, px: SHARP_PX, ...(blade ? { blade: true } : { x1: shown }) };
   const key = JSON.stringify(body);
 
@@ -69,8 +70,8 @@ export function SolidLook({ subject, row, blade }: { subject: object; row: Row |
     if (room.width && room.height && state !== "still") view.current?.resize(room.width, room.height);
   }, [room.width, room.height, state]);
 
-  const at = !row ? 0 : cut === "across" ? share * shown : (share - 0.5) * row.thickness;
-  useCut(view, state === "open" && !blade ? { kind: cut, at, row, shown, subject } : null);
+  const at = cut === "down" && row ? (share - 0.5) * row.thickness : share * shown;
+  useCut(view, state === "open" ? { kind: cut, at, row, shown, subject } : null);
 
   const keys = (e: KeyboardEvent) => {
     const by = { ArrowLeft: [-10, 0], ArrowRight: [10, 0], ArrowUp: [0, 10], ArrowDown: [0, -10] }[e.key];
@@ -106,7 +107,7 @@ export function SolidLook({ subject, row, blade }: { subject: object; row: Row |
         ) : null}
       </div>
       <div className="flex flex-wrap items-end gap-x-4 gap-y-1">
-        {!blade && row && state !== "still" ? (
+        {state !== "still" ? (
           <>
             <Segments
               label="Cutting plane"
@@ -114,7 +115,7 @@ export function SolidLook({ subject, row, blade }: { subject: object; row: Row |
               options={[
                 { value: "none", label: "whole" },
                 { value: "across", label: "across" },
-                { value: "down", label: "down" },
+                ...(row ? [{ value: "down" as const, label: "down" }] : []),
               ]}
               onChange={setCut}
             />
@@ -125,7 +126,7 @@ export function SolidLook({ subject, row, blade }: { subject: object; row: Row |
                 min={0.02}
                 max={0.98}
                 step={0.005}
-                says={cut === "across" ? length(at, unit) : length(at + row.thickness / 2, unit)}
+                says={length(cut === "down" && row ? at + row.thickness / 2 : at, unit)}
                 onChange={setShare}
               />
             ) : null}
@@ -148,24 +149,37 @@ function useCut(view: RefObject<View3d | null>, cutting: Cutting | null) {
   const key = cutting ? JSON.stringify({ ...cutting, row: cutting.row?.length }) : "";
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key names all of it
   useEffect(() => {
-    if (!cutting?.row) return;
+    if (!cutting) return;
     const { kind, at, row, shown, subject } = cutting;
     if (kind === "none") {
       view.current?.cut(null);
       return;
     }
-    const size = kind === "across" ? { width: row.width, height: row.thickness } : { width: shown, height: row.width };
-    view.current?.cut({ kind, at, picture: null, ...size });
     const stop = new AbortController();
     let url = "";
-    const timer = window.setTimeout(() => {
-      const what = kind === "across" ? { view: "end", x: at, px: 500 } : { view: "face", z: at, x0: 0, x1: shown, px: 1400 };
-      fetchPicture("/api/predict/bar.png", { ...subject, ...what, quality: "portrait" }, "solid-cut", stop.signal)
-        .then((found) => {
-          url = found;
-          view.current?.cut({ kind, at, picture: found, ...size });
-        })
-        .catch(() => undefined);
+    const lay = (picture: string | null, size: { width: number; height: number; middle?: number }) =>
+      view.current?.cut({ kind: row ? kind : "blade", at, picture, ...size });
+    const flat = !row
+      ? { width: 1, height: 1 }
+      : kind === "across"
+        ? { width: row.width, height: row.thickness }
+        : { width: shown, height: row.width };
+    lay(null, flat);
+    const timer = window.setTimeout(async () => {
+      const what = !row
+        ? { view: "section", side: "right", x: at, px: 160 }
+        : kind === "across"
+          ? { view: "end", x: at, px: 500 }
+          : { view: "face", z: at, x0: 0, x1: shown, px: 1400 };
+      try {
+        const path = row ? "/api/predict/bar.png" : "/api/predict/blade.png";
+        const answer = await post(path, { ...subject, ...what, quality: "portrait" }, stop.signal, "solid-cut");
+        url = URL.createObjectURL(await answer.blob());
+        const [width = 1, height = 1, middle = 0] = (answer.headers.get("X-Section-Mm") ?? "").split(" ").map(Number);
+        lay(url, row ? flat : { width, height, middle });
+      } catch {
+        // a newer cut is on its way
+      }
     }, 60);
     return () => {
       window.clearTimeout(timer);

@@ -24,8 +24,18 @@ import { GLTFLoader } from "three/examples/jsm/loaders/GLTFLoader.js";
 
 const MM = 1e-3;
 
-/** Where a cut runs: across at x, or down to z; picture: what shows there (an object address), its size in mm. */
-export type Cut = { kind: "across" | "down"; at: number; picture: string | null; width: number; height: number };
+/**
+ * Where a cut runs: across at x, down to z, or a blade across at x (`middle`: height of the picture's middle above the
+ * blade's zero); picture: what shows there (an object address), its size in mm.
+ */
+export type Cut = {
+  kind: "across" | "down" | "blade";
+  at: number;
+  picture: string | null;
+  width: number;
+  height: number;
+  middle?: number;
+};
 
 export type View3d = {
   load: (glb: ArrayBuffer) => Promise<void>;
@@ -118,7 +128,7 @@ export function openView(canvas: HTMLCanvasElement, ground: string): View3d {
       // glTF's y is our z, its z our -y
       const plane = !cut
         ? null
-        : cut.kind === "across"
+        : cut.kind !== "down"
           ? new Plane(new Vector3(-1, 0, 0), cut.at * MM)
           : new Plane(new Vector3(0, -1, 0), cut.at * MM);
       for (const m of materials()) {
@@ -140,6 +150,10 @@ export function openView(canvas: HTMLCanvasElement, ground: string): View3d {
             // the picture's right is +y, which is -z here
             cap.rotation.y = Math.PI / 2;
             cap.position.set(flat.at * MM, 0, 0);
+          } else if (flat.kind === "blade") {
+            // right face to the right (up here), edge down (our -y: +z here)
+            cap.rotation.set(0, -Math.PI / 2, Math.PI / 2, "YXZ");
+            cap.position.set(flat.at * MM, 0, -(flat.middle ?? 0) * MM);
           } else {
             cap.rotation.x = -Math.PI / 2;
             cap.position.set(length / 2, flat.at * MM, 0);
