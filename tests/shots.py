@@ -49,6 +49,51 @@ def _begin(page: Page) -> None:
     _settled(page)
 
 
+def _look(name: str, chosen: str, tab: str, then: Callable[[Page], None] | None = None) -> Callable[[Page], None]:
+    """A design, one of its portraits, one way to look at it."""
+
+    def prepare(page: Page) -> None:
+        page.get_by_role("link", name=name, exact=True).click()
+        page.locator(f"[data-chosen-id='{chosen}']").click()
+        page.get_by_role("tab", name=tab).click()
+        _settled(page)
+        page.wait_for_timeout(1500)
+        if then:
+            then(page)
+            _settled(page)
+
+    return prepare
+
+
+def _inside(page: Page) -> None:
+    _open(page, "Punt builder's spoke knife")
+    page.locator("[data-open-bar='1']").click()
+    page.locator("[data-chosen-id='3']").click()
+    page.get_by_role("tab", name="3-D").click()
+    page.locator("[data-state=open]").wait_for()
+    _settled(page)
+
+
+def _what_if(page: Page) -> None:
+    _open(page, "Punt builder's spoke knife")
+    page.keyboard.press("w")
+    page.get_by_role("button", name="And another").click()
+    page.get_by_role("button", name="Draw 48 pictures").click()
+    page.get_by_test_id("what-if-cell").nth(47).wait_for(timeout=60_000)
+    _settled(page)
+
+
+def _compare(page: Page) -> None:
+    page.get_by_role("link", name="Side by side").click()
+    page.get_by_role("button", name="Design: ").first.click()
+    page.get_by_role("option", name="Marsh star").click()
+    page.get_by_role("button", name="Design: ").last.click()
+    page.get_by_role("option", name="Heron quill").click()
+    expect(page.get_by_test_id("compared")).to_have_count(2)
+    _settled(page)
+    page.wait_for_timeout(1200)
+
+
 SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "bench-light": ("light", (1280, 800), lambda page: None),
     "bench-dark": ("dark", (1280, 800), lambda page: None),
@@ -58,6 +103,13 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "design-pile": ("light", (1280, 800), lambda page: _open(page, "Withy knife", "start")),
     "design-blade": ("light", (1280, 800), lambda page: _open(page, "Basketmaker's skew", "blade")),
     "design-enlarged": ("dark", (1280, 800), _enlarged),
+    "joined-bars": ("light", (1280, 800), _look("Punt builder's spoke knife", "start", "Window")),
+    "joined-inside": ("dark", (1280, 800), _inside),
+    "four-way": ("light", (1280, 800), _look("Four-way bar for ferrules", "4", "3-D", lambda p: p.get_by_text("across", exact=True).click())),
+    "tiles-sums": ("light", (1280, 800), _look("Marsh star", "8", "Section", lambda p: p.get_by_text("Work it out").click())),
+    "layers": ("light", (1280, 800), _look("Skein shave, clad in twists", "blade", "Layers")),
+    "what-if": ("light", (1280, 800), _what_if),
+    "side-by-side": ("dark", (1280, 800), _compare),
     "design-tablet": ("light", (1024, 768), lambda page: _open(page, "Thatcher's eave knife", "3")),
     "steels": ("light", (1280, 800), _steels),
 }

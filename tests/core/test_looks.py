@@ -167,7 +167,7 @@ class BladeTests(SimpleTestCase):
         plain, ground = (grid_of(BladeView(cut.placed, "right", window=w), 60) for w in (None, window))
         deeper = plain.z - ground.z
         self.assertAlmostEqual(float(deeper.max()), 0.6, 4)
-        self.assertTrue((deeper[:, :20] == 0).all())
+        self.assertLess(float(np.abs(deeper[:, :18][plain.cover[:, :18] > 0.9]).max()), 1e-5)
 
     def test_findings_about_the_pattern_on_the_blade(self) -> None:
         document = STARTERS["fine_restack"].document()
