@@ -38,7 +38,8 @@ export function Compare() {
   // one scale for both: the longer blade fits the width
   const longest = Math.max(1, ...Object.values(lengths));
   const scale = Math.max(0.5, (room.width - 16) / (longest + 2 * MARGIN));
-  const zoomBy = (factor: number) => setLook((l) => ({ ...l, zoom: Math.min(12, Math.max(1, l.zoom * factor)), ...(l.zoom * factor <= 1 ? { x: 0, y: 0 } : {}) }));
+  const zoomBy = (factor: number) =>
+    setLook((l) => ({ ...l, zoom: Math.min(12, Math.max(1, l.zoom * factor)), ...(l.zoom * factor <= 1 ? { x: 0, y: 0 } : {}) }));
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-2">
@@ -149,7 +150,10 @@ function One({
           <Choice
             label="Save"
             value={String(save)}
-            options={[{ value: "0", label: "as it is now" }, ...(saves ?? []).map((r) => ({ value: String(r.number), label: `save ${r.number}` }))]}
+            options={[
+              { value: "0", label: "as it is now" },
+              ...(saves ?? []).map((r) => ({ value: String(r.number), label: `save ${r.number}` })),
+            ]}
             onChange={(v) => onChoose(id, Number(v))}
           />
         </div>
@@ -193,8 +197,8 @@ function InShort({ document, onLength }: { document: Doc; onLength: (mm: number)
   if (!s) return <span className="text-sm text-quiet">…</span>;
   return (
     <span className="font-mono text-sm text-quiet">
-      {s.layers} layers across, thinnest {s.thinnest === null ? "–" : length(s.thinnest, unit)}, {s.blade_mass === null ? "no blade" : grams(s.blade_mass)},
-      lost {percent(s.loss_share)}
+      {s.layers} {s.layers === 1 ? "layer" : "layers"} across, thinnest {s.thinnest === null ? "–" : length(s.thinnest, unit)},{" "}
+      {s.blade_mass === null ? "no blade" : grams(s.blade_mass)}, lost {percent(s.loss_share)}
     </span>
   );
 }
@@ -206,7 +210,8 @@ function Face({ document, side, scale, look, name }: { document: Doc; side: Side
   const tall = shape ? (shape.high - shape.low + 2 * MARGIN) * scale : 100;
   const px = Math.min(MOST_PX, Math.round(wide * Math.min(3, Math.max(1.25, Math.ceil(look.zoom)))));
   const picture = usePicture("/api/predict/blade.png", { document, side, margin: MARGIN, book: true }, px, `compare-${name}`);
-  if (!shape && ledger) return <p className="grid h-full place-items-center text-plate-quiet">This design has no blade to show.</p>;
+  if (!shape && ledger)
+    return <p className="grid h-full place-items-center text-plate-quiet">This design has no blade to show.</p>;
   return picture.data ? (
     <img
       src={picture.data}

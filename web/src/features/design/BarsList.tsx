@@ -87,7 +87,13 @@ export function BarsList({
               >
                 <FlipHorizontal2 size={15} aria-hidden />
               </Button>
-              <Button kind="quiet" compact label={`Bar ${i + 1} one up`} disabled={i === bars.length - 1} onClick={() => swap(i, i + 1)}>
+              <Button
+                kind="quiet"
+                compact
+                label={`Bar ${i + 1} one up`}
+                disabled={i === bars.length - 1}
+                onClick={() => swap(i, i + 1)}
+              >
                 <ArrowUp size={15} aria-hidden />
               </Button>
               <Button kind="quiet" compact label={`Bar ${i + 1} one down`} disabled={i === 0} onClick={() => swap(i, i - 1)}>

@@ -24,11 +24,7 @@ const SHAPES: { value: NonNullable<Shape>; label: string; hint: string }[] = [
 type Shape = Extract<Blade["outline"], { shape: unknown }>["shape"];
 
 /** Outline, thickness, grind and place of the blade. */
-export function BladePanel({
-  document,
-  problems,
-  change,
-}: Pick<PanelCommon, "document" | "problems" | "change">) {
+export function BladePanel({ document, problems, change }: Pick<PanelCommon, "document" | "problems" | "change">) {
   const blade = document.blade;
   if (!blade) {
     return (

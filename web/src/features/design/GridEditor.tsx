@@ -79,7 +79,9 @@ export function GridEditor({
           </li>
         ))}
       </ol>
-      <p className="mt-1 text-sm text-quiet">Seen from the far end. Pieces are cut from the start on, row by row from the bottom.</p>
+      <p className="mt-1 text-sm text-quiet">
+        Seen from the far end. Pieces are cut from the start on, row by row from the bottom.
+      </p>
     </div>
   );
 }

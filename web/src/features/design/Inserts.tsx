@@ -63,7 +63,10 @@ export function Inserts({
         <Button
           compact
           onClick={() =>
-            onChange([...inserts, { shape: "rod", steel: "15n20", size: Math.max(1, small), count: 5, seed: inserts.length + 1 }], "")
+            onChange(
+              [...inserts, { shape: "rod", steel: "15n20", size: Math.max(1, small), count: 5, seed: inserts.length + 1 }],
+              "",
+            )
           }
         >
           <Plus size={15} aria-hidden /> More pieces
@@ -100,7 +103,12 @@ function OneKind({
       next.positions = next.positions.map((p) => (deep ? (p.length === 3 ? p : [start.length / 2, ...p]) : p.slice(-2)));
     }
     if (next.shape !== "outline") delete next.outline;
-    if (next.shape === "outline" && !next.outline) next.outline = [[-5, -5], [5, -5], [0, 6]];
+    if (next.shape === "outline" && !next.outline)
+      next.outline = [
+        [-5, -5],
+        [5, -5],
+        [0, 6],
+      ];
     if (next.shape !== "tile") {
       delete next.thickness;
       delete next.length;
@@ -121,12 +129,16 @@ function OneKind({
     onChange(next, "");
   };
   const places = insert.positions ?? [];
-  const said = problems.filter((p) => ["", "positions", "outline", "seed", "count"].some((k) => p.path === k || p.path.startsWith(`${k}[`)));
+  const said = problems.filter((p) =>
+    ["", "positions", "outline", "seed", "count"].some((k) => p.path === k || p.path.startsWith(`${k}[`)),
+  );
   return (
     <fieldset className="grid grid-cols-2 gap-2 rounded-lg border border-line p-2">
       <legend className="sr-only">Pieces {index + 1}</legend>
       <SchemaFields fields={fields} values={insert as unknown as Values} onChange={take} problems={problems} />
-      {insert.shape === "outline" ? <OutlineFile insert={insert} onChange={(outline) => onChange({ ...insert, outline }, "")} /> : null}
+      {insert.shape === "outline" ? (
+        <OutlineFile insert={insert} onChange={(outline) => onChange({ ...insert, outline }, "")} />
+      ) : null}
       <div className="col-span-full">
         <Segments
           label="Placed"
@@ -164,7 +176,10 @@ function OneKind({
                     value={value}
                     onChange={(v) =>
                       onChange(
-                        { ...insert, positions: places.map((p, m) => (m === k ? p.map((o, a) => (a === axis ? (v ?? 0) : o)) : p)) },
+                        {
+                          ...insert,
+                          positions: places.map((p, m) => (m === k ? p.map((o, a) => (a === axis ? (v ?? 0) : o)) : p)),
+                        },
                         `positions.${k}.${axis}`,
                       )
                     }
@@ -248,12 +263,26 @@ function OutlineFile({ insert, onChange }: { insert: Insert; onChange: (outline:
   return (
     <div className="col-span-full flex items-center gap-3">
       {corners.length ? (
-        <svg width={56} height={56} viewBox={`${Math.min(...ys)} ${-Math.max(...zs)} ${span} ${span}`} role="img" aria-label="The outline">
+        <svg
+          width={56}
+          height={56}
+          viewBox={`${Math.min(...ys)} ${-Math.max(...zs)} ${span} ${span}`}
+          role="img"
+          aria-label="The outline"
+        >
           <path d={`M${corners.map(([y, z]) => `${y} ${-(z ?? 0)}`).join("L")}Z`} fill="currentColor" />
         </svg>
       ) : null}
       <div>
-        <input ref={input} type="file" accept=".svg,.dxf" className="hidden" onChange={read} aria-label="Outline drawing" tabIndex={-1} />
+        <input
+          ref={input}
+          type="file"
+          accept=".svg,.dxf"
+          className="hidden"
+          onChange={read}
+          aria-label="Outline drawing"
+          tabIndex={-1}
+        />
         <Button compact onClick={() => input.current?.click()}>
           <Upload size={15} aria-hidden /> Outline from SVG or DXF
         </Button>

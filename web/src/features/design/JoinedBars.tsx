@@ -27,7 +27,11 @@ export function JoinedBars({
   const height = Math.max(1, rows) * ROW;
   return (
     <div className="flex items-center">
-      <ul aria-label={`${items.length} bars come together here`} className="grid gap-x-1" style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}>
+      <ul
+        aria-label={`${items.length} bars come together here`}
+        className="grid gap-x-1"
+        style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
+      >
         {order.map((i) => {
           const child = items[i] as Child;
           const portrait = portraits.find((p) => p.child === i);
@@ -43,7 +47,12 @@ export function JoinedBars({
               >
                 {portrait && size ? (
                   <span className="flex shrink-0 items-center gap-1">
-                    <img src={portrait.end} alt="" className="max-h-8 max-w-8" style={{ height: (child.thickness ?? 10) * PX * 2 }} />
+                    <img
+                      src={portrait.end}
+                      alt=""
+                      className="max-h-8 max-w-8"
+                      style={{ height: (child.thickness ?? 10) * PX * 2 }}
+                    />
                     <img src={portrait.side} alt="" className="h-3 w-7 object-cover object-left" />
                   </span>
                 ) : (
@@ -59,7 +68,10 @@ export function JoinedBars({
                     {child.problem
                       ? "cannot be done: open it"
                       : size
-                        ? barSize(child as { form: string; length: number; width: number; thickness: number }, unit).replace(/ [a-z]+$/, "")
+                        ? barSize(child as { form: string; length: number; width: number; thickness: number }, unit).replace(
+                            / [a-z]+$/,
+                            "",
+                          )
                         : ""}
                   </span>
                 </span>
@@ -73,15 +85,7 @@ export function JoinedBars({
         {Array.from({ length: rows }, (_, r) => {
           const y = (r + 0.5) * ROW + Math.max(0, (60 - height) / 2);
           const mid = Math.max(60, height) / 2;
-          return (
-            <path
-              key={y}
-              d={`M2 ${y} C18 ${y} 14 ${mid} 32 ${mid}`}
-              fill="none"
-              stroke="var(--edge)"
-              strokeWidth={2}
-            />
-          );
+          return <path key={y} d={`M2 ${y} C18 ${y} 14 ${mid} 32 ${mid}`} fill="none" stroke="var(--edge)" strokeWidth={2} />;
         })}
       </svg>
     </div>

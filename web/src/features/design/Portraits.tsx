@@ -16,7 +16,10 @@ export type CardCommon = {
   ledger: Ledger | null;
   /** The open bar. */
   bar: Address;
-  portraits: Portrait[]; chosen: Chosen; onChoose: (c: Chosen) => void };
+  portraits: Portrait[];
+  chosen: Chosen;
+  onChoose: (c: Chosen) => void;
+};
 
 /** One bar in the row: end grain and side, its name, its size. */
 export function Portraits({

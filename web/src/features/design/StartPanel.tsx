@@ -66,7 +66,12 @@ export function StartPanel(props: PanelCommon & { onOpen: (bar: number[]) => voi
           />
         ) : null}
       </Fields>
-      <Sums document={document} bar={bar} step={null} onUse={(field, value) => put({ ...(start as unknown as Values), [field]: value }, field)} />
+      <Sums
+        document={document}
+        bar={bar}
+        step={null}
+        onUse={(field, value) => put({ ...(start as unknown as Values), [field]: value }, field)}
+      />
     </Shell>
   );
 }

@@ -106,12 +106,7 @@ export function StepPanel({
           />
         ) : null}
       </Fields>
-      <Sums
-        document={document}
-        bar={bar}
-        step={index}
-        onUse={(field, value) => put({ ...values, [field]: value }, "")}
-      />
+      <Sums document={document} bar={bar} step={index} onUse={(field, value) => put({ ...values, [field]: value }, "")} />
     </Shell>
   );
 }

@@ -67,13 +67,7 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
         ) : null}
         {recipe.start.kind === "assembly" ? (
           <li className="flex items-stretch">
-            <JoinedBars
-              bar={bar}
-              items={ledger?.children ?? []}
-              portraits={portraits}
-              join={recipe.start.join}
-              onOpen={onOpen}
-            />
+            <JoinedBars bar={bar} items={ledger?.children ?? []} portraits={portraits} join={recipe.start.join} onOpen={onOpen} />
           </li>
         ) : null}
         <li className="flex items-stretch">

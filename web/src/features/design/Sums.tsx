@@ -103,7 +103,9 @@ function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, value: nu
           ),
         )}
       </div>
-      {missing.length ? <p className="mt-1 text-sm text-quiet">Still wanted: {missing.map((q) => q.label.toLowerCase()).join(", ")}.</p> : null}
+      {missing.length ? (
+        <p className="mt-1 text-sm text-quiet">Still wanted: {missing.map((q) => q.label.toLowerCase()).join(", ")}.</p>
+      ) : null}
       {answer.error ? (
         <p role="alert" className="mt-1 text-sm text-stop">
           {whatWentWrong(answer.error)}
@@ -128,7 +130,11 @@ function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, value: nu
               onUse(wanted.fills, wanted.whole ? Math.floor(solved.value + 1e-9) : Number(solved.value.toPrecision(6)))
             }
           >
-            Use {wanted.unit === "mm" ? lengthText(solved.value, unit) : say(wanted.whole ? Math.floor(solved.value + 1e-9) : solved.value, "")} in the step
+            Use{" "}
+            {wanted.unit === "mm"
+              ? lengthText(solved.value, unit)
+              : say(wanted.whole ? Math.floor(solved.value + 1e-9) : solved.value, "")}{" "}
+            in the step
           </Button>
         </div>
       ) : null}

@@ -41,7 +41,8 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
   const [job, setJob] = useState<number | null>(null);
   const [problem, setProblem] = useState("");
   useEffect(() => {
-    const first = list.find((p) => p.path.endsWith(".turns") || p.path.endsWith(".pitch") || p.path.endsWith(".drag")) ?? list.at(-1);
+    const first =
+      list.find((p) => p.path.endsWith(".turns") || p.path.endsWith(".pitch") || p.path.endsWith(".drag")) ?? list.at(-1);
     if (!axes.length && first) setAxes([around(first, 12)]);
   }, [list, axes.length]);
   const sheet = useQuery({
@@ -124,7 +125,9 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
           ) : axes.length < 2 && list.length > 1 ? (
             <Button
               onClick={() => {
-                const other = list.find((p) => p.path !== axis.path && p.path.endsWith("thickness")) ?? list.find((p) => p.path !== axis.path);
+                const other =
+                  list.find((p) => p.path !== axis.path && p.path.endsWith("thickness")) ??
+                  list.find((p) => p.path !== axis.path);
                 if (other) setAxes([{ ...axis, count: Math.min(axis.count, 8) }, around(other, 6)]);
               }}
             >
@@ -140,7 +143,12 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
         {busy ? (
           <>
             <Button onClick={stop}>Stop</Button>
-            <progress className="flex-1" max={sheet?.wanted ?? 1} value={sheet?.cells.length ?? 0} aria-label="Progress of the sheet" />
+            <progress
+              className="flex-1"
+              max={sheet?.wanted ?? 1}
+              value={sheet?.cells.length ?? 0}
+              aria-label="Progress of the sheet"
+            />
             <span className="font-mono text-sm">
               {sheet?.cells.length ?? 0} of {sheet?.wanted ?? pictures}
             </span>

@@ -77,11 +77,35 @@ export function BladeDepth({ document, shape }: Props) {
           ]}
           onChange={setWhere}
         />
-        <Dial label="Ground further" value={ground} min={0} max={most} step={0.01} says={length(ground, unit)} onChange={setGround} />
+        <Dial
+          label="Ground further"
+          value={ground}
+          min={0}
+          max={most}
+          step={0.01}
+          says={length(ground, unit)}
+          onChange={setGround}
+        />
         {where === "window" ? (
           <>
-            <Dial label="From the heel" value={at.x} min={0} max={1} step={0.005} says={length(window.x, unit)} onChange={(x) => setAt({ ...at, x })} />
-            <Dial label="Above the edge" value={at.v} min={0} max={1} step={0.01} says={length(window.h, unit)} onChange={(v) => setAt({ ...at, v })} />
+            <Dial
+              label="From the heel"
+              value={at.x}
+              min={0}
+              max={1}
+              step={0.005}
+              says={length(window.x, unit)}
+              onChange={(x) => setAt({ ...at, x })}
+            />
+            <Dial
+              label="Above the edge"
+              value={at.v}
+              min={0}
+              max={1}
+              step={0.01}
+              says={length(window.h, unit)}
+              onChange={(v) => setAt({ ...at, v })}
+            />
           </>
         ) : null}
       </div>

@@ -13,15 +13,28 @@ export function DepthFilm({ subject, row, ground, onGround }: BarLook) {
   const [ref, room] = useSize<HTMLDivElement>();
   const columns = room.width > 900 ? 4 : 3;
   const rows = Math.ceil(FRAMES / columns);
-  const cell = { width: Math.max(60, Math.floor(room.width / columns) - 10), height: Math.max(24, Math.floor(room.height / rows) - 26) };
+  const cell = {
+    width: Math.max(60, Math.floor(room.width / columns) - 10),
+    height: Math.max(24, Math.floor(room.height / rows) - 26),
+  };
   const shown = Math.min(row.length, (row.width * cell.width) / cell.height);
   const x0 = Math.max(0, (row.length - shown) / 2);
   const depths = Array.from({ length: FRAMES }, (_, i) => Math.round((i / (FRAMES - 1)) * row.thickness * 0.5 * 1000) / 1000);
-  const body = { ...subject, view: "face", x0: Math.round(x0 * 100) / 100, x1: Math.round((x0 + shown) * 100) / 100, quality: "screen" };
+  const body = {
+    ...subject,
+    view: "face",
+    x0: Math.round(x0 * 100) / 100,
+    x1: Math.round((x0 + shown) * 100) / 100,
+    quality: "screen",
+  };
   const pictures = useFilm(room.width > 60 ? JSON.stringify(body) : "", depths, row.thickness, Math.round(cell.width * 1.25));
   return (
     <div ref={ref} className="min-h-0 min-w-0 flex-1 overflow-y-auto p-3">
-      <ol className="grid gap-1.5" style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }} aria-label="Twelve depths">
+      <ol
+        className="grid gap-1.5"
+        style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
+        aria-label="Twelve depths"
+      >
         {depths.map((depth, i) => (
           <li key={depth}>
             <button
@@ -31,9 +44,17 @@ export function DepthFilm({ subject, row, ground, onGround }: BarLook) {
               className="flex w-full flex-col items-center rounded-lg border-2 border-transparent bg-plate p-0.5 text-plate-ink hover:border-edge aria-pressed:border-accent"
             >
               {pictures[i] ? (
-                <img src={pictures[i]} alt={`Ground ${length(depth, unit)} off`} style={{ height: cell.height }} className="w-full object-contain" />
+                <img
+                  src={pictures[i]}
+                  alt={`Ground ${length(depth, unit)} off`}
+                  style={{ height: cell.height }}
+                  className="w-full object-contain"
+                />
               ) : (
-                <span style={{ height: cell.height }} className="grid w-full animate-pulse place-items-center text-sm text-plate-quiet">
+                <span
+                  style={{ height: cell.height }}
+                  className="grid w-full animate-pulse place-items-center text-sm text-plate-quiet"
+                >
                   drawing…
                 </span>
               )}

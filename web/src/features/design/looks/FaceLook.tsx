@@ -59,7 +59,15 @@ export function FaceLook({ subject, row, ground, onGround }: BarLook) {
       </div>
       <figure className="flex w-[11.5rem] shrink-0 flex-col max-[1100px]:w-32">
         <div className="grid min-h-0 flex-1 place-items-center overflow-hidden rounded-lg bg-plate">
-          {ready ? <Picture path="/api/predict/bar.png" lane="bar-end" body={{ ...subject, view: "end", x: round(middle) }} box={end} label="End grain" /> : null}
+          {ready ? (
+            <Picture
+              path="/api/predict/bar.png"
+              lane="bar-end"
+              body={{ ...subject, view: "end", x: round(middle) }}
+              box={end}
+              label="End grain"
+            />
+          ) : null}
         </div>
         <figcaption className="flex h-8 items-center justify-center text-sm text-quiet">
           End grain at {lengthText(middle, unit)} {UNIT_MARK[unit]}

@@ -14,11 +14,13 @@ export function LayersLook({ document, shape }: { document: Document; shape: Non
   const [x, setX] = useState(0.4);
   const [h, setH] = useState(0.4);
   const at = { x: x * shape.length, h: h * (shape.high - shape.low) };
-  const found = useWorkedOut<LayersAt>({ document, ...at }, (b, signal) => ask(api.POST("/api/predict/layers", { body: b, signal })));
+  const found = useWorkedOut<LayersAt>({ document, ...at }, (b, signal) =>
+    ask(api.POST("/api/predict/layers", { body: b, signal })),
+  );
   const data = found.data;
   const grey = (key: string) => {
     const linear = steels.find((s) => s.key === key)?.grey ?? 0.2;
-    
+
     return greyOf(linear);
   };
   const name = (key: string) => steels.find((s) => s.key === key)?.name ?? key;
@@ -35,7 +37,13 @@ export function LayersLook({ document, shape }: { document: Document; shape: Non
         </div>
         {data ? (
           <>
-            <svg viewBox="0 0 100 16" preserveAspectRatio="none" className="mt-1 h-12 w-full rounded bg-plate" role="img" aria-label="The layers from the left face to the right">
+            <svg
+              viewBox="0 0 100 16"
+              preserveAspectRatio="none"
+              className="mt-1 h-12 w-full rounded bg-plate"
+              role="img"
+              aria-label="The layers from the left face to the right"
+            >
               {
                 data.runs.reduce<{ at: number; bars: React.ReactNode[] }>(
                   (sum, run) => {
@@ -77,7 +85,12 @@ export function LayersLook({ document, shape }: { document: Document; shape: Non
         <h3 className="font-semibold">How thick the layers are on both faces</h3>
         {data?.shares.some((s) => s > 0) ? (
           <>
-            <svg viewBox="0 0 210 96" className="w-full max-w-xl" role="img" aria-label="Share of the face by thickness of its layers">
+            <svg
+              viewBox="0 0 210 96"
+              className="w-full max-w-xl"
+              role="img"
+              aria-label="Share of the face by thickness of its layers"
+            >
               {data.shares.map((share, i) => (
                 <rect
                   key={data.edges[i]}
@@ -91,7 +104,14 @@ export function LayersLook({ document, shape }: { document: Document; shape: Non
               ))}
               <line x1={5} x2={205} y1={80.5} y2={80.5} stroke="var(--edge)" />
               {[0, 6, 13, 20].map((i) => (
-                <text key={i} x={5 + i * 10} y={92} fontSize={8.5} textAnchor={i === 0 ? "start" : i === 20 ? "end" : "middle"} fill="currentColor">
+                <text
+                  key={i}
+                  x={5 + i * 10}
+                  y={92}
+                  fontSize={8.5}
+                  textAnchor={i === 0 ? "start" : i === 20 ? "end" : "middle"}
+                  fill="currentColor"
+                >
                   {length(data.edges[i] ?? 0, unit)}
                 </text>
               ))}

@@ -50,21 +50,27 @@ export function Look({
     <div className={large ? "fixed inset-0 z-40 flex bg-panel" : "flex min-h-0 min-w-0 flex-1"}>
       <div className="flex shrink-0 flex-col border-r border-line py-1">
         <div role="tablist" aria-label="Ways to look" aria-orientation="vertical" className="flex flex-col">
-        {names.map((n) => (
-          <button
-            key={n}
-            type="button"
-            role="tab"
-            aria-selected={n === name}
-            onClick={() => (onBlade ? setBladeName(n) : setBarName(n))}
-            className={`min-h-10 px-3 text-left text-sm ${n === name ? "border-l-3 border-ink font-semibold" : "border-l-3 border-transparent text-quiet hover:text-ink"}`}
-          >
-            {n}
-          </button>
-        ))}
+          {names.map((n) => (
+            <button
+              key={n}
+              type="button"
+              role="tab"
+              aria-selected={n === name}
+              onClick={() => (onBlade ? setBladeName(n) : setBarName(n))}
+              className={`min-h-10 px-3 text-left text-sm ${n === name ? "border-l-3 border-ink font-semibold" : "border-l-3 border-transparent text-quiet hover:text-ink"}`}
+            >
+              {n}
+            </button>
+          ))}
         </div>
         <span className="mt-auto">
-          <Button kind="quiet" compact label={large ? "Back to the work" : "Look larger"} pressed={large} onClick={() => setLarge(!large)}>
+          <Button
+            kind="quiet"
+            compact
+            label={large ? "Back to the work" : "Look larger"}
+            pressed={large}
+            onClick={() => setLarge(!large)}
+          >
             {large ? <Minimize2 size={16} aria-hidden /> : <Maximize2 size={16} aria-hidden />}
           </Button>
         </span>

@@ -24,8 +24,8 @@ export function SectionLook({ subject, row }: BarLook) {
       toast(`Nothing was saved. ${whatWentWrong(e)}`),
     );
   const picture = () =>
-    saveFile("/api/predict/bar.png", { ...subject, view: "section", plane, px: 1600, quality: "full" }, "section.png").catch((e) =>
-      toast(`Nothing was saved. ${whatWentWrong(e)}`),
+    saveFile("/api/predict/bar.png", { ...subject, view: "section", plane, px: 1600, quality: "full" }, "section.png").catch(
+      (e) => toast(`Nothing was saved. ${whatWentWrong(e)}`),
     );
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-2 p-3">

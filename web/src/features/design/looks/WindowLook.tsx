@@ -62,7 +62,15 @@ export function WindowLook({ subject, row }: BarLook) {
         <Segments label="Face" value={face} options={[...FACES]} onChange={setFace} />
         <Dial label="Deep" value={depth} min={0} max={1} step={0.005} says={length(window.depth, unit)} onChange={setDepth} />
         <Dial label="Floor" value={size} min={0.05} max={1} step={0.01} says={length(window.width, unit)} onChange={setSize} />
-        <Dial label="At" value={at.x} min={0} max={1} step={0.002} says={length(window.x, unit)} onChange={(x) => setAt({ ...at, x })} />
+        <Dial
+          label="At"
+          value={at.x}
+          min={0}
+          max={1}
+          step={0.002}
+          says={length(window.x, unit)}
+          onChange={(x) => setAt({ ...at, x })}
+        />
       </div>
     </div>
   );

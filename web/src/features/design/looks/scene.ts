@@ -85,7 +85,9 @@ export function openView(canvas: HTMLCanvasElement, ground: string): View3d {
     const high = Math.tan((camera.fov * Math.PI) / 360);
     let far = size.length() / 20;
     for (let i = 0; i < 8; i++) {
-      const corner = new Vector3(i & 1 ? size.x : -size.x, i & 2 ? size.y : -size.y, i & 4 ? size.z : -size.z).multiplyScalar(0.5);
+      const corner = new Vector3(i & 1 ? size.x : -size.x, i & 2 ? size.y : -size.y, i & 4 ? size.z : -size.z).multiplyScalar(
+        0.5,
+      );
       const seen = corner.applyQuaternion(camera.quaternion.clone().invert());
       far = Math.max(far, seen.z + Math.abs(seen.x) / (high * camera.aspect), seen.z + Math.abs(seen.y) / high);
     }
