@@ -105,7 +105,11 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "design-enlarged": ("dark", (1280, 800), _enlarged),
     "joined-bars": ("light", (1280, 800), _look("Punt builder's spoke knife", "start", "Window")),
     "joined-inside": ("dark", (1280, 800), _inside),
-    "four-way": ("light", (1280, 800), _look("Four-way bar for ferrules", "4", "3-D", lambda p: p.get_by_text("across", exact=True).click())),
+    "four-way": (
+        "light",
+        (1280, 800),
+        _look("Four-way bar for ferrules", "4", "3-D", lambda p: p.get_by_text("across", exact=True).click()),
+    ),
     "tiles-sums": ("light", (1280, 800), _look("Marsh star", "8", "Section", lambda p: p.get_by_text("Work it out").click())),
     "layers": ("light", (1280, 800), _look("Skein shave, clad in twists", "blade", "Layers")),
     "what-if": ("light", (1280, 800), _what_if),

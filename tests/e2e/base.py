@@ -14,7 +14,7 @@ from varistrat.designs.demo import load_demo
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
-expect.set_options(timeout=8_000)
+expect.set_options(timeout=12_000)
 
 
 @override_settings(DEMO=True)
@@ -44,7 +44,7 @@ class BrowserCase(LiveServerTestCase):
         self.context = self.browser.new_context(
             viewport={"width": self.viewport[0], "height": self.viewport[1]}, color_scheme=self.theme, accept_downloads=True
         )
-        self.context.set_default_timeout(8_000)
+        self.context.set_default_timeout(12_000)
         self.page = self.new_page()
 
     def tearDown(self) -> None:

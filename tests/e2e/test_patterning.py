@@ -128,7 +128,7 @@ class LookTests(BrowserCase):
         expect(window).not_to_have_attribute("src", before)
         self.assertEqual(self.serious(), [], "window")
         self.tab("Depths")
-        expect(self.page.get_by_role("list", name="Twelve depths").get_by_role("img")).to_have_count(12)
+        expect(self.page.get_by_role("list", name="Twelve depths").get_by_role("img")).to_have_count(12, timeout=25_000)
         self.page.get_by_role("list", name="Twelve depths").get_by_role("button").nth(6).click()
         self.tab("Face")
         expect(self.page.get_by_role("slider", name="Ground off the face")).not_to_have_attribute("aria-valuenow", "0")
@@ -138,7 +138,7 @@ class LookTests(BrowserCase):
         self.page.locator("[data-chosen-id='0']").click()
         self.tab("3-D")
         solid = self.page.get_by_test_id("solid")
-        expect(solid).to_have_attribute("data-state", "open")
+        expect(solid).to_have_attribute("data-state", "open", timeout=25_000)
         whole = solid.screenshot()
         self.page.get_by_text("across", exact=True).click()
         self.page.wait_for_load_state("networkidle")
@@ -154,7 +154,7 @@ class LookTests(BrowserCase):
         self.assertEqual(kept.value.suggested_filename, "bar.glb")
         self.page.locator("[data-chosen-id='blade']").click()
         self.tab("3-D")
-        expect(solid).to_have_attribute("data-state", "open")
+        expect(solid).to_have_attribute("data-state", "open", timeout=25_000)
         self.assertEqual(self.serious(), [], "3-D")
 
     def test_without_three_dimensions_a_still_picture(self) -> None:
@@ -236,7 +236,7 @@ class WhatIfTests(BrowserCase):
         # there is no worker beside this server: its part is done here
         sheets.make_sheet.call(Sheet.objects.latest("id").pk)
         cells = self.page.get_by_test_id("what-if-cell")
-        expect(cells).to_have_count(3)
+        expect(cells).to_have_count(3, timeout=25_000)
         self.assertEqual(self.serious(), [], "what if")
         with self.face_changes():
             cells.nth(2).click()
@@ -261,7 +261,7 @@ class CompareTests(BrowserCase):
         self.page.get_by_role("button", name="More about this design").click()
         self.page.get_by_role("menuitem", name="Beside another").click()
         both = self.page.get_by_test_id("compared")
-        expect(both).to_have_count(2)
+        expect(both).to_have_count(2, timeout=25_000)
         before = [box["width"] for box in (both.nth(i).bounding_box() for i in range(2)) if box]
         self.page.get_by_role("button", name="Closer").click()
         expect(self.page.get_by_test_id("zoom")).to_have_text("1.5×")
@@ -270,6 +270,6 @@ class CompareTests(BrowserCase):
             self.assertAlmostEqual(b / a, 1.5, delta=0.02)
         self.page.get_by_label("Save").first.click()
         self.page.get_by_role("option", name="save 1").click()
-        expect(both).to_have_count(2)
+        expect(both).to_have_count(2, timeout=25_000)
         self.assertIn("a=", self.page.url)
         self.assertEqual(self.serious(), [], "side by side")

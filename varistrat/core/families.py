@@ -116,7 +116,7 @@ def bias(tall: float = 10.0) -> Json:
 
     tall: how high the row of W's is when it is tiled; pressed flat they lie down in waves.
     """
-    made = _on_the_bias(24.0, alternating(5, 3.4, 2.4, 40.0, 210.0))
+    made = _on_the_bias(24.0, alternating(5, 3.4, 2.4, 40.0, 58.0))
     return bar(
         made["start"],
         *made["steps"],
@@ -132,7 +132,7 @@ def bias(tall: float = 10.0) -> Json:
 def feather(drag: float = 34.0) -> Json:
     """A tall pile split down its middle, a slice of it laid on its side and drawn out: barbs along a quill."""
     return bar(
-        alternating(13, 3.6, 2.6, 44.0, 70.0),
+        alternating(13, 3.6, 2.6, 44.0, 34.0),
         weld(76.0, width=46.0, scale=0.2),
         {"kind": "split", "drag": drag, "reach": 9.0},
         {"kind": "end_slice", "thickness": 24.0, "kerf": 2.0},
@@ -151,7 +151,7 @@ def four_way(side: float = 26.0, length: float = 150.0) -> Json:
 
 def tiled(angle: float = 35.0) -> Json:
     """A four-way bar sliced on the slant and laid as tiles: its end grain all along the face."""
-    made = four_way(26.0, 150.0)
+    made = four_way(26.0, 70.0)
     return bar(
         made["start"],
         *made["steps"],
@@ -164,7 +164,7 @@ def tiled(angle: float = 35.0) -> Json:
 
 def end_slice() -> Json:
     """A slice of a four-way bar's end rolled out: the motif stretched along the blade."""
-    made = four_way(26.0, 150.0)
+    made = four_way(26.0, 70.0)
     return bar(
         made["start"],
         *made["steps"],
@@ -183,7 +183,7 @@ def plug() -> Json:
         draw(42.0, 14.0, scale=0.2, uneven=hand(0.5, 26.0, 3)),
         note="plate",
     )
-    made = four_way(26.0, 150.0)
+    made = four_way(26.0, 60.0)
     core = bar(made["start"], *made["steps"], {"kind": "section", "form": "round", "width": 24.0}, note="plug")
     start = joined("plug", plate, core, x=45.0, y=0.0, diameter=22.0)
     return bar(start, weld(12.0, width=44.0, scale=0.1), draw(48.0, 6.0, scale=0.1), {"kind": "grind", "top": 0.3, "bottom": 0.3})

@@ -1,0 +1,119 @@
+"""A design as it is kept: bars by address, steps switched off, labels, what is told of each bar."""
+
+from copy import deepcopy
+from typing import Any
+
+from django.test import SimpleTestCase
+
+from tests.core.samples import recipe, solid, stack
+from varistrat.core.bars.fresh import HANDS, WORDS, fresh_step, left_by
+from varistrat.core.bars.starts import STARTS
+from varistrat.core.bars.steps import STEPS
+from varistrat.core.document import Worked, label, read_document
+from varistrat.core.errors import InputError
+from varistrat.core.starters import STARTERS
+
+JOINED = STARTERS["opposed_twist"].document()
+DEEP: dict[str, Any] = {
+    "recipe": recipe(
+        {
+            "kind": "assembly", "join": "stacked",
+            "bars": [
+                {"start": {"kind": "assembly", "join": "side_by_side", "bars": [{"start": solid(100, 10, 8), "steps": [{"kind": "trim", "start": 5.0}]}] * 2}, "steps": [{"kind": "weld", "thickness": 7.0}]},
+                {"start": solid(100, 20, 5, "15n20"), "note": "bright bar\nsecond line"},
+            ],
+        },
+        {"kind": "draw", "width": 18.0, "thickness": 6.0},
+    )
+}  # fmt: skip
+
+
+class AddressTests(SimpleTestCase):
+    def test_every_bar_has_its_rows(self) -> None:
+        worked = Worked.of(read_document(DEEP))
+        self.assertEqual(sorted(worked.bars), [(), (0,), (0, 0), (0, 1), (1,)])
+        self.assertEqual([r["kind"] for r in worked.rows((0, 1))], ["solid", "trim"])
+        self.assertEqual([r["kind"] for r in worked.rows()], ["assembly", "draw"])
+        self.assertEqual([c["label"] for c in worked.children()], ["Joined bars", "bright bar"])
+        self.assertEqual(worked.children((1,)), [])
+
+    def test_steps_switched_off_anywhere(self) -> None:
+        for off, rows in (([[0, 0, 0]], (1, 2, 2)), ([[0, 0]], (2, 2, 1)), ([[0]], (2, 2, 2)), ([0], (2, 2, 2))):
+            data = deepcopy(DEEP) | {"off": off}
+            worked = Worked.of(read_document(data))
+            self.assertEqual((len(worked.rows((0, 0))), len(worked.rows((0, 1))), len(worked.rows((0,)))), rows, off)
+            self.assertEqual(worked.problems, ())
+        gone = Worked.of(read_document(deepcopy(DEEP) | {"off": [[0, 0, 0], [0]]}))
+        self.assertEqual(len(gone.rows()), 1)
+        self.assertEqual(len(gone.document.carried_out().bar.steps), 0)
+        self.assertEqual(len(gone.document.recipe.bar.steps), 1, "kept, though not carried out")
+
+    def test_old_designs_counted_the_whole_bars_steps(self) -> None:
+        document = read_document(deepcopy(DEEP) | {"off": [0]})
+        self.assertEqual(document.off, [[0]])
+        self.assertEqual(document.as_json()["off"], [[0]])
+
+    def test_problems_count_steps_as_the_document_does(self) -> None:
+        data = deepcopy(JOINED)
+        steps = data["recipe"]["bar"]["start"]["bars"][1]["steps"]
+        steps[5] = {"kind": "trim", "start": 9999.0}
+        data["off"] = [[1, 0], [1, 2], [0]]
+        worked = Worked.of(read_document(data))
+        self.assertEqual(worked.problems[0].path, "recipe.bar.start.bars[1].steps[5].start")
+        self.assertEqual([r["step"] for r in worked.rows((1,))], [None, 1, 3, 4])
+        self.assertTrue(worked.children()[1]["problem"])
+        self.assertFalse(worked.children()[0]["problem"])
+        self.assertIsNone(worked.summary())
+        with self.assertRaises(InputError):
+            worked.bar()
+
+    def test_no_such_bar(self) -> None:
+        worked = Worked.of(read_document(DEEP))
+        for address in ((5,), (1, 0), (0, 0, 0)):
+            with self.assertRaisesRegex(InputError, "no bar"):
+                worked.bar(address)
+
+    def test_mass_and_loss_count_all_that_went_in(self) -> None:
+        summary = Worked.of(read_document(DEEP)).summary()
+        assert summary
+        # two bars of 100 x 10 x 8 of 1084 and one of 100 x 20 x 5 of 15N20, in grams
+        self.assertAlmostEqual(summary["start_mass"], (2 * 8 * 7.85 + 10 * 7.86), 6)
+        volume = 2 * 95 * 80 + 10_000 - 0.0
+        self.assertLess(summary["mass"], volume * 7.86e-3)
+        self.assertGreater(summary["loss_share"], 0)
+
+    def test_offs_are_refused_when_they_are_not_addresses(self) -> None:
+        for off in ([[]], [["a"]], [[-1]], [[0] * 99], "0", [[1.5]]):
+            with self.assertRaises(InputError, msg=str(off)):
+                read_document(deepcopy(DEEP) | {"off": off})
+
+
+class WordTests(SimpleTestCase):
+    def test_every_start_and_step_has_its_words(self) -> None:
+        for part in (*STARTS, *STEPS):
+            words = WORDS[part.model_fields["kind"].default]
+            self.assertTrue(words["name"] and words["about"], part)
+            self.assertTrue(words["about"].endswith("."))
+        self.assertEqual(len({w["name"] for w in WORDS.values()}), len(WORDS), "no two alike")
+
+    def test_labels_say_what_makes_the_pattern(self) -> None:
+        document = read_document(STARTERS["bold_twist"].document())
+        self.assertEqual(label(document.recipe.bar), "Pile, twist right, 14")
+        self.assertEqual(label(read_document(DEEP).recipe.bar), "Joined bars")
+
+    def test_briefs(self) -> None:
+        briefs = {
+            kind: [r["brief"] for r in Worked.of(read_document(STARTERS[s].document())).rows() if r["kind"] == kind]
+            for s, kind in (("four_way", "grid"), ("tiled", "tiles"), ("dimple", "relief"), ("feather", "end_slice"), ("bias", "turn"))
+        }
+        self.assertEqual(briefs, {"grid": ["2 × 2"], "tiles": ["8 at 35°"], "relief": ["dimples"], "end_slice": ["24 mm"], "turn": ["45°"]})
+
+    def test_new_steps_are_left_as_the_hammer_leaves_them(self) -> None:
+        bar = Worked.of(read_document({"recipe": recipe(stack(("1084", 20), ("15n20", 20), width=40, length=100))})).forged.bar
+        self.assertEqual(fresh_step("draw", bar)["uneven"]["amount"], 0.3)
+        self.assertNotIn("uneven", fresh_step("twist", bar))
+        self.assertNotIn("uneven", fresh_step("relief", bar))
+        thin = left_by(HANDS["hammer"], 3.0)
+        self.assertAlmostEqual(thin["amount"], 0.1)
+        self.assertEqual(thin["wavelength"], HANDS["hammer"]["wavelength"])
+        self.assertEqual(fresh_step("weld", bar, {"hammer": {"amount": 0.05, "wavelength": 9.0, "seed": 4}})["uneven"]["amount"], 0.05)
