@@ -235,11 +235,11 @@ def across(step: Json, bar: Bar, x: float, y: float, n: int = 240) -> float:
     return sum(left(step, bar, x, -bar.w / 2 + (i + 0.5) * dy)[0] for i in range(n)) * dy
 
 
-def along(step: Json, bar: Bar, x: float, n: int = 60) -> float:
+def along(step: Json, bar: Bar, x: float, n: int = 32) -> float:
     """Integral of the mean of h from 0 to x: whole pitches and a rest."""
 
     def run(a: float, b: float) -> float:
-        return sum(across(step, bar, a + (i + 0.5) * (b - a) / n, bar.w / 2, 120) for i in range(n)) * (b - a) / n / bar.w
+        return sum(across(step, bar, a + (i + 0.5) * (b - a) / n, bar.w / 2, 72) for i in range(n)) * (b - a) / n / bar.w
 
     whole = int(x // step["pitch"])
     return whole * run(0.0, step["pitch"]) + run(whole * step["pitch"], x)
@@ -286,3 +286,83 @@ def trace(start: Json, steps: list[Json], points: list[Vec]) -> list[Vec]:
             p = pull(steps[i], bars[i], bars[i + 1], p)
         out.append(p)
     return out
+
+
+def bar_of(recipe: Json) -> Bar:
+    """The finished bar of a recipe, however deep: only what its assemblies need of sizes."""
+    start = recipe["start"]
+    if start["kind"] == "assembly":
+        bar = joined(start, [bar_of(b) for b in start["bars"]])
+    else:
+        height = sum(layer["thickness"] for layer in start["layers"]) if start["kind"] == "stack" else start["thickness"]
+        bar = Bar(start["length"], "rectangle", start["width"], height)
+    for step in recipe["steps"]:
+        bar = size(step, bar)
+    return bar
+
+
+def joined(start: Json, bars: list[Bar]) -> Bar:
+    join, length = start["join"], min(b.length for b in bars)
+    if join == "stacked":
+        return Bar(length, "rectangle", min(b.w for b in bars), sum(b.t for b in bars))
+    if join == "side_by_side":
+        return Bar(length, "rectangle", sum(b.w for b in bars), min(b.t for b in bars))
+    if join == "scarf":
+        t = min(b.t for b in bars)
+        return Bar(length, "rectangle", bars[0].w + bars[1].w - t / tan(start["angle"] * pi / 180), t)
+    if join == "plug":
+        return Bar(bars[0].length, "rectangle", bars[0].w, bars[0].t)
+    if join == "slot":
+        return Bar(length, "rectangle", bars[0].w, bars[0].t)
+    wall = start["wall"]
+    return Bar(length, "rectangle", min(bars[0].w, bars[1].w - 2 * wall) + 2 * wall, min(bars[0].t, bars[1].t - 2 * wall) + 2 * wall)
+
+
+def which(start: Json, bar: Bar, bars: list[Bar], p: Vec) -> tuple[int, Vec]:
+    """The bar of the joint a point lies in, and the point in that bar's own frame: by trying what each bar fills."""
+    x, y, z = p
+    join = start["join"]
+    if join in ("stacked", "side_by_side"):
+        at = (z if join == "stacked" else y) + (bar.t if join == "stacked" else bar.w) / 2
+        for i, b in enumerate(bars):
+            own = b.t if join == "stacked" else b.w
+            if at < own or i == len(bars) - 1:
+                return i, (x, y, at - own / 2) if join == "stacked" else (x, at - own / 2, z)
+            at -= own
+    if join == "scarf":
+        # from the front edge: the first bar's section is a trapezium, widest on top
+        edge = bars[0].w - (bar.t / 2 - z) / tan(start["angle"] * pi / 180)
+        front = y + bar.w / 2
+        return (0, (x, front - bars[0].w / 2, z)) if front < edge else (1, (x, front - bar.w + bars[1].w / 2, z))
+    if join == "slot":
+        inside = abs(y) < start["width"] / 2 and bar.t / 2 - z < start["depth"]
+        return (1, (x, y, z - bar.t / 2 + start["depth"] / 2)) if inside else (0, p)
+    if join == "plug":
+        if (x - start["x"]) ** 2 + (y - start["y"]) ** 2 < start["diameter"] ** 2 / 4:
+            return 1, (z + bar.t / 2, y - start["y"], start["x"] - x)
+        return 0, p
+    core = abs(y) < bar.w / 2 - start["wall"] and abs(z) < bar.t / 2 - start["wall"]
+    return (0 if core else 1), p
+
+
+def steel_of(recipe: Json, p: Vec) -> str:
+    """The steel at one point of the finished bar, walking down the tree."""
+    start, steps = recipe["start"], recipe["steps"]
+    children = [bar_of(b) for b in start["bars"]] if start["kind"] == "assembly" else []
+    first = joined(start, children) if children else bar_of({"start": start, "steps": []})
+    bars = [first]
+    for step in steps:
+        bars.append(size(step, bars[-1]))
+    for i in reversed(range(len(steps))):
+        p = pull(steps[i], bars[i], bars[i + 1], p)
+    if children:
+        i, inner = which(start, first, children, p)
+        return steel_of(start["bars"][i], inner)
+    if start["kind"] == "solid":
+        return str(start["steel"])
+    height = p[2] + first.t / 2
+    for layer in start["layers"]:
+        height -= layer["thickness"]
+        if height < 0:
+            return str(layer["steel"])
+    return str(start["layers"][-1]["steel"])

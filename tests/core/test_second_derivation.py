@@ -5,7 +5,9 @@ from django.test import SimpleTestCase
 
 from tests.core import naive
 from tests.core.samples import Json, forged, stack
+from varistrat.core.bars.forged import forge
 from varistrat.core.bars.points import Points
+from varistrat.core.bars.recipe import FORMAT, read_recipe
 from varistrat.core.bars.trace import Trace
 
 PILE = stack(("1084", 6), ("15n20", 3), ("1084", 9), ("15n20", 6), width=26, length=150)
@@ -63,6 +65,37 @@ RELIEFS: list[Json] = [
 ]
 
 
+def bar(start: Json, *steps: Json) -> Json:
+    return {"start": start, "steps": list(steps)}
+
+
+def assembly(join: str, *bars: Json, **more: float) -> Json:
+    return {"kind": "assembly", "join": join, "bars": list(bars), **more}
+
+
+TWISTED = bar(PILE, SQUARE, {"kind": "twist", "turns": 3.0}, SQUARE, {"kind": "draw", "width": 14.0, "thickness": 12.0})
+FLAT = bar(stack(("1018", 5), ("nickel", 7), width=30, length=200), {"kind": "draw", "width": 28.0, "thickness": 11.0})
+ROUND = bar(PILE, {"kind": "section", "form": "round"})
+TREES: dict[str, Json] = {
+    "stacked": bar(assembly("stacked", FLAT, TWISTED, FLAT), {"kind": "draw", "width": 12.0, "thickness": 20.0}),
+    "side by side, then twisted": bar(
+        assembly("side_by_side", TWISTED, FLAT), SQUARE, {"kind": "twist", "turns": 2.0, "hand": "left"}, SQUARE
+    ),
+    "scarf": bar(assembly("scarf", FLAT, TWISTED, angle=55.0), {"kind": "restack", "pieces": 2, "lay": ["as_cut", "rolled"]}),
+    "slot": bar(assembly("slot", FLAT, TWISTED, depth=5.0, width=9.0), {"kind": "fold"}),
+    "plug": bar(assembly("plug", FLAT, ROUND, x=40.0, y=-3.0, diameter=16.0), {"kind": "draw", "width": 40.0, "thickness": 5.0}),
+    "jacket": bar(assembly("jacket", TWISTED, FLAT, wall=2.5), {"kind": "split", "drag": 3.0, "reach": 6.0}),
+    "four deep": bar(
+        assembly(
+            "stacked",
+            bar(assembly("side_by_side", bar(assembly("scarf", TWISTED, FLAT, angle=70.0), {"kind": "weld", "thickness": 9.0}), FLAT)),
+            FLAT,
+        ),
+        {"kind": "tiles", "angle": 50.0, "thickness": 7.0, "count": 4, "alternate": True},
+    ),
+}
+
+
 class SecondDerivationTests(SimpleTestCase):
     def test_every_point_comes_from_the_same_place(self) -> None:
         rng = np.random.default_rng(21)
@@ -75,6 +108,23 @@ class SecondDerivationTests(SimpleTestCase):
             p = Trace(f).begun(Points(*points.copy()))
             want = np.array(naive.trace(PILE, steps, [tuple(c) for c in points.T.tolist()])).T  # type: ignore[misc]
             np.testing.assert_allclose([p.x, p.y, p.z], want, atol=2e-6, err_msg=name)
+
+    def test_trees_of_bars_agree(self) -> None:
+        rng = np.random.default_rng(9)
+        for name, tree in TREES.items():
+            f = forge(read_recipe({"format": FORMAT, "bar": tree}).bar)
+            want_bar, got = naive.bar_of(tree), f.bar
+            np.testing.assert_allclose(
+                (got.length, got.width, got.thickness), (want_bar.length, want_bar.w, want_bar.t), rtol=1e-9, err_msg=name
+            )
+            u = rng.uniform(-0.48, 0.48, (3, 60))
+            x, y, z = (u[0] + 0.5) * got.length, u[1] * got.width, u[2] * got.thickness
+            trace = Trace(f)
+            found = [trace.steels[i] for i in trace.probe(x, y, z)]
+            want = [naive.steel_of(tree, (a, b, c)) for a, b, c in zip(x.tolist(), y.tolist(), z.tolist(), strict=True)]
+            # every point, or all but one that lies within rounding of a boundary
+            self.assertLessEqual(sum(a != b for a, b in zip(found, want, strict=True)), 1, name)
+            self.assertGreater(len(set(want)), 1, f"{name} tells nothing apart")
 
     def test_reliefs_agree_with_sums_done_the_slow_way(self) -> None:
         # the second way adds up plain rectangles, so it is good to some hundredths only
