@@ -200,12 +200,12 @@ class SumsTests(BrowserCase):
         expect(square.locator("output")).to_have_text("17.8 mm")
         square.get_by_role("button", name="Find this instead: Angle of the cut").click()
         height = square.get_by_role("textbox", name="Height of the bar")
-        height.fill("15.5")
+        height.fill("18.6")
         height.press("Enter")
-        expect(square.locator("output")).to_have_text("30 deg")
+        expect(square.locator("output")).to_have_text("36.87 deg")
         with self.face_changes():
-            square.get_by_role("button", name="Use 30 in the step").click()
-        expect(self.page.get_by_label("Angle of the cut", exact=True).first).to_have_value("30")
+            square.get_by_role("button", name="Use 36.87 in the step").click()
+        expect(self.page.get_by_label("Angle of the cut", exact=True).first).to_have_value("36.8699")
         height = square.get_by_role("textbox", name="Height of the bar")
         height.fill("300")
         height.press("Enter")
@@ -273,3 +273,90 @@ class CompareTests(BrowserCase):
         expect(both).to_have_count(2, timeout=25_000)
         self.assertIn("a=", self.page.url)
         self.assertEqual(self.serious(), [], "side by side")
+
+
+class ShopFiguresTests(BrowserCase):
+    def test_the_shops_own_hand_is_kept_and_given_to_new_steps(self) -> None:
+        self.enter()
+        self.page.get_by_role("link", name="Steels").click()
+        hammer = self.page.get_by_role("listitem").filter(has_text="Hammer by hand")
+        expect(hammer).to_contain_text("Indicative.")
+        hammer.get_by_label("Amount").fill("0.11")
+        hammer.get_by_label("Amount").press("Enter")
+        expect(hammer).to_contain_text("Your shop's own.")
+        self.page.get_by_role("link", name="Bench", exact=True).click()
+        self.page.get_by_role("link", name="Withy knife", exact=True).click()
+        self.settled()
+        self.page.get_by_role("button", name="Put a step here, as step 2").click()
+        self.page.get_by_role("menuitem", name="Draw out").click()
+        expect(self.page.get_by_label("Amount", exact=True)).to_have_value("0.11")
+        self.page.get_by_role("button", name="Press", exact=True).click()
+        expect(self.page.get_by_label("Amount", exact=True)).to_have_value("0.12")
+        self.page.goto(f"{self.live_server_url}/steels")
+        self.page.get_by_role("button", name="Back to usual").click()
+        expect(hammer).to_contain_text("Indicative.")
+
+
+class BeginTests(BrowserCase):
+    def test_every_family_can_be_begun_and_is_shown(self) -> None:
+        self.enter()
+        self.page.get_by_role("button", name="New design").click()
+        dialog = self.page.get_by_role("dialog")
+        expect(dialog.get_by_role("listitem")).to_have_count(18)
+        for name in ("Ladder", "Dimples", "Opposed twists", "Bias W", "Crushed W", "Feather", "Four-way mosaic", "Tiled mosaic"):
+            expect(dialog.get_by_text(name, exact=True)).to_be_visible()
+        first = dialog.get_by_role("listitem").first.locator("img")
+        expect(first).to_have_js_property("complete", True)
+        self.assertGreater(first.evaluate("e => e.naturalWidth"), 100)
+        dialog.get_by_role("button", name="Plug").click()
+        self.settled()
+        expect(self.page.locator("[data-open-bar]")).to_have_count(2)
+        expect(self.page.locator("[data-open-bar='1']")).to_contain_text("plug")
+
+    def test_a_bar_without_a_blade_shows_its_end_grain(self) -> None:
+        self.enter()
+        self.page.get_by_role("link", name="Four-way bar for ferrules", exact=True).click()
+        expect(self.page.get_by_test_id("bare-end")).to_be_visible()
+        expect(self.page.get_by_test_id("bare-face")).to_be_visible()
+        self.assertEqual(self.serious(), [], "a bar without a blade")
+
+
+class KeyboardTests(BrowserCase):
+    def test_bars_are_opened_changed_and_left_by_keyboard_alone(self) -> None:
+        self.open(HERRINGBONE)
+        self.page.locator("[data-open-bar='0']").focus()
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_test_id("back-to-joint")).to_be_visible()
+        self.page.locator("[data-chosen-id='3']").focus()
+        self.page.keyboard.press("Enter")
+        self.page.get_by_label("Turns", exact=True).focus()
+        with self.face_changes():
+            self.page.keyboard.press("ArrowDown")
+        expect(self.page.get_by_label("Turns", exact=True)).to_have_value("16")
+        self.page.locator("[data-chosen-id='3']").focus()
+        self.page.keyboard.press("ArrowRight")
+        self.assertEqual(self.chosen(), "4")
+        self.page.keyboard.press("u")
+        expect(self.page.get_by_test_id("back-to-joint")).to_have_count(0)
+        self.page.get_by_role("tab", name="Section").focus()
+        self.page.keyboard.press("Enter")
+        expect(self.page.get_by_test_id("bar-section")).to_be_visible()
+
+
+class NarrowTests(BrowserCase):
+    viewport = (480, 900)
+
+    def test_joined_bars_and_looks_in_a_narrow_window(self) -> None:
+        self.open(HERRINGBONE)
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 480)
+        self.page.locator("[data-open-bar='1']").click()
+        self.page.locator("[data-chosen-id='3']").click()
+        self.page.get_by_role("tab", name="Section").click()
+        expect(self.page.get_by_test_id("bar-section")).to_be_visible()
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 480)
+
+
+class DarkLookTests(LookTests):
+    """The same looks in the dark forge: contrast counts there too."""
+
+    theme = "dark"
