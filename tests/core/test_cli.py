@@ -13,7 +13,7 @@ from tests.core.samples import LONG, Json, blade, recipe, solid, stack
 from varistrat.cli import main
 
 
-class CommandTests(SimpleTestCase):
+class CommandCase(SimpleTestCase):
     def setUp(self) -> None:
         folder = tempfile.TemporaryDirectory()
         self.addCleanup(folder.cleanup)
@@ -30,6 +30,8 @@ class CommandTests(SimpleTestCase):
         path.write_text(content if isinstance(content, str) else json.dumps(content))
         return path
 
+
+class CommandTests(CommandCase):
     def test_size(self) -> None:
         code, out, err = self.call("size", self.put("r.json", LONG))
         rows = json.loads(out)

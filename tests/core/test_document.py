@@ -117,3 +117,15 @@ class WordTests(SimpleTestCase):
         self.assertAlmostEqual(thin["amount"], 0.1)
         self.assertEqual(thin["wavelength"], HANDS["hammer"]["wavelength"])
         self.assertEqual(fresh_step("weld", bar, {"hammer": {"amount": 0.05, "wavelength": 9.0, "seed": 4}})["uneven"]["amount"], 0.05)
+
+
+class StarterTests(SimpleTestCase):
+    def test_each_says_how_it_comes_about_in_a_line(self) -> None:
+        for key, starter in STARTERS.items():
+            self.assertTrue(starter.about.endswith("."), key)
+            self.assertLess(len(starter.about), 160, key)
+            self.assertEqual(starter.document()["recipe"]["name"], starter.name)
+
+    def test_no_two_are_the_same_bar(self) -> None:
+        kept = [str(s.document()["recipe"]["bar"]) for s in STARTERS.values()]
+        self.assertEqual(len(set(kept)), len(kept))

@@ -81,7 +81,7 @@ class JoinedPictureTests(SimpleTestCase):
             place = sampling.sample(trace, p.x, p.y, p.z, seams=False).place
             return table.mean(place, sampling.footprint(place))[0].reshape(110, n, 200, n).mean(axis=(1, 3))
 
-        self.assertLess(float(np.sqrt(((light(1) - light(8)) ** 2).mean())), 0.025)
+        self.assertLess(float(np.sqrt(((light(1) - light(8)) ** 2).mean())), 0.012)
 
     def test_the_joint_darkens_and_only_the_joint(self) -> None:
         bars = [families.bar(solid(100, 15, 8, "15n20")), families.bar(solid(100, 15, 8, "15n20"))]

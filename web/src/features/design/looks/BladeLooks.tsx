@@ -46,7 +46,7 @@ export function BladeDepth({ document, shape }: Props) {
     <div className="flex min-h-0 min-w-0 flex-1 flex-col gap-2 p-3">
       <div ref={ref} className="grid min-h-20 flex-1 place-items-center overflow-hidden rounded-lg bg-plate">
         {room.width > 40 ? (
-          <button type="button" aria-label="Put a window here" onPointerDown={pick} className="cursor-crosshair" style={box}>
+          <button type="button" title="Put a window here" onPointerDown={pick} className="cursor-crosshair" style={box}>
             <Picture
               path="/api/predict/blade.png"
               body={body}
