@@ -94,6 +94,13 @@ def _compare(page: Page) -> None:
     page.wait_for_timeout(1200)
 
 
+def _sum(page: Page) -> None:
+    page.get_by_text("Work it out").click()
+    region = page.get_by_role("region", name="How squat to forge the bar")
+    expect(region.locator("output")).not_to_have_text("?")
+    region.scroll_into_view_if_needed()
+
+
 SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "bench-light": ("light", (1280, 800), lambda page: None),
     "bench-dark": ("dark", (1280, 800), lambda page: None),
@@ -110,7 +117,7 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
         (1280, 800),
         _look("Four-way bar for ferrules", "4", "3-D", lambda p: p.get_by_text("across", exact=True).click()),
     ),
-    "tiles-sums": ("light", (1280, 800), _look("Marsh star", "8", "Section", lambda p: p.get_by_text("Work it out").click())),
+    "tiles-sums": ("light", (1280, 800), _look("Marsh star", "8", "Section", _sum)),
     "layers": ("light", (1280, 800), _look("Skein shave, clad in twists", "blade", "Layers")),
     "what-if": ("light", (1280, 800), _what_if),
     "side-by-side": ("dark", (1280, 800), _compare),
@@ -134,6 +141,7 @@ def main() -> None:
             button.click()
             expect(page.get_by_role("heading", name="On the bench")).to_be_visible()
             _settled(page)
+            page.wait_for_timeout(4000)  # the bench's pictures are drawn one at a time
             prepare(page)
             page.screenshot(path=OUT / f"{name}.png")
             print(f"docs/screenshots/{name}.png", flush=True)

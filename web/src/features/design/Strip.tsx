@@ -10,7 +10,7 @@ import {
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from "@dnd-kit/sortable";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ArrowLeft, GripVertical, Plus } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useEffect } from "react";
 import type { Address, Catalogue, Document, Ledger, Step } from "../../api/types";
 import { barAt, offIn, stepsOf } from "./bars";
 import { JoinedBars } from "./JoinedBars";
@@ -34,6 +34,11 @@ type Props = {
 export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onInsert, onMove, onOpen }: Props) {
   const portraits = usePortraits(document, bar, PX_PER_MM * 1.5, SHOWN_MM).data ?? [];
   const recipe = barAt(document, bar);
+  const count = portraits.length;
+  useEffect(() => {
+    // portraits that come in push the chosen one aside
+    if (count) window.document.querySelector("[aria-current=step]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
+  }, [count]);
   const steps = stepsOf(recipe);
   const off = offIn(document, bar);
   const sensors = useSensors(
