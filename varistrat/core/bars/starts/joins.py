@@ -5,6 +5,7 @@ lies in (`pick`), and where that point was in that bar (`enter`). Only shifts an
 a quarter turn: no join mirrors steel. Derived in docs/physics.md#assembly.
 """
 
+from abc import ABC, abstractmethod
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -44,20 +45,23 @@ def need_alike(sizes: Sequence[float], what: str) -> None:
         raise InputError.at("fit", f"the bars are not of one {what}: {told} mm", "make them alike, or let them be trimmed (fit: trim)")
 
 
-class Join:
+class Join(ABC):
     """Base: a join works on bars in the joined bar's frame."""
 
     many = False
     """Whether more than two bars can be joined so."""
 
+    @abstractmethod
     def fit(self, bars: Sequence[Bar], exact: bool) -> Fitted:
-        raise NotImplementedError
+        """The joined bar and what of each bar is in it. Raises InputError when they cannot be joined so."""
 
+    @abstractmethod
     def pick(self, p: Points, bar: Bar, bars: Sequence[Bar]) -> NDArray[np.int16]:
-        raise NotImplementedError
+        """Which bar each point lies in; a joint belongs to the later one."""
 
+    @abstractmethod
     def enter(self, child: int, p: Points, bar: Bar, bars: Sequence[Bar]) -> None:
-        raise NotImplementedError
+        """Carry points of that bar to its own frame, in place."""
 
 
 @dataclass(frozen=True)
