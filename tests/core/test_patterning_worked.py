@@ -110,7 +110,6 @@ class WorkedTests(SimpleTestCase):
         f = forged(SOLID, VEE | {"shape": "dimples", "depth": 5.0, "faces": "both", "offset": 0.0})
         # first centres at pitch/2 from the start and from the front edge; there 10 of 20 are left, evenly taken
         trace = Trace(f)
-        x = float(np.interp(0, [0], [0]))
         cut = f.stages[0].step.cutting(f.first)
         x = float(cut.run(np.array(10.0))) * 20 / f.bar.thickness
         y = (float(cut.across(np.array([10.0]), np.array([-5.0]))[0]) / float(cut.mean(np.array([10.0]))[0]) / 30 - 0.5) * 30

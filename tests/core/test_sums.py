@@ -9,7 +9,7 @@ from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.errors import InputError
 from varistrat.core.sums import SUMS, sum_of, sums_for
-from varistrat.core.sums.counting import after, ways, welds_needed
+from varistrat.core.sums.counting import after, ways
 from varistrat.core.sums.fitting import expansion
 
 BAR = Bar(300.0, Section("rectangle", 30.0, 20.0))
@@ -126,7 +126,7 @@ class WorkedTests(SimpleTestCase):
 
     def test_layers_wanted(self) -> None:
         self.assertEqual((after(7, 3, True), after(7, 3, False)), (19, 21))
-        self.assertAlmostEqual(welds_needed(7, 3, 189), 3)
+        self.assertAlmostEqual(solve("layer_count", "welds", layers=7.0, pieces=3.0, count=189.0, height=20.0), 3)
         for way in ways(300):
             count = way.layers
             for n in way.pieces:

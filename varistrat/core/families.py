@@ -36,7 +36,6 @@ def joined(join: str, *bars: Json, **measures: float) -> Json:
     return {"kind": "assembly", "join": join, "bars": list(bars), **measures}
 
 
-WELD = {"kind": "weld"}
 SQUARE = {"kind": "section", "form": "square"}
 
 

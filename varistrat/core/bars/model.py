@@ -178,18 +178,26 @@ class Start(Model):
         """Layers of each of its own piles: (steel, thickness mm) from the bottom up."""
         return ()
 
-    def heights(self, p: Points, bar: Bar) -> tuple[Array, NDArray[np.int16] | None]:
-        """(height in the pile, which of its piles) of points of the bar; None: the only one."""
-        raise NotImplementedError
-
-    def pick(self, p: Points, bar: Bar, bars: Sequence[Bar]) -> NDArray[np.int16]:
-        """Which child each point lies in; a joint belongs to the later one."""
-        raise NotImplementedError
-
-    def enter(self, child: int, p: Points, bar: Bar, bars: Sequence[Bar]) -> None:
-        """Carry points of that child from this bar's frame to the child's own, in place."""
-        raise NotImplementedError
-
     def core(self, bars: Sequence[Bar] = ()) -> tuple[float, float] | None:
         """(bottom, top) of the core above the start's underside, mm, when it is clad, core and clad."""
         return None
+
+
+class PileStart(Start):
+    """A start with flat piles of its own."""
+
+    @abstractmethod
+    def heights(self, p: Points, bar: Bar) -> tuple[Array, NDArray[np.int16] | None]:
+        """(height in the pile, which of its piles) of points of the bar; None: the only one."""
+
+
+class JoinedStart(Start):
+    """A start made of other bars."""
+
+    @abstractmethod
+    def pick(self, p: Points, bar: Bar, bars: Sequence[Bar]) -> NDArray[np.int16]:
+        """Which child each point lies in; a joint belongs to the later one."""
+
+    @abstractmethod
+    def enter(self, child: int, p: Points, bar: Bar, bars: Sequence[Bar]) -> None:
+        """Carry points of that child from this bar's frame to the child's own, in place."""

@@ -17,6 +17,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from varistrat.core.bars.forged import Forged
+from varistrat.core.bars.model import JoinedStart, PileStart
 from varistrat.core.bars.piles import Axis, Pile
 from varistrat.core.bars.points import FAR, Array, Points
 from varistrat.core.bars.steps.restack import JOINT
@@ -115,18 +116,19 @@ class Trace:
     def _walk(self, node: _Node, p: Points, steels: bool) -> Array:
         """Place on the axis, or steel index, of every point of this bar."""
         self._back(node, p)
-        if not node.children:
+        start = node.forged.start
+        if not isinstance(start, JoinedStart):
             found = self._steel(node, p) if steels else self._place(node, p)
         else:
             f = node.forged
-            which = f.start.pick(p, f.first, f.child_bars)
+            which = start.pick(p, f.first, f.child_bars)
             found = np.empty(p.x.shape, np.int16 if steels else p.x.dtype)
             for k, child in enumerate(node.children):
                 here = np.flatnonzero(which == k)
                 if not here.size:
                     continue
                 part = p.take(here)
-                f.start.enter(k, part, f.first, f.child_bars)
+                start.enter(k, part, f.first, f.child_bars)
                 found[here] = self._walk(child, part, steels)
                 if p.seam is not None:
                     p.seam[here] = part.seam
@@ -137,18 +139,22 @@ class Trace:
         return found
 
     def _place(self, node: _Node, p: Points) -> Array:
-        s, which = node.forged.start.heights(p, node.forged.first)
+        start = node.forged.start
+        assert isinstance(start, PileStart)
+        s, which = start.heights(p, node.forged.first)
         if which is None:
             return self.axis.put(node.first_pile, s)
-        for k in range(len(node.forged.start.piles())):
+        for k in range(len(start.piles())):
             here = which == k
             s[here] = self.axis.put(node.first_pile + k, s[here])
         return s
 
     def _steel(self, node: _Node, p: Points) -> NDArray[np.int16]:
-        s, which = node.forged.start.heights(p, node.forged.first)
+        start = node.forged.start
+        assert isinstance(start, PileStart)
+        s, which = start.heights(p, node.forged.first)
         out = np.empty(s.shape, np.int16)
-        for k in range(len(node.forged.start.piles())):
+        for k in range(len(start.piles())):
             here = slice(None) if which is None else which == k
             pile = node.first_pile + k
             # a joint belongs to the upper layer

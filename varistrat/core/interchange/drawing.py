@@ -1,6 +1,5 @@
 """End grain and sections as drawings in mm (SVG, DXF), and as a 16-bit picture of what steel is where (TIFF)."""
 
-from concurrent.futures import Executor
 from dataclasses import dataclass
 from html import escape
 from io import BytesIO, StringIO
@@ -121,7 +120,7 @@ def index_tiff(trace: Trace, view: View, px: int, note: str = "") -> bytes:
     return out.getvalue()
 
 
-def draw_section(trace: Trace, view: View, kind: str, title: str, executor: Executor | None = None) -> bytes:
+def draw_section(trace: Trace, view: View, kind: str, title: str) -> bytes:
     """The section as `svg`, `dxf` or `tiff` bytes."""
     if kind == "tiff":
         return index_tiff(trace, view, int(np.clip(round(view.size[0] * 20), 100, 3000)), title)

@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from math import log
 from typing import Any
 
 from varistrat.core.bars.bar import Bar
@@ -126,8 +125,3 @@ def _fill(bar: Bar, fields: Mapping[str, Any]) -> dict[str, float]:
     pieces = fields.get("pieces") or 2
     layers = fields.get("layers_before") or (len(fields["layers"]) if isinstance(fields.get("layers"), list) else 7)
     return {"layers": float(layers), "pieces": float(pieces), "welds": 1.0, "height": bar.thickness}
-
-
-def welds_needed(layers: float, pieces: float, wanted: float) -> float:
-    """k in m n^k = wanted."""
-    return log(wanted / layers) / log(pieces)

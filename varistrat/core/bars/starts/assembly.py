@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm, SignedMm, Start, shown
+from varistrat.core.bars.model import JoinedStart, Mm, SignedMm, shown
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.starts.joins import Jacket, Join, Plug, Row, Scarf, Slot
 from varistrat.core.errors import InputError
@@ -27,7 +27,7 @@ THIN_WALL = 1.0
 """A jacket thinner than this is forged and ground through, mm; indicative."""
 
 
-class Assembly(Start):
+class Assembly(JoinedStart):
     """Bars laid together and welded into one; each brings the pattern it has.
 
     The first bar is the lowest, the foremost (-y), the plate, or the core.

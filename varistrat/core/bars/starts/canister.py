@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm, Mm0, Model, Seed, SignedMm, Start, SteelKey, shown
+from varistrat.core.bars.model import Mm, Mm0, Model, PileStart, Seed, SignedMm, SteelKey, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.starts.inserts import Piece, Prism, Round, crossing
@@ -110,7 +110,7 @@ def crosses_itself(ring: NDArray[np.float64]) -> bool:
     return bool((first & (side(a[j], b[j], a[i]) * side(a[j], b[j], b[i]) < 0)).any())
 
 
-class Canister(Start):
+class Canister(PileStart):
     """A can of powder with solid pieces in it, pressed solid; the can itself is peeled or ground off.
 
     The bar is the inside of the can, T lower by the packing share P = f + (1 - f) p, where f is the

@@ -6,13 +6,13 @@ from typing import ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm, Start, SteelKey, shown
+from varistrat.core.bars.model import Mm, PileStart, SteelKey, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.steels import STEELS
 
 
-class Solid(Start):
+class Solid(PileStart):
     """One piece of one steel."""
 
     kind: Literal["solid"] = "solid"

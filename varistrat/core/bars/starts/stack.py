@@ -6,7 +6,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm, Model, Start, SteelKey, shown
+from varistrat.core.bars.model import Mm, Model, PileStart, SteelKey, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.findings import Finding
@@ -22,7 +22,7 @@ class Layer(Model):
     thickness: Mm = Field(**shown("Thickness", "mm"))
 
 
-class Stack(Start):
+class Stack(PileStart):
     """Layers piled bottom first; their normal is z."""
 
     kind: Literal["stack"] = "stack"
