@@ -19,6 +19,8 @@ from varistrat.designs.services import printing
 DOCUMENT = STARTERS["bold_twist"].document()
 BLADE = {"document": DOCUMENT, "side": "right", "px": 200}
 BAR = {"document": DOCUMENT, "stages": 2, "view": "face", "px": 120}
+LAMINATE = STARTERS["three_layer"].document()
+MARKS = [{"px": 10 + x, "py": 60 - y, "x": x, "y": y} for x, y in ((0.0, 0.0), (0.0, 25.0), (90.0, 0.0), (90.0, 25.0))]
 HTTP = {"HTTP_HOST": "localhost"}
 
 # method, address ({id}: a design of the smith's), body
@@ -56,6 +58,13 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/sheets", {"document": DOCUMENT, "axes": [{"path": "recipe.bar.steps[3].turns", "low": 3.0, "high": 9.0, "count": 2}]}),
     ("post", "/api/files/section", {"document": DOCUMENT, "plane": {"x": 30}, "kind": "svg"}),
     ("post", "/api/files/solid.glb", {"document": DOCUMENT, "px": 128}),
+    ("post", "/api/files/outline", {"document": DOCUMENT, "kind": "dxf"}),
+    ("post", "/api/blade/core", {"document": DOCUMENT}),
+    ("post", "/api/blade/sections", {"document": DOCUMENT, "stations": 6}),
+    ("post", "/api/blade/measures", {"document": DOCUMENT}),
+    ("post", "/api/blade/study", {"document": LAMINATE, "blades": 100, "stations": 10}),
+    ("post", "/api/blade/steer", {"document": LAMINATE | {"readings": {"heights": [{"x": 40.0, "side": "right", "height": 6.0}]}}}),
+    ("post", "/api/blade/photo", {"document": DOCUMENT, "marks": MARKS, "points": [[60, 30]]}),
     ("post", "/api/print-jobs", {"design": "{id}", "side": "left", "width_px": 300}),
     ("delete", "/api/designs/{id}", None),
     ("post", "/api/designs/{id}/restore", None),
@@ -97,7 +106,9 @@ class EveryRouteTests(ApiCase):
         open_to_all = {"/api/session", "/api/session/sign-in", "/api/session/demo", "/api/session/sign-out"}
         described = {(m, p) for p, methods in api.get_openapi_schema()["paths"].items() for m in methods if p not in open_to_all}
         self.assertEqual(
-            {r for r in described if "{job_id}" not in r[1] and "{sheet_id}" not in r[1]} - {("post", "/api/files/outlines")}, known
+            {r for r in described if "{job_id}" not in r[1] and "{sheet_id}" not in r[1]}
+            - {("post", "/api/files/outlines"), ("post", "/api/files/blade-outline")},
+            known,
         )
 
     def test_ok(self) -> None:
@@ -105,7 +116,7 @@ class EveryRouteTests(ApiCase):
         for method, path, body in ROUTES:
             address, content = self.fill(path, body, design)
             response = self.send(method, address, content)
-            self.assertIn(response.status_code, (200, 201, 204), f"{method} {address}: {response.content[:300]}")
+            self.assertIn(response.status_code, (200, 201, 204), f"{method} {address}: {getattr(response, 'content', b'')[:300]!r}")
 
     def test_signed_out(self) -> None:
         design = self.new()

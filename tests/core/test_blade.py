@@ -5,7 +5,7 @@ from itertools import product
 import numpy as np
 from django.test import SimpleTestCase
 
-from tests.core.samples import blade, forged, recipe, solid, stack
+from tests.core.samples import blade, forged, recipe, solid
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.section import Section
 from varistrat.core.blade import grinds
@@ -190,13 +190,6 @@ class BladeFileTests(SimpleTestCase):
             with self.assertRaises(InputError) as caught:
                 read_blade(whole | change)
             self.assertEqual(caught.exception.problems[0].path, path)
-
-    def test_a_patterned_blade_forged_to_shape_is_refused_for_now(self) -> None:
-        b = blade(
-            share=None, recipe=recipe(stack(("1084", 3), ("15n20", 3), width=60, length=250)), forging={"share": 0.5, "allowance": 0.5}
-        )
-        with self.assertRaisesRegex(InputError, "forging.share"):
-            Cut.of(b)
 
     def test_written_and_read_again(self) -> None:
         b = blade(errors={"dip": [[0, 0.1], [200, 0.2]]}, place={"angle": 3.0})

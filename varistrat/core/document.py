@@ -7,17 +7,22 @@ from itertools import pairwise
 from typing import Annotated, Any
 
 import numpy as np
-from pydantic import BeforeValidator, Field
+from pydantic import BeforeValidator, Field, field_validator
 
 from varistrat.core.advice import blade_findings, order_findings, steel_findings
 from varistrat.core.bars.forged import Address, Forged, attempt
-from varistrat.core.bars.model import Model
+from varistrat.core.bars.model import Mm, Model, shown
 from varistrat.core.bars.recipe import BarRecipe, Recipe, parse
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.cut import Cut
+from varistrat.core.blade.measures import HANDLES, blade_body, hardening_findings
 from varistrat.core.blade.model import Blade
 from varistrat.core.errors import InputError, Problem
+from varistrat.core.laminate.aim import Aim
+from varistrat.core.laminate.edge import edge_findings
 from varistrat.core.laminate.exposure import Station
+from varistrat.core.laminate.steering import Readings
+from varistrat.core.laminate.study import Sizes
 from varistrat.core.limits import MAX_BARS, MAX_NESTING, MAX_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
 
@@ -32,17 +37,45 @@ StepAddress = Annotated[
 ]
 
 
+class HandlePlan(Model):
+    """The handle a blade will have: a key of HANDLES, and its size, mm."""
+
+    material: Annotated[str, Field(max_length=40)] = "boxwood"
+    length: Mm = Field(115.0, **shown("Handle length", "mm"))
+    width: Mm = Field(24.0, **shown("Handle width", "mm"))
+    thickness: Mm = Field(18.0, **shown("Handle thickness", "mm"))
+
+    @field_validator("material")
+    @classmethod
+    def _known(cls, value: str) -> str:
+        if value not in HANDLES:
+            raise ValueError(f"{value!r} is no handle material here; choose one of {', '.join(HANDLES)}")
+        return value
+
+
 class Document(Model):
-    """`off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step]."""
+    """`off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step].
+
+    aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; handle: for the balance.
+    """
 
     recipe: Recipe
     blade: Blade | None = None
     off: Annotated[list[StepAddress], Field(max_length=MAX_STEPS)] = []
+    aim: Aim = Aim()
+    sizes: Sizes = Sizes()
+    readings: Readings = Readings()
+    handle: HandlePlan | None = None
 
     def as_json(self) -> dict[str, Any]:
         out: dict[str, Any] = {"recipe": self.recipe.as_json()}
         if self.blade:
             out["blade"] = self.blade.as_json()
+        for name in ("aim", "sizes", "readings", "handle"):
+            value = getattr(self, name)
+            said = value.model_dump(mode="json", exclude_defaults=True) if value else {}
+            if said or (name == "handle" and value):
+                out[name] = said
         if self.off:
             out["off"] = sorted(map(list, {tuple(a) for a in self.off}))
         return out
@@ -164,9 +197,8 @@ class Worked:
         if self.cut:
             out["thinnest"] = self.thinnest
             out["blade_mass"] = self.blade_volume() * forged.density
-            if self.cut.core:
-                curves = self.cut.placed.geometry.curves
-                out["core"] = [_station_json(s, float(np.cos(curves.edge_angle(np.array([s.x]))[0]))) for s in self.cut.exposure(24)]
+            if self.cut.geometry.blade.laminate or self.cut.part:
+                out["core"] = stations_json(self.cut, 24)
         return out
 
     @cached_property
@@ -175,22 +207,23 @@ class Worked:
         return thinnest_layer(self.cut) if self.cut else None
 
     def blade_volume(self) -> float:
-        """mm3, by the midpoint rule on 200 x 60 cells."""
+        """mm3, without the tang."""
         assert self.cut
-        geometry = self.cut.placed.geometry
-        x = (np.arange(200) + 0.5) * geometry.length / 200
-        height = geometry.height(x)
-        h = (np.arange(60) + 0.5) / 60 * height[:, None]
-        mean = geometry.faces(x[:, None], h).thickness.mean(axis=1)
-        return float((mean * height).sum() * geometry.length / 200)
+        return blade_body(self.cut.geometry).volume
 
     def blade_findings(self) -> list[dict[str, Any]]:
         if not self.cut:
             return []
         fits = self.cut.placed.checks() + self.cut.placed.geometry.checks()
-        return [f.as_json() for f in fits + blade_findings(self.cut, self.thinnest)]
+        found = fits + blade_findings(self.cut, self.thinnest)
+        edge = edge_findings(self.cut)
+        if any(f.code == "edge_clad" for f in found):
+            edge = [f for f in edge if f.code != "edge_soft"]
+        return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry)]
 
 
+SCREEN_SCAN = 129
+"""Heights looked at for the screen: a strip narrower than 1/128 of the height may be missed there."""
 _BAR = re.compile(r"recipe\.bar((?:\.start\.bars\[\d+\])*)\.steps\[(\d+)\]")
 
 
@@ -214,9 +247,17 @@ def label(bar: BarRecipe) -> str:
     return ", ".join(words)[:60]
 
 
+def stations_json(cut: Cut, n: int) -> list[dict[str, Any]]:
+    """The core line for the screen, where heights are told square to the edge."""
+    curves = cut.geometry.curves
+    found = list(cut.exposure(n, SCREEN_SCAN))
+    slants = np.cos(curves.edge_angle(np.array([s.x for s in found])))
+    return [_station_json(s, float(c)) for s, c in zip(found, slants, strict=True)]
+
+
 def _station_json(s: Station, slant: float) -> dict[str, Any]:
     """A station for the screen, where heights are told square to the edge; `slant`: cosine of the edge's angle there."""
     return {
         "x": s.x, "side": s.side, "state": s.state, "height": s.height * slant, "shown": [[low * slant, high * slant] for low, high in s.shown],
-        "clad_share": s.clad_share, "core_at_edge": s.core_at_edge,
+        "clad_share": s.clad_share, "core_at_edge": s.core_at_edge, "slant": slant,
     }  # fmt: skip

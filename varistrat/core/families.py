@@ -194,7 +194,7 @@ def canister() -> Json:
         "kind": "canister", "length": 90.0, "width": 40.0, "thickness": 46.0, "matrix": {"steel": DARK, "packing": 0.6}, "wall": 2.0,
         "inserts": [
             {"shape": "rod", "steel": BRIGHT, "size": 7.0, "count": 22, "seed": 4},
-            {"shape": "rod", "steel": "1018", "size": 3.4, "count": 16, "seed": 9},
+            {"shape": "rod", "steel": "5160", "size": 3.4, "count": 16, "seed": 9},
         ],
     }  # fmt: skip
     return bar(

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from varistrat.core import families as f
+from varistrat.core import laminates as m
 from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.blade.model import FORMAT as BLADE
 from varistrat.core.families import Json, hand, layers, stack
@@ -176,4 +177,11 @@ _FAMILIES = (
     ),
 )
 
-STARTERS = {s.key: s for s in (*_ALL, *_FAMILIES)}
+_LAMINATES = (
+    _family("five_layer", "Core between nickel shims", "Clad, thin nickel, hard core, nickel, clad: a bright line above the edge, and the carbon stays in the core.", m.five_layer()),
+    _family("slot_core", "Core let into a slot", "A hard bar let into the edge of a mild one: hard edge, the spine closed and soft.", m.slot_core()),
+    _family("scarfed", "Scarfed edge", "A hard edge welded to a figured body along a leaning joint: it shows higher on one side.", m.scarfed()),
+    _family("edge_bar", "Edge bar beside a twist", "A hard bar welded along a twisted one: one steel at the edge, pattern above.", m.edge_bar()),
+)  # fmt: skip
+
+STARTERS = {s.key: s for s in (*_ALL, *_FAMILIES, *_LAMINATES)}

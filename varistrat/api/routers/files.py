@@ -1,6 +1,7 @@
 """Open formats in and out: sections as drawings, bars and blades as solids, outlines read from drawings."""
 
-from typing import Any
+import math
+from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
@@ -9,9 +10,10 @@ from ninja.files import UploadedFile
 from varistrat.accounts.services import shop_tones
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.latest import still_wanted
-from varistrat.api.schemas import PROBLEMS, DrawingIn, OutlinesOut, SolidIn
+from varistrat.api.schemas import PROBLEMS, BladeOutlineOut, DrawingIn, OutlineFileIn, OutlinesOut, SolidIn
 from varistrat.core.bars.trace import Trace
 from varistrat.core.errors import InputError
+from varistrat.core.interchange.blade_outline import Asked, read_blade_outline, write_blade_outline
 from varistrat.core.interchange.drawing import draw_section
 from varistrat.core.interchange.glb import bar_glb, blade_glb
 from varistrat.core.interchange.outline import read_outlines
@@ -57,3 +59,31 @@ def outlines(request: HttpRequest, file: UploadedFile = File(...)) -> OutlinesOu
     if (file.size or 0) > MAX_DRAWING_BYTES:
         raise InputError.at("file", f"the drawing has {file.size} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
     return OutlinesOut(outlines=read_outlines(file.name or "", file.read()))
+
+
+@router.post("/blade-outline", response={200: BladeOutlineOut, **PROBLEMS})
+def blade_outline(
+    request: HttpRequest,
+    file: UploadedFile = File(...),  # type: ignore[type-arg]  # noqa: B008
+    tip: Literal["right", "left"] = "right",
+    edge: Literal["down", "up"] = "down",
+    length: float | None = None,
+    heel: float = 0.0,
+) -> Any:
+    """A blade's outline from a drawing; query: how it lies, its true length (mm), how much of that is tang (mm)."""
+    if (file.size or 0) > MAX_DRAWING_BYTES:
+        raise InputError.at("file", f"the drawing has {file.size} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
+    if not all(math.isfinite(v) for v in (length or 0.0, heel)):
+        raise InputError.at("length", "this is no length", "give it in mm")
+    found = read_blade_outline(file.name or "", file.read(), Asked(tip, edge, length, heel))
+    return {"outline": found.outline.model_dump(mode="json"), "length": found.length, "height": found.height, "notes": found.notes}
+
+
+@router.post("/outline", response={200: None, **PROBLEMS}, openapi_extra=DRAWN)
+def outline(request: HttpRequest, asked: OutlineFileIn) -> HttpResponse:
+    """The blade's outline, and its tang's, to scale."""
+    geometry = predict.the_cut(predict.work_out(asked.document)).geometry
+    body = write_blade_outline(geometry, asked.kind, asked.document.recipe.name or "Blade")
+    response = HttpResponse(body, content_type=TYPES[asked.kind])
+    response["Content-Disposition"] = f'attachment; filename="blade.{asked.kind}"'
+    return response

@@ -1,7 +1,8 @@
 """A blade cut from its bar: recipe and blade brought together, ready to be looked at."""
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -13,7 +14,8 @@ from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import Blade
 from varistrat.core.blade.place import Placed
 from varistrat.core.errors import InputError
-from varistrat.core.laminate.exposure import Side, Station, expose, expose_laminate, stations
+from varistrat.core.laminate.core import Core, find_core
+from varistrat.core.laminate.exposure import SCAN, Station, expose, expose_laminate, stations
 from varistrat.core.pattern.picture import Subject
 
 
@@ -32,63 +34,107 @@ class Cut:
         """
         if forged is None:
             forged = _own_bar(blade)
-        if blade.forging.share > 0 and not blade.laminate:
-            raise InputError.at(
-                "forging.share",
-                "a patterned blade forged to shape cannot be predicted yet",
-                "set it to 0 (cut from the bar); plain laminates may be forged",
-            )
         geometry = Geometry.of(blade, forged.bar.thickness)
-        return cls(Placed.of(geometry, forged.bar), Trace(forged))
+        trace = Trace(forged)
+        cut = cls(Placed.of(geometry, forged.bar), trace)
+        if blade.errors.core_share != 0 or blade.errors.flow != 0:
+            flat = cut.flat_core
+            if flat is None:
+                return cut
+            # the planned share is the bar's own, before what is said about its error
+            cut = cls(replace(cut.placed, core=flat[0]), trace)
+        return cut
+
+    @property
+    def geometry(self) -> Geometry:
+        return self.placed.geometry
 
     def subject(self, tones: Mapping[str, float] | None = None) -> Subject:
         return Subject(self.trace, tones or {})
 
+    @cached_property
+    def part(self) -> Core | None:
+        """Which part of the bar is its core; None when the bar is no laminate."""
+        return find_core(self.trace.forged, self._at_edge)
+
     @property
     def core(self) -> tuple[float, float] | None:
         """The core's (bottom, top) above the start's underside, mm, if the bar begins as clad, core and clad."""
+        part = self.part
+        return (part.low, part.high) if part and part.bar is None else None
+
+    def _at_edge(self) -> Array:
+        """Which of the joined bars is met in the middle of the edge, at stations along it."""
+        geometry = self.placed.geometry
+        x = np.linspace(0.03, 0.9, 25) * geometry.length
+        faces = geometry.faces(x, np.zeros_like(x))
+        p = self.trace.begun(self._points(x, np.zeros_like(x), faces.ground_middle))
         f = self.trace.forged
-        return f.start.core(f.child_bars)
+        return f.start.pick(p, f.first, f.child_bars)  # type: ignore[attr-defined]
+
+    @cached_property
+    def flat_core(self) -> tuple[float, float] | None:
+        """(share of the bar's thickness, offset of its middle towards the blade's right as such a share) of a core that lies between
+        clads right across the bar; None where there is none. Medians over places along the middle."""
+        if self.core is None:
+            return None
+        bar = self.placed.bar
+        x, z = np.linspace(0.1, 0.9, 9) * bar.length, (np.arange(600) + 0.5) / 600 - 0.5
+        px, pz = (v.ravel() for v in np.broadcast_arrays(x[:, None], z * bar.thickness))
+        assert self.part
+        inside = self.part.depth(self.trace, Points(px.copy(), np.zeros_like(px), pz.copy())).reshape(len(x), -1) >= 0
+        share = inside.mean(axis=1)
+        middle = (inside * z).sum(axis=1) / np.maximum(inside.sum(axis=1), 1)
+        found = float(np.median(share))
+        return (found, float(np.median(middle)) * self.placed.signs[2]) if found > 0 else None
+
+    def _points(self, x: Array, h: Array, z: Array) -> Points:
+        """Blade points as points of the finished bar, float64, flattened."""
+        bar, faces = self.placed.bar, self.placed.geometry.faces(x, h)
+        px, py, pz = (np.array(v, float).ravel() for v in self.placed.inside_bar(x, h, z, faces))
+        p = Points(px, py, pz)
+        p.clamp(bar.length, bar.width, bar.thickness)
+        return p
+
+    def depth(self, x: Array, h: Array, z: Array) -> Array:
+        """How far inside the core blade points lie (see Core.depth); there must be one."""
+        assert self.part
+        return self.part.depth(self.trace, self._points(x, h, z)).reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))
 
     def layers_at(self, x: Array, h: Array, z: Array) -> Array:
         """Height above the start's underside of blade points at station x, height h, side z; float64.
 
         Steel that a step brought in counts as lying far above."""
-        bar, faces = self.placed.bar, self.placed.geometry.faces(x, h)
-        px, py, pz = (np.array(v, float).ravel() for v in self.placed.inside_bar(x, h, z, faces))
-        p = Points(px, py, pz)
-        p.clamp(bar.length, bar.width, bar.thickness)
-        p = self.trace.begun(p)
+        p = self.trace.begun(self._points(x, h, z))
         s = p.z + self.trace.forged.first.thickness / 2
         if p.settled is not None:
             s = np.where(p.settled >= 0, 1e6, s)
         return s.reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))
 
-    def exposure(self, n: int) -> Iterator[Station]:
-        """The core line at n stations. Raises InputError when there is no core."""
+    def exposure(self, n: int, scan: int = SCAN) -> Iterator[Station]:
+        """The core line at n stations, scanned at so many heights. Raises InputError when there is no core."""
         geometry = self.placed.geometry
         if geometry.blade.laminate:
-            yield from expose_laminate(geometry, n)
+            yield from expose_laminate(geometry, n, scan)
             return
-        if self.core is None:
+        if self.part is None:
             raise InputError.at(
                 "recipe.bar.start",
-                "there is no core: the stack is not clad, core and clad",
-                "give a laminate, or a stack of three layers with like outsides",
+                "there is no core: the bar is not clad, core and clad",
+                "give a laminate, a stack of three layers with like outsides, or a bar with a core let in, jacketed or joined at the edge",
             )
-        low, high = self.core
 
-        def depth(x: Array, h: Array, side: Side) -> Array:
+        def depth(x: Array, h: Array) -> tuple[Array, Array]:
             faces = geometry.faces(x, h)
-            s = self.layers_at(x, h, faces.right if side == "right" else faces.left)
-            return np.minimum(s - low, high - s)
+            both = self.depth(x, h, np.stack([faces.right, faces.left]))
+            return both[0], both[1]
 
         x = stations(geometry, n)
         faces = geometry.faces(x, np.zeros_like(x))
         across = (np.arange(200) + 0.5) / 200
         z = faces.left[:, None] + across * faces.thickness[:, None]
-        s = self.layers_at(x[:, None], np.zeros((len(x), 1)), z)
-        yield from expose(geometry, x, depth, ((s >= low) & (s <= high)).mean(axis=1) * faces.thickness)
+        inside = self.depth(x[:, None], np.zeros((len(x), 1)), z) >= 0
+        yield from expose(geometry, x, depth, inside.mean(axis=1) * faces.thickness, scan)
 
 
 def _own_bar(blade: Blade) -> Forged:

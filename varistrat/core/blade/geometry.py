@@ -2,6 +2,7 @@
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Literal
 
 import numpy as np
 
@@ -11,6 +12,9 @@ from varistrat.core.blade.model import Along, Blade, Grind, Taper
 from varistrat.core.blade.outline import Curves, curves
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
+
+Side = Literal["right", "left"]
+SIDES: tuple[Side, Side] = ("right", "left")
 
 
 def along(value: Along, x: Array) -> Array:
@@ -75,32 +79,95 @@ class Geometry:
     def height(self, x: Array) -> Array:
         return self.curves.spine(x) - self.curves.edge(x)
 
+    def tang(self) -> Array | None:
+        """Corners (x, y) of the tang, from the heel's edge side round to its spine side, mm; None without one."""
+        tang = self.blade.tang
+        if tang is None:
+            return None
+        at = np.array([0.0])
+        middle = float(self.curves.edge(at)[0] + self.curves.spine(at)[0]) / 2
+        return np.array(
+            [
+                [0, middle - tang.width / 2],
+                [-tang.length, middle - tang.end_width / 2],
+                [-tang.length, middle + tang.end_width / 2],
+                [0, middle + tang.width / 2],
+            ]
+        )
+
     def faces(self, x: Array, h: Array) -> Faces:
         """Faces at stations x (n,) or (n, 1) and heights h above the edge, broadcast; mm.
 
         z_R = t_f/2 - a (t_f - t_right), z_L = -t_f/2 + (1 - a)(t_f - t_left), both moved by
-        -uneven/2; layers: m = offset t_f + dip + 4 cup r (1 - r) + tan(twist)(h - H/2), r = h/H.
+        -uneven/2, then fuller and correction off each; layers: m = offset t_f + w (see `warp`).
         Derived in docs/physics.md#blade.
         """
-        blade, errors = self.blade, self.blade.errors
+        blade, errors, grind = self.blade, self.blade.errors, self.blade.grind
         height = np.maximum(self.height(x), 1e-9)
         spine = taper(blade.spine_thickness, x, self.length)
-        right = grinds.thickness(blade.grind.right, h, height, spine)
-        left = right if blade.grind.left == blade.grind.right else grinds.thickness(blade.grind.left, h, height, spine)
-        forged = self._forged(x, h / height, (right + left) / 2)
-        share = blade.grind.share_right
+        right = self._full("right", x, h, height, spine)
+        left = right if self._alike else self._full("left", x, h, height, spine)
+        forged = self.forged(x, h / height, (right + left) / 2)
+        if errors.edge != 0:
+            thicker = along(errors.edge, x)
+            right = right + thicker * (1 - np.minimum(h / self.bevel_top(grind.right, height), 1))
+            left = left + thicker * (1 - np.minimum(h / self.bevel_top(grind.left, height), 1))
+        share = grind.share_right
         slide = along(errors.uneven, x) / 2
-        r = h / height
-        warp = along(errors.dip, x) + 4 * along(errors.cup, x) * r * (1 - r)
-        warp = warp + np.tan(np.deg2rad(along(errors.twist, x))) * (h - height / 2)
-        return Faces(
-            right=forged / 2 - share * (forged - right) - slide,
-            left=-forged / 2 + (1 - share) * (forged - left) - slide,
-            forged=forged,
-            layers=along(errors.core_offset, x) * forged + warp,
-        )
+        faces = [forged / 2 - share * (forged - right) - slide, forged / 2 - (1 - share) * (forged - left) + slide]
+        if grind.fuller or blade.correction.right or blade.correction.left:
+            for i, side in enumerate(SIDES):
+                faces[i] = faces[i] - self._taken(side, x, h, height)
+        return Faces(faces[0], -faces[1], forged, along(errors.core_offset, x) * forged + self.warp(x, h, height))
 
-    def _forged(self, x: Array, u: Array, finished: Array) -> Array:
+    @property
+    def _alike(self) -> bool:
+        grind = self.blade.grind
+        return grind.left == grind.right and (grind.swedge is None or grind.swedge.sides == "both")
+
+    def bevel_top(self, grind: Grind, height: Array) -> Array:
+        """Height where the bevel ends, mm: never above the spine."""
+        return height if grind.height is None else np.maximum(np.minimum(grind.height, height), 1e-9)
+
+    def _full(self, side: Side, x: Array, h: Array, height: Array, spine: Array) -> Array:
+        """Full thickness as if both sides were ground like this one: bevel, ricasso and plunge, swedge."""
+        grind = self.blade.grind
+        full = grinds.thickness(grind.right if side == "right" else grind.left, h, height, spine)
+        if grind.ricasso or grind.plunge:
+            full = spine - grinds.sweep(x, grind.ricasso, grind.plunge) * (spine - full)
+        if grind.swedge and grinds.on(grind.swedge.sides, side):
+            full = grinds.swedge(grind.swedge, x, h, height, self.length, full)
+        return full
+
+    def _taken(self, side: Side, x: Array, h: Array, height: Array) -> Array:
+        """mm off one face beyond its grind: fuller and correction."""
+        out = np.zeros(np.broadcast_shapes(x.shape, h.shape), h.dtype)
+        cut = self.blade.grind.fuller
+        if cut and grinds.on(cut.sides, side):
+            out = out + grinds.fuller(cut, x, h)
+        rows = getattr(self.blade.correction, side)
+        if rows:
+            r = h / height
+            edge, spine = along([row[:2] for row in rows], x), along([[row[0], row[2]] for row in rows], x)
+            out = out + edge * (1 - r) + spine * r
+        return out
+
+    def warp(self, x: Array, h: Array, height: Array) -> Array:
+        """w: how far the layers stand to the right when ground, mm: dip + bow + 4 cup r (1 - r) + tan(twist)(h - H/2)."""
+        errors = self.blade.errors
+        r, q = h / height, np.clip(x / self.length, 0, 1)
+        warp = along(errors.dip, x) + errors.bow * 4 * q * (1 - q) + 4 * along(errors.cup, x) * r * (1 - r)
+        out: Array = warp + np.tan(np.deg2rad(along(errors.twist, x))) * (h - height / 2)
+        return out
+
+    def core_share(self, planned: float | Array, x: Array, forged: Array) -> Array:
+        """kappa where the blade is forged to `forged`: planned share and its error, times (t_f/T)^-flow; kept within 1 to 98 %."""
+        out = planned + along(self.blade.errors.core_share, x)
+        if self.blade.errors.flow:
+            out = out * np.maximum(forged / self.bar_thickness, 1e-3) ** -self.blade.errors.flow
+        return np.clip(out, 0.01, 0.98)
+
+    def forged(self, x: Array, u: Array, finished: Array) -> Array:
         """t_f: the bar's thickness, the forged blank's, or the shape between them."""
         forging = self.blade.forging
         if forging.share == 0:
@@ -118,9 +185,9 @@ class Geometry:
         x = np.linspace(0, self.length, 81)[:-1, None]
         h = np.linspace(0, 1, 41) * self.height(x)
         f = self.faces(x, h)
-        warp = f.layers - along(self.blade.errors.core_offset, x) * f.forged
+        warp = self.warp(x, h, self.height(x))
         spare = f.forged - 2 * self.blade.forging.skin - 2 * np.abs(warp - f.ground_middle) - f.thickness
-        found = []
+        found = self._nothing_left(x, f.thickness)
         if (worst := float(spare.min())) < -1e-9:
             at = float(np.broadcast_to(x, spare.shape).flat[int(spare.argmin())])
             found.append(
@@ -140,6 +207,20 @@ class Geometry:
         for side, grind in (("right", self.blade.grind.right), ("left", self.blade.grind.left)):
             found += self._hollow_check(side, grind)
         return found
+
+    def _nothing_left(self, x: Array, thickness: Array) -> list[Finding]:
+        """Faces that pass through one another."""
+        least = float(thickness.min())
+        if least >= -1e-9:
+            return []
+        at = float(np.broadcast_to(x, thickness.shape).flat[int(thickness.argmin())])
+        return [
+            Finding(
+                "ground_through", "stop", f"The two faces meet {at:.0f} mm from the heel: nothing is left there.",
+                f"What is taken off is {-least:.2f} mm more than there is.", "Take less off: a shallower fuller or correction, a thicker edge.",
+                field="grind", value=-least, limit=0.0, unit="mm",
+            )
+        ]  # fmt: skip
 
     def _hollow_check(self, side: str, grind: Grind) -> list[Finding]:
         if grind.kind != "hollow" or grind.wheel_radius is None:

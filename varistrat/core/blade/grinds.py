@@ -8,7 +8,7 @@ thick. All arrays broadcast; mm.
 import numpy as np
 
 from varistrat.core.bars.points import Array
-from varistrat.core.blade.model import Grind
+from varistrat.core.blade.model import Fuller, Grind, Sides, Swedge
 
 
 def thickness(grind: Grind, h: Array, height: Array, spine: Array) -> Array:
@@ -65,3 +65,35 @@ def _arc_outside(h: Array, top: Array, p_top: Array, p_edge: float, radius: floa
     out = np.sqrt(np.maximum(r**2 - chord**2 / 4, 0))
     centre_h, centre_p = top / 2 - rise / chord * out, (p_top + p_edge) / 2 + top / chord * out
     return centre_p - np.sqrt(np.maximum(r**2 - (h - centre_h) ** 2, 0))
+
+
+def sweep(x: Array, ricasso: float, plunge: float) -> Array:
+    """How much of the bevel is there: 0 in the ricasso, 1 past the plunge; between them a quarter circle, as a wheel's rim leaves it."""
+    if plunge <= 0:
+        return (x >= ricasso).astype(x.dtype)
+    s = np.clip((x - ricasso) / plunge, 0, 1)
+    return np.sqrt(1 - (1 - s) ** 2)
+
+
+def swedge(asked: Swedge, x: Array, h: Array, height: Array, length: float, full: Array) -> Array:
+    """Full thickness no more than the swedge leaves: linear from its `thickness` at the spine to `full` at its foot.
+
+    It runs out over its own height at the end nearer the heel.
+    """
+    begin = np.clip((x - (length - asked.length)) / asked.height, 0, 1)
+    up = np.clip((h - (height - asked.height)) / asked.height, 0, 1)
+    left = full + (np.minimum(asked.thickness, full) - full) * up
+    return full + begin * (left - full)
+
+
+def fuller(asked: Fuller, x: Array, h: Array) -> Array:
+    """mm off one face: a circle's segment `width` wide and `depth` deep; its ends run out as the wheel leaves, over half a width."""
+    half = asked.width / 2
+    radius = (half**2 + asked.depth**2) / (2 * asked.depth)
+    out = np.maximum(np.maximum(asked.start + half - x, x - (asked.end - half)), 0)
+    d = np.hypot(out, h - asked.middle)
+    return np.maximum(np.sqrt(np.maximum(radius**2 - d**2, 0)) - (radius - asked.depth), 0) * (d < half)
+
+
+def on(sides: Sides, side: str) -> bool:
+    return sides in ("both", side)

@@ -21,6 +21,13 @@ Shape = Literal["drop_point", "straight_back", "sheepfoot", "leaf", "skew", "cli
 Share = Annotated[float, Field(ge=0, le=1)]
 
 
+class Choil(Model):
+    """A notch at the heel's edge, so that a stone runs clean off the edge: a half ellipse lying along it."""
+
+    length: Mm = Field(**shown("Choil length", "mm"))
+    depth: Mm = Field(**shown("Choil depth", "mm"))
+
+
 class BuiltIn(Model):
     """An outline by name: see outline.py for what each shape does with its numbers."""
 
@@ -28,6 +35,17 @@ class BuiltIn(Model):
     length: Mm = Field(**shown("Length", "mm", "heel to tip"))
     height: Mm = Field(**shown("Height", "mm", "at the heel, edge to spine"))
     point: Annotated[float, Field(ge=0.05, le=0.95)] = Field(0.4, **shown("Point", "share", "share of the length taken by the point"))
+    tip: Annotated[float, Field(ge=-0.6, le=1)] | None = Field(
+        None, **shown("Tip lies at", "share", "of the height, above the heel's edge; empty: as the shape has it")
+    )
+    belly: Annotated[float, Field(ge=-0.3, le=0.3)] = Field(
+        0.0, **shown("Belly", "share", "of the height the edge hangs below its straight line")
+    )
+    clip: Annotated[float, Field(ge=0.05, le=0.95)] | None = Field(
+        None, **shown("Clip", "share", "share of the length over which the spine comes down; empty: as the shape has it")
+    )
+    heel: Mm0 = Field(0.0, **shown("Heel rounded", "mm", "radius of the corner between edge and heel"))
+    choil: Choil | None = Field(None, **shown("Choil"))
 
 
 class Drawn(Model):
@@ -83,10 +101,43 @@ class Grind(Model):
         return self
 
 
+Sides = Literal["both", "right", "left"]
+
+
+class Swedge(Model):
+    """A bevel along the spine, from the tip back; `thickness`: what it leaves at the spine, whole."""
+
+    length: Mm = Field(**shown("Swedge length", "mm", "back from the tip"))
+    height: Mm = Field(**shown("Swedge height", "mm", "down from the spine"))
+    thickness: Mm0 = Field(**shown("Spine at the swedge", "mm"))
+    sides: Sides = "both"
+
+
+class Fuller(Model):
+    """A groove ground along the face with a wheel: a hollow `width` high and `depth` deep on each of its sides."""
+
+    start: Mm0 = Field(**shown("Fuller from", "mm", "from the heel"))
+    end: Mm = Field(**shown("Fuller to", "mm", "from the heel"))
+    middle: Mm = Field(**shown("Middle of the fuller", "mm", "above the edge"))
+    width: Mm = Field(**shown("Fuller width", "mm"))
+    depth: Mm = Field(**shown("Fuller depth", "mm", "each side"))
+    sides: Sides = "both"
+
+    @model_validator(mode="after")
+    def _runs(self) -> "Fuller":
+        if self.end <= self.start:
+            raise ValueError("the fuller ends before it starts; let `end` lie farther from the heel")
+        return self
+
+
 class Grinds(Model):
     right: Grind
     left: Grind
     share_right: Share = Field(0.5, **shown("Taken off the right", "share", "of all that is ground off"))
+    ricasso: Mm0 = Field(0.0, **shown("Ricasso", "mm", "left full thick, from the heel"))
+    plunge: Mm0 = Field(0.0, **shown("Plunge", "mm", "length over which the bevel sweeps in"))
+    swedge: Swedge | None = None
+    fuller: Fuller | None = None
 
 
 class PointCut(Model):
@@ -123,6 +174,37 @@ class Errors(Model):
     cup: Along = Field(0.0, **shown("Cup", "mm", "+: middle bulges right"))
     twist: Along = Field(0.0, **shown("Twist", "deg", "+: right-handed about the length"))
     uneven: Along = Field(0.0, **shown("Uneven grind", "mm", "more off the right"))
+    bow: Number = Field(0.0, **shown("Bow", "mm", "middle of the length lies so far right of its ends; counts as a dip"))
+    core_share: Along = Field(0.0, **shown("Core share off by", "share", "of the thickness, more core +"))
+    edge: Along = Field(0.0, **shown("Edge thickness off by", "mm", "thicker +, fading out to the bevel's top"))
+    flow: Annotated[float, Field(ge=-1, le=1)] = Field(
+        0.0, **shown("Clad flows more", "share", "how much less the core thins than the whole when forged; 0.1: a tenth less")
+    )
+
+
+Taken = Annotated[list[Mm0], Field(min_length=3, max_length=3)]
+
+
+class Correction(Model):
+    """Taken off each face after all else: [[x, at the edge, at the spine]], mm, linear between, held beyond."""
+
+    right: list[Taken] = Field([], max_length=1000)
+    left: list[Taken] = Field([], max_length=1000)
+
+    @model_validator(mode="after")
+    def _in_order(self) -> "Correction":
+        for name, rows in (("right", self.right), ("left", self.left)):
+            if any(b[0] <= a[0] for a, b in pairwise(rows)):
+                raise ValueError(f"the stations of the {name} face do not run from heel to tip; give them with growing x")
+        return self
+
+
+class Tang(Model):
+    """Steel behind the heel, as thick as the spine there: straight sides from `width` at the heel to `end_width`, about mid-height."""
+
+    length: Mm = Field(**shown("Tang length", "mm"))
+    width: Mm = Field(**shown("Tang at the heel", "mm"))
+    end_width: Mm = Field(**shown("Tang at its end", "mm"))
 
 
 class Core(Model):
@@ -162,6 +244,8 @@ class Blade(Model):
     laminate: Laminate | None = None
     recipe: Recipe | None = None
     place: Place = Place()
+    tang: Tang | None = None
+    correction: Correction = Correction()
 
     def as_json(self) -> dict[str, Any]:
         """Plain JSON without the defaults; the recipe in its own short form."""

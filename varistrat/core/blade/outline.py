@@ -48,9 +48,7 @@ def curves(outline: BuiltIn | Drawn) -> Curves:
         edge, spine = np.array(outline.edge, float), np.array(outline.spine, float)
         found = Curves(edge[:, 0], edge[:, 1], spine[:, 0], spine[:, 1])
     else:
-        x = np.linspace(0, 1, POINTS)
-        low, high = _SHAPES[outline.shape](x, outline.point)
-        found = Curves(x * outline.length, low * outline.height, x * outline.length, high * outline.height)
+        found = _built_in(outline)
     x = np.union1d(found.edge_x, found.spine_x)
     gap = found.spine(x) - found.edge(x)
     if (gap[1:-1] <= 0).any() or (gap < -1e-9).any():
@@ -59,8 +57,8 @@ def curves(outline: BuiltIn | Drawn) -> Curves:
     return found
 
 
-Profile = Callable[[Array, float], tuple[Array, Array]]
-"""x in 0..1 and the point's share of the length -> edge and spine in shares of the height."""
+Profile = Callable[[Array, "BuiltIn", float], tuple[Array, Array]]
+"""x in 0..1, the outline, how high the tip lies -> edge and spine in shares of the height; both end at the tip."""
 
 
 def _past(x: Array, point: float) -> Array:
@@ -73,47 +71,76 @@ def _belly(s: Array) -> Array:
     return 1 - np.sqrt(np.maximum(0, 1 - s * s))
 
 
-def _drop_point(x: Array, point: float) -> tuple[Array, Array]:
+def _clip(x: Array, o: BuiltIn, more: float) -> Array:
+    """0..1 over the stretch where the spine comes down: as given, or `more` times as long as the point."""
+    return _past(x, o.clip if o.clip is not None else min(0.95, o.point * more))
+
+
+def _drop_point(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
     """Belly up and spine gently down to a tip a little above the middle."""
-    s = _past(x, point)
-    return 0.56 * s**2.2, 1 - 0.44 * _past(x, min(0.95, point * 1.35)) ** 1.7
+    return tip * _past(x, o.point) ** 2.2, 1 - (1 - tip) * _clip(x, o, 1.35) ** 1.7
 
 
-def _straight_back(x: Array, point: float) -> tuple[Array, Array]:
+def _straight_back(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
     """A straight spine and a belly that rises all the way to it."""
-    return _past(x, point) ** 2.3, np.ones_like(x)
+    return tip * _past(x, o.point) ** 2.3, 1 - (1 - tip) * _clip(x, o, 1.0) ** 2
 
 
-def _sheepfoot(x: Array, point: float) -> tuple[Array, Array]:
+def _sheepfoot(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
     """A straight edge; the spine rounds down to it."""
-    return np.zeros_like(x), 1 - _belly(_past(x, point))
+    return tip * _past(x, o.point) ** 2.2, 1 - (1 - tip) * _belly(_clip(x, o, 1.0))
 
 
-def _leaf(x: Array, point: float) -> tuple[Array, Array]:
+def _leaf(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
     """Both sides swell a little and meet on the middle line."""
-    s = _past(x, point)
-    swell = 0.10 * np.sin(np.pi * np.clip(x / (1 - point / 2), 0, 1)) * (1 - s)
-    return -swell + 0.5 * s**1.8, 1 + swell - 0.5 * s**1.8
+    s, c = _past(x, o.point), _clip(x, o, 1.0)
+    swell = 0.10 * np.sin(np.pi * np.clip(x / (1 - o.point / 2), 0, 1))
+    return -swell * (1 - s) + tip * s**1.8, 1 + swell * (1 - c) - (1 - tip) * c**1.8
 
 
-def _skew(x: Array, point: float) -> tuple[Array, Array]:
+def _skew(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
     """A straight edge and a straight slanting end."""
-    return np.zeros_like(x), 1 - _past(x, point)
+    return tip * _past(x, o.point), 1 - (1 - tip) * _clip(x, o, 1.0)
 
 
-def _clipped(x: Array, point: float) -> tuple[Array, Array]:
+def _clipped(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
     """The spine is clipped away in a shallow hollow; the belly sweeps up to the tip."""
-    s, c = _past(x, point), _past(x, min(0.95, point * 1.15))
-    return 0.62 * s**2.4, 1 - 0.38 * (0.55 * c + 0.45 * np.sin(np.pi / 2 * c))
+    c = _clip(x, o, 1.15)
+    return tip * _past(x, o.point) ** 2.4, 1 - (1 - tip) * (0.55 * c + 0.45 * np.sin(np.pi / 2 * c))
 
 
-def _hook(x: Array, point: float) -> tuple[Array, Array]:
+def _hook(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
     """The tip drops below the heel's edge: for drawing through reeds and rods."""
-    s = _past(x, point)
-    return -0.34 * s**1.7, 1 - 1.34 * s**2.1
+    return tip * _past(x, o.point) ** 1.7, 1 - (1 - tip) * _clip(x, o, 1.0) ** 2.1
 
 
-_SHAPES: dict[str, Profile] = {
-    "drop_point": _drop_point, "straight_back": _straight_back, "sheepfoot": _sheepfoot, "leaf": _leaf,
-    "skew": _skew, "clipped": _clipped, "hook": _hook,
+_SHAPES: dict[str, tuple[Profile, float]] = {
+    "drop_point": (_drop_point, 0.56), "straight_back": (_straight_back, 1.0), "sheepfoot": (_sheepfoot, 0.0), "leaf": (_leaf, 0.5),
+    "skew": (_skew, 0.0), "clipped": (_clipped, 0.62), "hook": (_hook, -0.34),
 }  # fmt: skip
+"""Each shape's profile, and how high its tip lies when nothing is said."""
+
+
+def _built_in(o: BuiltIn) -> Curves:
+    """The edge also hangs by the belly, and is cut away by the choil and the rounded heel."""
+    x = np.linspace(0, 1, POINTS)
+    corner = o.heel + (o.choil.length if o.choil else 0.0)
+    if corner > o.length / 2:
+        raise InputError.at(
+            "outline.choil" if o.choil else "outline.heel",
+            f"heel and choil take {corner:g} mm of the edge",
+            "keep them under half the length",
+        )
+    if corner:
+        x = np.union1d(x, np.linspace(0, corner, POINTS) / o.length)
+    profile, tip = _SHAPES[o.shape]
+    low, high = profile(x, o, tip if o.tip is None else o.tip)
+    low = low - o.belly * 4 * x * (1 - x)
+    mm = x * o.length
+    edge = low * o.height
+    if o.heel:
+        edge = edge + o.heel - np.sqrt(np.maximum(0, o.heel**2 - np.maximum(0, o.heel - mm) ** 2))
+    if o.choil:
+        v = 2 * (mm - o.heel) / o.choil.length - 1
+        edge = edge + o.choil.depth * np.sqrt(np.maximum(0, 1 - v * v))
+    return Curves(mm, edge, mm, high * o.height)

@@ -4,7 +4,10 @@ Sides: `tip_end` end = the tip points to the bar's +x, `edge_side` front = the e
 `right_face` top = the right face to its +z. Steel is turned, never mirrored, so any two
 decide the third; one left out follows from the others (edge front, right face top if both are
 free). x, y: where the blade's origin (heel, y = 0) lies in the bar's frame; left out, the heel
-is flush with the bar's end and the blade lies midway across. angle: about the bar's +z.
+(or the tang) is flush with the bar's end and the blade lies midway across. angle: about the bar's +z.
+
+A blade that is forged takes the bar's whole width, and the steel it needs: from the bar's own end at the
+tip, or, when x is given, from the heel's place on. See forging.py.
 """
 
 from dataclasses import dataclass
@@ -13,11 +16,15 @@ import numpy as np
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.points import Array
+from varistrat.core.blade.forging import ForgeMap, Stock
 from varistrat.core.blade.geometry import Faces, Geometry
 from varistrat.core.blade.model import Place
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MIN_MM
+
+STRETCH_MOST = 6.0
+"""Drawn out beyond this many times, a pattern smears."""
 
 
 @dataclass(frozen=True)
@@ -30,9 +37,13 @@ class Placed:
     x: float
     y: float
     angle: float
+    forge_map: ForgeMap | None = None
+    core: float | None = None
+    """Share of the bar's thickness its core takes about the middle, where it has one."""
 
     @classmethod
-    def of(cls, geometry: Geometry, bar: Bar) -> "Placed":
+    def of(cls, geometry: Geometry, bar: Bar, core: float | None = None) -> "Placed":
+        """Raises InputError when the blade cannot lie so."""
         place = geometry.blade.place
         if bar.section.form != "rectangle":
             raise InputError.at(
@@ -40,9 +51,19 @@ class Placed:
             )
         sx, sy, sz = _signs(place)
         low, high = geometry.curves.span()
-        x = place.x if place.x is not None else (0.0 if sx > 0 else bar.length)
+        tang = geometry.blade.tang.length if geometry.blade.tang else 0.0
+        x = place.x if place.x is not None else (tang if sx > 0 else bar.length - tang)
         y = place.y if place.y is not None else -sy * (low + high) / 2
-        return cls(geometry, bar, (sx, sy, sz), x, y, float(np.deg2rad(place.angle)))
+        forged = None
+        if geometry.blade.forging.share > 0:
+            if abs(place.angle) > 1e-9:
+                raise InputError.at("place.angle", "a blade forged to shape lies straight along its bar", "set the angle to 0")
+            heel = x if sx > 0 else bar.length - x
+            stock = Stock(bar.length, bar.width, bar.thickness, heel, -bar.width / 2 - sy * y, place.x is not None)
+            if not 0 <= heel < bar.length:
+                raise InputError.at("place.x", f"the heel lies off the bar, which is {bar.length:.0f} mm long", "put it on the bar")
+            forged = ForgeMap(geometry, stock)
+        return cls(geometry, bar, (sx, sy, sz), x, y, float(np.deg2rad(place.angle)), forged, core)
 
     def to_bar(self, x: Array, y: Array, z: Array) -> tuple[Array, Array, Array]:
         """Blade points (z already relative to the bar's own middle) as bar points."""
@@ -55,16 +76,65 @@ class Placed:
         """Blade points at station x, height h above the edge and side z, as points of the bar.
 
         The layers have moved by faces.layers and the forged blade is faces.forged thick where the
-        bar is T: Z = T (z - m) / t_f.
+        bar is T: Z = T (z - m) / t_f. Where the core's share differs from the planned one, core and clad are each
+        stretched evenly to fit.
         """
-        bz = (z - faces.layers) * (self.bar.thickness / np.maximum(faces.forged, MIN_MM))
-        return self.to_bar(*np.broadcast_arrays(x, self.geometry.curves.edge(x) + h, bz))
+        zeta = (z - faces.layers) / np.maximum(faces.forged, MIN_MM)
+        if self.core is not None and self._core_moves:
+            zeta = _restretched(zeta, self.core, self.geometry.core_share(self.core, x, faces.forged))
+        x, y, bz = np.broadcast_arrays(x, self.geometry.curves.edge(x) + h, zeta * self.bar.thickness)
+        if self.forge_map is None:
+            return self.to_bar(x, y, bz)
+        sx, sy, sz = self.signs
+        xi, eta = self.forge_map.bar_point(x, y)
+        return (xi if sx > 0 else self.bar.length - xi), sy * (eta - self.bar.width / 2), bz * sz
+
+    @property
+    def _core_moves(self) -> bool:
+        errors = self.geometry.blade.errors
+        return errors.core_share != 0 or errors.flow != 0
 
     def checks(self) -> list[Finding]:
+        """Steel enough, and not stretched too far."""
+        return self._forging_checks(self.forge_map) if self.forge_map else self._cutting_checks()
+
+    def _forging_checks(self, forged: ForgeMap) -> list[Finding]:
+        found = []
+        used = self.bar.width * self.bar.thickness
+        if forged.short > 1.0:
+            found.append(
+                Finding(
+                    "bar_too_short", "stop", f"The bar is {forged.short / used:.0f} mm too short for this blade.",
+                    f"Blade and tang as forged need {forged.short / 1000:.1f} cm3 more than there is up to the bar's end.",
+                    "Start with more steel, forge a smaller blade, or one with less to grind off.",
+                    field="outline", value=forged.short / used, limit=0.0, unit="mm",
+                )
+            )  # fmt: skip
         x = np.linspace(0, self.geometry.length, 121)
+        curves = self.geometry.curves
+        over = max(float(forged.outside(x, y).max()) for y in (curves.edge(x), curves.spine(x)))
+        if over > 0.05:
+            found.append(_off_bar(over, "forged blank", self.bar, self.geometry))
+        most, at = forged.stretch()
+        if most > STRETCH_MOST:
+            found.append(
+                Finding(
+                    "stretched", "care", f"The steel is drawn to {most:.1f} times its length {at:.0f} mm from the heel.",
+                    f"Beyond {STRETCH_MOST:g} times the pattern smears and layers thin out and part. A point that is only drawn out takes its tip from very little steel.",
+                    f"Cut the bar's end at an angle first: a point cut of about {self.bar.width:.0f} to {1.5 * self.bar.width:.0f} mm.",
+                    field="forging.point_cut.length", value=most, limit=STRETCH_MOST, unit="",
+                )
+            )  # fmt: skip
+        return found
+
+    def _cutting_checks(self) -> list[Finding]:
+        geometry = self.geometry
+        x = np.linspace(0, geometry.length, 121)
+        rims = [(x, geometry.curves.edge(x)), (x, geometry.curves.spine(x))]
+        rims += [(t[:, 0], t[:, 1]) for t in (geometry.tang(),) if t is not None]
         worst, name = 0.0, ""
-        for y in (self.geometry.curves.edge(x), self.geometry.curves.spine(x)):
-            bx, by, _ = self.to_bar(x, y, np.zeros_like(x))
+        for at, y in rims:
+            bx, by, _ = self.to_bar(at, y, np.zeros_like(at))
             over = {
                 "start": float((-bx).max()), "far end": float((bx - self.bar.length).max()),
                 "front": float((-by).max() - self.bar.width / 2), "back": float(by.max() - self.bar.width / 2),
@@ -74,20 +144,30 @@ class Placed:
                 worst, name = over[side], side
         if worst <= 1e-6:
             return []
-        return [
-            Finding(
-                "blade_off_bar",
-                "stop",
-                f"The blade runs off the {name} of its bar by {worst:.1f} mm.",
-                f"The bar is {self.bar.length:.0f} x {self.bar.width:.4g} mm; the blade {self.geometry.length:.4g} mm long and "
-                f"{np.ptp(self.geometry.curves.span()):.4g} mm high.",
-                "Start with more steel, draw it wider or longer, or make the blade smaller.",
-                field="outline",
-                value=worst,
-                limit=0.0,
-                unit="mm",
-            )
-        ]
+        return [_off_bar(worst, f"{name} of its bar", self.bar, geometry)]
+
+
+def _off_bar(by: float, where: str, bar: Bar, geometry: Geometry) -> Finding:
+    return Finding(
+        "blade_off_bar",
+        "stop",
+        f"The blade runs off the {where} by {by:.1f} mm.",
+        f"The bar is {bar.length:.0f} x {bar.width:.4g} mm; the blade {geometry.length:.4g} mm long and "
+        f"{np.ptp(geometry.curves.span()):.4g} mm high.",
+        "Start with more steel, draw it wider or longer, or make the blade smaller.",
+        field="outline",
+        value=by,
+        limit=0.0,
+        unit="mm",
+    )
+
+
+def _restretched(zeta: Array, planned: float, share: Array) -> Array:
+    """Heights in shares of the thickness, -1/2 to 1/2, carried from a blade whose core takes `share` to one where it takes `planned`."""
+    half = share / 2
+    inside = np.abs(zeta) <= half
+    outer = np.sign(zeta) * (0.5 - (0.5 - np.abs(zeta)) * ((1 - planned) / (1 - share)))
+    return np.where(inside, zeta * (planned / share), outer)
 
 
 def _signs(place: Place) -> tuple[int, int, int]:

@@ -1,4 +1,4 @@
-"""Cut-out outlines for a canister, read from a drawing (SVG or DXF). Nothing in the file is trusted."""
+"""Outlines read from a drawing (SVG or DXF): cut-outs for a canister, and the curves of a blade's. Nothing in the file is trusted."""
 
 from collections.abc import Iterable
 from io import StringIO
@@ -14,6 +14,7 @@ from varistrat.core.limits import MAX_CUTOUT_POINTS, MAX_DRAWING_BYTES, MAX_OUTL
 
 CHORD = 1 / 400
 """Curves are followed to this share of the outline's size."""
+DXF_CURVES = ("LWPOLYLINE", "POLYLINE", "CIRCLE", "ELLIPSE", "SPLINE", "LINE", "ARC")
 Outline = list[list[float]]
 
 
@@ -25,11 +26,9 @@ def read_outlines(name: str, raw: bytes) -> list[Outline]:
     """
     if len(raw) > MAX_DRAWING_BYTES:
         raise InputError.at("file", f"the drawing has {len(raw)} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
-    kind = _kind(name, raw)
-    rings = _svg(raw) if kind == "svg" else _dxf(raw)
     found = []
-    for ring in rings:
-        if len(ring) < 3 or not np.isfinite(ring).all():
+    for ring, closed in read_curves(name, raw):
+        if not closed or len(ring) < 3 or not np.isfinite(ring).all():
             continue
         shape = Polygon(ring)
         if not shape.is_valid or shape.area <= 0:
@@ -52,6 +51,11 @@ def read_outlines(name: str, raw: bytes) -> list[Outline]:
     return [[[round(float(y), 4), round(float(z), 4)] for y, z in corners] for _, corners in found]
 
 
+def read_curves(name: str, raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
+    """Every curve of the drawing as points (n, 2), y upwards, and whether it is closed. Raises InputError for what is no drawing."""
+    return _svg(raw) if _kind(name, raw) == "svg" else _dxf(raw)
+
+
 def _kind(name: str, raw: bytes) -> str:
     """svg or dxf, from what the file begins with; anything else is refused by what it is."""
     known = {
@@ -69,7 +73,7 @@ def _kind(name: str, raw: bytes) -> str:
     raise InputError.at("file", "this is neither an SVG nor a DXF drawing", "save the outline as one of them")
 
 
-def _svg(raw: bytes) -> Iterable[np.ndarray]:
+def _svg(raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
     upper = raw.upper()
     if b"<!DOCTYPE" in upper or b"<!ENTITY" in upper:
         raise InputError.at("file", "the drawing carries its own document type or entities", "save it as plain SVG")
@@ -84,42 +88,43 @@ def _svg(raw: bytes) -> Iterable[np.ndarray]:
         try:
             path = svgelements.Path(shape)
             for sub in path.as_subpaths():
-                ring = _followed(svgelements.Path(sub))
-                if ring is not None:
-                    yield ring * (1, -1)
+                found = _followed(svgelements.Path(sub))
+                if found is not None:
+                    yield found[0] * (1, -1), found[1]
         except Exception:
             continue
 
 
-def _followed(path: svgelements.Path) -> np.ndarray | None:
-    """Points along one closed subpath, or None when it is open."""
+def _followed(path: svgelements.Path) -> tuple[np.ndarray, bool] | None:
+    """Points along one subpath and whether it is closed; None when there is nothing to follow."""
     segments = [s for s in path if not isinstance(s, svgelements.Move)]
     if not segments or len(segments) > 20_000:
         return None
     start, end, closed = segments[0].start, segments[-1].end, isinstance(segments[-1], svgelements.Close)
-    if not closed and (start is None or end is None or abs(complex(start) - complex(end)) > 1e-6 * (1 + abs(complex(start)))):
+    if start is None or end is None:
         return None
+    closed = closed or bool(abs(complex(start) - complex(end)) <= 1e-6 * (1 + abs(complex(start))))
     points: list[complex] = []
     for s in segments:
         straight = isinstance(s, svgelements.Line | svgelements.Close)
         for t in (0.0,) if straight else np.arange(24) / 24:
             points.append(complex(s.point(t)))
-    return np.array([[p.real, p.imag] for p in points])
+    if not closed:
+        points.append(complex(end))
+    return np.array([[p.real, p.imag] for p in points]), closed
 
 
-def _dxf(raw: bytes) -> Iterable[np.ndarray]:
+def _dxf(raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
     try:
         document = ezdxf.filemanagement.read(StringIO(raw.decode("utf-8", "replace")))
-        entities = [e for e in document.modelspace() if e.dxftype() in ("LWPOLYLINE", "POLYLINE", "CIRCLE", "ELLIPSE", "SPLINE")]
+        entities = [e for e in document.modelspace() if e.dxftype() in DXF_CURVES]
     except Exception as e:  # see above
         raise InputError.at("file", f"the DXF cannot be read: {str(e)[:120]}", "save it again as DXF R2000 or later") from e
     for entity in entities[:2000]:
         try:
             path = make_path(entity)
-            if not path.is_closed:
-                continue
             corners = np.array([(v.x, v.y) for v in path.flattening(distance=0.01, segments=8)])
         except Exception:
             continue
         if len(corners) <= 100_000:
-            yield corners[:-1]
+            yield (corners[:-1], True) if path.is_closed else (corners, False)

@@ -12,16 +12,14 @@ from typing import Literal
 import numpy as np
 
 from varistrat.core.bars.points import Array
-from varistrat.core.blade.geometry import Faces, Geometry
+from varistrat.core.blade.geometry import SIDES, Faces, Geometry, Side
 
-Side = Literal["right", "left"]
 State = Literal["none", "line", "strip", "spine"]
-SIDES: tuple[Side, Side] = ("right", "left")
 SCAN = 513
-ROUNDS = 44
+ROUNDS = 27
 
-Depth = Callable[[Array, Array, Side], Array]
-"""(x, h, side) -> how far inside the core the face lies, mm; negative: clad."""
+Depth = Callable[[Array, Array], tuple[Array, Array]]
+"""(x, h) -> how far inside the core the right and the left face lie, mm; negative: clad."""
 
 
 @dataclass(frozen=True)
@@ -48,10 +46,10 @@ class Station:
         return 1 - shown / self.height if self.height > 0 else 0.0
 
 
-def core_depth(share: float, faces: Faces, side: Side) -> Array:
-    """How far inside the core the face of `side` lies, mm."""
-    face = faces.right if side == "right" else faces.left
-    return share * faces.forged / 2 - np.abs(face - faces.layers)
+def core_depths(share: Array, faces: Faces) -> tuple[Array, Array]:
+    """How far inside the core the right and the left face lie, mm; `share`: the core's, of the forged thickness there."""
+    half = share * faces.forged / 2
+    return half - np.abs(faces.right - faces.layers), half - np.abs(faces.left - faces.layers)
 
 
 def stations(geometry: Geometry, n: int) -> Array:
@@ -59,39 +57,40 @@ def stations(geometry: Geometry, n: int) -> Array:
     return (np.arange(n) + 0.5) * geometry.length / n
 
 
-def expose_laminate(geometry: Geometry, n: int) -> Iterator[Station]:
+def expose_laminate(geometry: Geometry, n: int, scan: int = SCAN) -> Iterator[Station]:
     """Core line of a plain three-layer laminate, right before left at each of n stations."""
     assert geometry.blade.laminate
-    share = geometry.blade.laminate.core.share
+    planned = geometry.blade.laminate.core.share
 
-    def depth(x: Array, h: Array, side: Side) -> Array:
-        return core_depth(share, geometry.faces(x, h), side)
+    def depth(x: Array, h: Array) -> tuple[Array, Array]:
+        faces = geometry.faces(x, h)
+        return core_depths(geometry.core_share(planned, x, faces.forged), faces)
 
     x = stations(geometry, n)
     f = geometry.faces(x, np.zeros_like(x))
-    c = share * f.forged / 2
+    c = geometry.core_share(planned, x, f.forged) * f.forged / 2
     at_edge = np.maximum(0, np.minimum(f.right, f.layers + c) - np.maximum(f.left, f.layers - c))
-    return expose(geometry, x, depth, at_edge)
+    return expose(geometry, x, depth, at_edge, scan)
 
 
-def expose(geometry: Geometry, x: Array, depth: Depth, at_edge: Array) -> Iterator[Station]:
-    """Intervals where `depth` >= 0, by a scan in height then halving to 1e-12 of the height."""
+def expose(geometry: Geometry, x: Array, depth: Depth, at_edge: Array, scan: int = SCAN) -> Iterator[Station]:
+    """Intervals where `depth` >= 0, by a scan of so many heights, then halving to 1e-11 of the height."""
     height = geometry.height(x)
-    u = np.linspace(0, 1, SCAN)
-    found: dict[Side, list[tuple[tuple[float, float], ...]]] = {s: _intervals(x, height, u, depth, s) for s in SIDES}
+    u = np.linspace(0, 1, scan)
+    inside = [d >= 0 for d in depth(x[:, None], u * height[:, None])]
+    found = {side: _intervals(x, height, u, inside[i], depth, i) for i, side in enumerate(SIDES)}
     for i in range(len(x)):
         for side in SIDES:
             yield Station(float(x[i]), side, float(height[i]), found[side][i], float(at_edge[i]))
 
 
-def _intervals(x: Array, height: Array, u: Array, depth: Depth, side: Side) -> list[tuple[tuple[float, float], ...]]:
-    inside = depth(x[:, None], u * height[:, None], side) >= 0
+def _intervals(x: Array, height: Array, u: Array, inside: Array, depth: Depth, side: int) -> list[tuple[tuple[float, float], ...]]:
     row, cell = np.nonzero(inside[:, 1:] != inside[:, :-1])
     low, high = u[cell] * height[row], u[cell + 1] * height[row]
     starts_inside = inside[row, cell]
     for _ in range(ROUNDS):
         mid = (low + high) / 2
-        same = (depth(x[row], mid, side) >= 0) == starts_inside
+        same = (depth(x[row], mid)[side] >= 0) == starts_inside
         low, high = np.where(same, mid, low), np.where(same, high, mid)
     marks = (low + high) / 2
     out = []

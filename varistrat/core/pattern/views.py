@@ -4,14 +4,14 @@ A view's own frame: a to the right, b up, mm, from its lower left corner.
 """
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Literal, Protocol
 
 import numpy as np
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.points import Array
+from varistrat.core.blade.geometry import Side
 from varistrat.core.blade.place import Placed
-from varistrat.core.laminate.exposure import Side
 
 
 @dataclass
@@ -193,3 +193,31 @@ def soft(distance: Array, pixel: float) -> Array:
     out = distance * np.float32(1 / pixel)
     out += np.float32(0.5)
     return np.clip(out, 0, 1, out=out)
+
+
+@dataclass(frozen=True)
+class RimView:
+    """The blade seen square on its spine (left face up) or its edge (right face up), tip right."""
+
+    placed: Placed
+    rim: Literal["spine", "edge"]
+    margin: float = 0.0
+
+    @property
+    def size(self) -> tuple[float, float]:
+        geometry = self.placed.geometry
+        return geometry.length + 2 * self.margin, 1.1 * geometry.bar_thickness + 2 * self.margin
+
+    def patch(self, a: Array, b: Array) -> Patch:
+        geometry = self.placed.geometry
+        x = (a - np.float32(self.margin))[None, :]
+        z = (b - np.float32(self.size[1] / 2))[:, None] * np.float32(-1 if self.rim == "spine" else 1)
+        at = np.clip(x, 0, np.float32(geometry.length))
+        h = geometry.height(at) if self.rim == "spine" else np.zeros_like(at)
+        faces = geometry.faces(at, h)
+        pixel = float(abs(a[1] - a[0])) if len(a) > 1 else 1.0
+        cover = soft(np.minimum(faces.right - z, z - faces.left), pixel) * soft(np.minimum(x, np.float32(geometry.length) - x), pixel)
+        xs, hs, zs = np.broadcast_arrays(at, h, np.clip(z, faces.left, faces.right))
+        bx, by, bz = self.placed.inside_bar(xs, hs, zs, geometry.faces(xs, hs))
+        half = self.placed.bar.thickness / 2
+        return Patch(bx.astype(np.float32), by.astype(np.float32), np.clip(bz, -half, half).astype(np.float32), cover.astype(np.float32))

@@ -15,14 +15,15 @@ from django.core.cache import caches
 
 from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.trace import Trace, pool
+from varistrat.core.blade.cut import Cut
+from varistrat.core.blade.geometry import Side
 from varistrat.core.document import Document, Worked, read_document
 from varistrat.core.errors import Cancelled, InputError
-from varistrat.core.laminate.exposure import Side
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
 from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, SectionView, WindowView
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
 from varistrat.core.pattern.solid import SolidView
-from varistrat.core.pattern.views import BladeView, BladeWindow, EndView, FaceView, SideView, View
+from varistrat.core.pattern.views import BladeView, BladeWindow, EndView, FaceView, RimView, SideView, View
 
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
 SQUARE_BELOW = 1.8
@@ -69,11 +70,11 @@ def work_out(document: Document) -> Worked:
 
 @dataclass(frozen=True)
 class BladePicture:
-    """One face of the blade, or (view section) the blade cut across at x; margin mm all round; `book`, `ground`: see BladeView."""
+    """One face of the blade, or (view section) the blade cut across at x, or its spine or edge; margin mm all round; `book`, `ground`: see BladeView."""
 
     side: Side
     px: int
-    view: Literal["face", "section"] = "face"
+    view: Literal["face", "section", "spine", "edge"] = "face"
     ground: float = 0.0
     window: BladeWindow | None = None
     x: float = 0.0
@@ -115,16 +116,24 @@ class BarPicture:
     pitch: float = 30.0
 
 
-def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
-    """Raises InputError when there is no blade to show, Cancelled when no longer wanted."""
+def the_cut(worked: Worked) -> Cut:
+    """The blade cut from its bar. Raises InputError when there is none."""
     if worked.cut is None:
         if worked.problems:
             raise InputError(worked.problems)
         raise InputError.at("blade", "there is no blade in this design", "add one")
-    view: View = BladeView(worked.cut.placed, asked.side, asked.margin, asked.book, asked.ground, asked.window)
+    return worked.cut
+
+
+def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
+    """Raises InputError when there is no blade to show, Cancelled when no longer wanted."""
+    placed = the_cut(worked).placed
+    view: View = BladeView(placed, asked.side, asked.margin, asked.book, asked.ground, asked.window)
     if asked.view == "section":
-        view = BladeSectionView(worked.cut.placed, asked.x, asked.turn)
-    return _png(worked.cut.subject(tones), view, asked.px, QUALITIES[asked.quality], cancelled)
+        view = BladeSectionView(placed, asked.x, asked.turn)
+    elif asked.view in ("spine", "edge"):
+        view = RimView(placed, asked.view, asked.margin)
+    return _png(the_cut(worked).subject(tones), view, asked.px, QUALITIES[asked.quality], cancelled)
 
 
 def blade_section_size(worked: Worked, x: float, turn: float) -> tuple[float, float, float]:

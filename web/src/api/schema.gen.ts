@@ -647,6 +647,114 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blade/core": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Core */
+        post: operations["varistrat_api_routers_blade_core"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blade/sections": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cut Across */
+        post: operations["varistrat_api_routers_blade_cut_across"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blade/measures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Measures */
+        post: operations["varistrat_api_routers_blade_measures"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blade/study": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Tolerance
+         * @description Lines of JSON: {"done": 0..1} while it works, the study last. Going away stops it.
+         */
+        post: operations["varistrat_api_routers_blade_tolerance"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blade/steer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Steer */
+        post: operations["varistrat_api_routers_blade_steer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/blade/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Photo
+         * @description Places picked on a photograph as heights above the edge; the photograph itself never leaves the browser.
+         */
+        post: operations["varistrat_api_routers_blade_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sheets": {
         parameters: {
             query?: never;
@@ -744,6 +852,46 @@ export interface paths {
         put?: never;
         /** Outlines */
         post: operations["varistrat_api_routers_files_outlines"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/blade-outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Blade Outline
+         * @description A blade's outline from a drawing; query: how it lies, its true length (mm), how much of that is tang (mm).
+         */
+        post: operations["varistrat_api_routers_files_blade_outline"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/files/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Outline
+         * @description The blade's outline, and its tang's, to scale.
+         */
+        post: operations["varistrat_api_routers_files_outline"];
         delete?: never;
         options?: never;
         head?: never;
@@ -940,6 +1088,46 @@ export interface components {
             picture: string;
         };
         /**
+         * Aim
+         * @description What is wanted of the core line; what is left out follows from the school and the blade's height.
+         */
+        Aim: {
+            /**
+             * School
+             * @default supported
+             * @enum {string}
+             */
+            school?: "supported" | "bold";
+            /** Core line not under */
+            low?: number | null;
+            /** Core line not over */
+            high?: number | null;
+            /** Left and right within */
+            difference?: number | null;
+            /**
+             * Judged from
+             * @description of the length, from the heel
+             * @default 0.05
+             */
+            start?: number;
+            /**
+             * Judged to
+             * @description of the length; near the tip any line runs out
+             * @default 0.85
+             */
+            end?: number;
+            /**
+             * Edge left at least
+             * @default 0.15
+             */
+            edge_least?: number;
+            /**
+             * Spine left at least
+             * @default 1
+             */
+            spine_least?: number;
+        };
+        /**
          * Assembly
          * @description Bars laid together and welded into one; each brings the pattern it has.
          *
@@ -1099,7 +1287,11 @@ export interface components {
              *       "dip": 0,
              *       "cup": 0,
              *       "twist": 0,
-             *       "uneven": 0
+             *       "uneven": 0,
+             *       "bow": 0,
+             *       "core_share": 0,
+             *       "edge": 0,
+             *       "flow": 0
              *     }
              */
             errors?: components["schemas"]["Errors"];
@@ -1116,6 +1308,14 @@ export interface components {
              *     }
              */
             place?: components["schemas"]["Place"];
+            tang?: components["schemas"]["Tang"] | null;
+            /**
+             * @default {
+             *       "right": [],
+             *       "left": []
+             *     }
+             */
+            correction?: components["schemas"]["Correction"];
         };
         /**
          * BuiltIn
@@ -1143,6 +1343,30 @@ export interface components {
              * @default 0.4
              */
             point?: number;
+            /**
+             * Tip lies at
+             * @description of the height, above the heel's edge; empty: as the shape has it
+             */
+            tip?: number | null;
+            /**
+             * Belly
+             * @description of the height the edge hangs below its straight line
+             * @default 0
+             */
+            belly?: number;
+            /**
+             * Clip
+             * @description share of the length over which the spine comes down; empty: as the shape has it
+             */
+            clip?: number | null;
+            /**
+             * Heel rounded
+             * @description radius of the corner between edge and heel
+             * @default 0
+             */
+            heel?: number;
+            /** Choil */
+            choil?: components["schemas"]["Choil"] | null;
         };
         /**
          * Canister
@@ -1203,6 +1427,16 @@ export interface components {
              */
             end_for_end?: boolean;
         };
+        /**
+         * Choil
+         * @description A notch at the heel's edge, so that a stone runs clean off the edge: a half ellipse lying along it.
+         */
+        Choil: {
+            /** Choil length */
+            length: number;
+            /** Choil depth */
+            depth: number;
+        };
         /** Clad */
         Clad: {
             /**
@@ -1222,6 +1456,22 @@ export interface components {
             share: number;
         };
         /**
+         * Correction
+         * @description Taken off each face after all else: [[x, at the edge, at the spine]], mm, linear between, held beyond.
+         */
+        Correction: {
+            /**
+             * Right
+             * @default []
+             */
+            right?: number[][];
+            /**
+             * Left
+             * @default []
+             */
+            left?: number[][];
+        };
+        /**
          * DesignIn
          * @description A new design: from a starter, or from a document.
          */
@@ -1235,6 +1485,8 @@ export interface components {
         /**
          * Document
          * @description `off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step].
+         *
+         *     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; handle: for the balance.
          */
         Document: {
             recipe: components["schemas"]["Recipe"];
@@ -1244,6 +1496,43 @@ export interface components {
              * @default []
              */
             off?: number[][];
+            /**
+             * @default {
+             *       "school": "supported",
+             *       "low": null,
+             *       "high": null,
+             *       "difference": null,
+             *       "start": 0.05,
+             *       "end": 0.85,
+             *       "edge_least": 0.15,
+             *       "spine_least": 1
+             *     }
+             */
+            aim?: components["schemas"]["Aim"];
+            /**
+             * @default {
+             *       "core_offset": 0.015,
+             *       "core_share": 0.015,
+             *       "dip": 0.1,
+             *       "cup": 0.05,
+             *       "twist": 0.4,
+             *       "uneven": 0.08,
+             *       "edge": 0.06,
+             *       "flow": 0.02,
+             *       "wander": 0.4
+             *     }
+             */
+            sizes?: components["schemas"]["Sizes"];
+            /**
+             * @default {
+             *       "heights": [],
+             *       "within": 0.4,
+             *       "edge_thickness": null,
+             *       "off_middle": null
+             *     }
+             */
+            readings?: components["schemas"]["Readings"];
+            handle?: components["schemas"]["HandlePlan"] | null;
         };
         /**
          * Draw
@@ -1382,6 +1671,30 @@ export interface components {
              * @default 0
              */
             uneven?: number | number[][];
+            /**
+             * Bow
+             * @description middle of the length lies so far right of its ends; counts as a dip
+             * @default 0
+             */
+            bow?: number;
+            /**
+             * Core share off by
+             * @description of the thickness, more core +
+             * @default 0
+             */
+            core_share?: number | number[][];
+            /**
+             * Edge thickness off by
+             * @description thicker +, fading out to the bevel's top
+             * @default 0
+             */
+            edge?: number | number[][];
+            /**
+             * Clad flows more
+             * @description how much less the core thins than the whole when forged; 0.1: a tenth less
+             * @default 0
+             */
+            flow?: number;
         };
         /**
          * Fold
@@ -1458,6 +1771,40 @@ export interface components {
             point_cut?: components["schemas"]["PointCut"];
         };
         /**
+         * Fuller
+         * @description A groove ground along the face with a wheel: a hollow `width` high and `depth` deep on each of its sides.
+         */
+        Fuller: {
+            /**
+             * Fuller from
+             * @description from the heel
+             */
+            start: number;
+            /**
+             * Fuller to
+             * @description from the heel
+             */
+            end: number;
+            /**
+             * Middle of the fuller
+             * @description above the edge
+             */
+            middle: number;
+            /** Fuller width */
+            width: number;
+            /**
+             * Fuller depth
+             * @description each side
+             */
+            depth: number;
+            /**
+             * Sides
+             * @default both
+             * @enum {string}
+             */
+            sides?: "both" | "right" | "left";
+        };
+        /**
          * Grid
          * @description Four-way and other mosaics: pieces side by side and on top of one another, turned by quarters.
          *
@@ -1515,6 +1862,46 @@ export interface components {
              * @default 0.5
              */
             share_right?: number;
+            /**
+             * Ricasso
+             * @description left full thick, from the heel
+             * @default 0
+             */
+            ricasso?: number;
+            /**
+             * Plunge
+             * @description length over which the bevel sweeps in
+             * @default 0
+             */
+            plunge?: number;
+            swedge?: components["schemas"]["Swedge"] | null;
+            fuller?: components["schemas"]["Fuller"] | null;
+        };
+        /**
+         * HandlePlan
+         * @description The handle a blade will have: a key of HANDLES, and its size, mm.
+         */
+        HandlePlan: {
+            /**
+             * Material
+             * @default boxwood
+             */
+            material?: string;
+            /**
+             * Handle length
+             * @default 115
+             */
+            length?: number;
+            /**
+             * Handle width
+             * @default 24
+             */
+            width?: number;
+            /**
+             * Handle thickness
+             * @default 18
+             */
+            thickness?: number;
         };
         /**
          * Insert
@@ -1648,6 +2035,50 @@ export interface components {
              * @description solid steel in a volume of tapped powder: about 0.5 to 0.65; 1 for none of it hollow
              */
             packing: number;
+        };
+        /**
+         * Reading
+         * @description One height read off a test-etched blade. height: square to the edge, mm; none or spine: no line seen, clad to the edge or core to the spine.
+         */
+        Reading: {
+            /** X */
+            x: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /** Height */
+            height?: number | null;
+            /**
+             * State
+             * @default line
+             * @enum {string}
+             */
+            state?: "line" | "none" | "spine";
+        };
+        /**
+         * Readings
+         * @description What was read, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
+         *
+         *     edge_thickness: mean of the whole edge, mm; off_middle: how far the middle of the ground blade lies right of the tang's, mm.
+         */
+        Readings: {
+            /**
+             * Heights
+             * @default []
+             */
+            heights?: components["schemas"]["Reading"][];
+            /**
+             * Read to within
+             * @description one standard deviation
+             * @default 0.4
+             */
+            within?: number;
+            /** Edge thickness measured */
+            edge_thickness?: number | null;
+            /** Ground middle right of the tang's */
+            off_middle?: number | null;
         };
         /** Recipe */
         Recipe: {
@@ -1864,6 +2295,60 @@ export interface components {
             thickness?: number | null;
         };
         /**
+         * Sizes
+         * @description How large each error usually is: one standard deviation (two blades in three are within it).
+         */
+        Sizes: {
+            /**
+             * Core off centre
+             * @description of the thickness
+             * @default 0.015
+             */
+            core_offset?: number;
+            /**
+             * Core share
+             * @description of the thickness
+             * @default 0.015
+             */
+            core_share?: number;
+            /**
+             * Dip and bow
+             * @default 0.1
+             */
+            dip?: number;
+            /**
+             * Cup
+             * @default 0.05
+             */
+            cup?: number;
+            /**
+             * Twist
+             * @default 0.4
+             */
+            twist?: number;
+            /**
+             * Uneven grind
+             * @default 0.08
+             */
+            uneven?: number;
+            /**
+             * Edge thickness
+             * @default 0.06
+             */
+            edge?: number;
+            /**
+             * Clad flows more
+             * @default 0.02
+             */
+            flow?: number;
+            /**
+             * Wanders over
+             * @description of the length: how far along the blade an error stays alike
+             * @default 0.4
+             */
+            wander?: number;
+        };
+        /**
          * Solid
          * @description One piece of one steel.
          */
@@ -1954,6 +2439,42 @@ export interface components {
             width: number;
             /** Length */
             length: number;
+        };
+        /**
+         * Swedge
+         * @description A bevel along the spine, from the tip back; `thickness`: what it leaves at the spine, whole.
+         */
+        Swedge: {
+            /**
+             * Swedge length
+             * @description back from the tip
+             */
+            length: number;
+            /**
+             * Swedge height
+             * @description down from the spine
+             */
+            height: number;
+            /** Spine at the swedge */
+            thickness: number;
+            /**
+             * Sides
+             * @default both
+             * @enum {string}
+             */
+            sides?: "both" | "right" | "left";
+        };
+        /**
+         * Tang
+         * @description Steel behind the heel, as thick as the spine there: straight sides from `width` at the heel to `end_width`, about mid-height.
+         */
+        Tang: {
+            /** Tang length */
+            length: number;
+            /** Tang at the heel */
+            width: number;
+            /** Tang at its end */
+            end_width: number;
         };
         /**
          * Taper
@@ -2493,7 +3014,7 @@ export interface components {
         };
         /**
          * StationOut
-         * @description Heights here are square to the edge, mm; in files and on the command line they are vertical.
+         * @description Heights here are square to the edge, mm; in files and on the command line they are vertical: `slant` times as much.
          */
         StationOut: {
             /** X */
@@ -2516,6 +3037,8 @@ export interface components {
             clad_share: number;
             /** Core At Edge */
             core_at_edge: number;
+            /** Slant */
+            slant: number;
         };
         /** SummaryOut */
         SummaryOut: {
@@ -2597,7 +3120,7 @@ export interface components {
         };
         /**
          * BladePictureIn
-         * @description A face ground `ground` mm further, or (view section) the blade cut across at x, turned by `turn` degrees.
+         * @description A face ground `ground` mm further, the spine or the edge, or (view section) the blade cut across at x, turned by `turn` degrees.
          */
         BladePictureIn: {
             document: components["schemas"]["Document"];
@@ -2606,7 +3129,7 @@ export interface components {
              * @default face
              * @enum {string}
              */
-            view?: "face" | "section";
+            view?: "face" | "section" | "spine" | "edge";
             /**
              * Side
              * @enum {string}
@@ -2994,6 +3517,388 @@ export interface components {
             width_px: number;
         };
         /**
+         * BandOut
+         * @description See core Band: vertical mm from the edge, and the stretch of the length it is judged on.
+         */
+        BandOut: {
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Difference */
+            difference: number;
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+        };
+        /**
+         * CoreOut
+         * @description The core line, where it is wanted and what that makes of the blade; no stations when the bar has no core.
+         */
+        CoreOut: {
+            /** Stations */
+            stations: components["schemas"]["StationOut"][];
+            band: components["schemas"]["BandOut"];
+            grade: components["schemas"]["GradeOut"] | null;
+            /** Flat */
+            flat: boolean;
+            /** Edge */
+            edge: components["schemas"]["StretchOut"][];
+        };
+        /** GradeOut */
+        GradeOut: {
+            /** First */
+            first: boolean;
+            /** Reason */
+            reason: string;
+            /** Risks */
+            risks: components["schemas"]["RiskOut"][];
+            /** Apart */
+            apart: number;
+        };
+        /** RiskOut */
+        RiskOut: {
+            /** X */
+            x: number;
+            /** Side */
+            side: ("right" | "left") | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "low" | "high" | "apart" | "none";
+            /** By */
+            by: number;
+        };
+        /**
+         * StretchOut
+         * @description Part of the edge with one steel in its middle.
+         */
+        StretchOut: {
+            /** Start */
+            start: number;
+            /** End */
+            end: number;
+            /** Steel */
+            steel: string;
+            /** Name */
+            name: string;
+            /**
+             * Hardens
+             * @enum {string}
+             */
+            hardens: "yes" | "shallow" | "partly" | "no";
+            /** Thinnest */
+            thinnest: number;
+        };
+        /** StationsIn */
+        StationsIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Stations
+             * @default 60
+             */
+            stations?: number;
+        };
+        /**
+         * SectionOut
+         * @description See core Section, mm.
+         */
+        SectionOut: {
+            /** X */
+            x: number;
+            /** Height */
+            height: number;
+            /** H */
+            h: number[];
+            /** Right */
+            right: number[];
+            /** Left */
+            left: number[];
+            /** Core Right */
+            core_right: number[] | null;
+            /** Core Left */
+            core_left: number[] | null;
+        };
+        /**
+         * BalanceOut
+         * @description Masses in g; the balance point in mm from the heel, + towards the tip.
+         */
+        BalanceOut: {
+            /** Blade */
+            blade: number;
+            /** Tang */
+            tang: number;
+            /** Handle */
+            handle: number;
+            /** Whole */
+            whole: number;
+            /** Point */
+            point: number;
+            /** Point Bare */
+            point_bare: number;
+        };
+        /**
+         * BehindOut
+         * @description Along the blade: thickness behind the edge at each of `above` mm (square to it), and the included angle, degrees.
+         */
+        BehindOut: {
+            /** X */
+            x: number[];
+            /** Above */
+            above: number[];
+            /** Thickness */
+            thickness: number[][];
+            /** Angle */
+            angle: number[];
+        };
+        /** BeltOut */
+        BeltOut: {
+            /** Belt */
+            belt: string;
+            /** Takes */
+            takes: number;
+            /** Top */
+            top: number;
+            /** Edge */
+            edge: number;
+        };
+        /** BevelOut */
+        BevelOut: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /** Stages */
+            stages: components["schemas"]["BeltOut"][];
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * ForgedOut
+         * @description Of a forged blade: the most its steel is drawn out, where, and how much of the bar it takes, mm.
+         */
+        ForgedOut: {
+            /** Stretch */
+            stretch: number;
+            /** At */
+            at: number;
+            /** Heel */
+            heel: number;
+            /** End */
+            end: number;
+        };
+        /** MeasuresOut */
+        MeasuresOut: {
+            balance: components["schemas"]["BalanceOut"];
+            behind: components["schemas"]["BehindOut"];
+            /** Offcuts */
+            offcuts: components["schemas"]["OffcutOut"][];
+            /** Bevels */
+            bevels: components["schemas"]["BevelOut"][];
+            forged: components["schemas"]["ForgedOut"] | null;
+            /** Edge */
+            edge: number[][];
+            /** Spine */
+            spine: number[][];
+            /** Handles */
+            handles: string[];
+        };
+        /** OffcutOut */
+        OffcutOut: {
+            /** Name */
+            name: string;
+            /** Length */
+            length: number;
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** Mass */
+            mass: number;
+        };
+        /** MeasuresIn */
+        MeasuresIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Above
+             * @default [
+             *       0,
+             *       1,
+             *       3,
+             *       6
+             *     ]
+             */
+            above?: number[];
+            /** Belts */
+            belts?: number[] | null;
+        };
+        /** StudyIn */
+        StudyIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Blades
+             * @default 10000
+             */
+            blades?: number;
+            /**
+             * Stations
+             * @default 60
+             */
+            stations?: number;
+        };
+        /** HelpOut */
+        HelpOut: {
+            /**
+             * Reading
+             * @enum {string}
+             */
+            reading: "edge_thickness" | "off_middle";
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "share" | "offset";
+            /** Now */
+            now: number;
+            /** Then */
+            then: number;
+        };
+        /**
+         * SteeredOut
+         * @description What a test etch says and what to do about it. Heights vertical mm; shares of the local thickness, offsets + right.
+         *
+         *     lines: per side the 5, 50 and 95 % of the line at x. removal: mm at stations `plan_x`; blade: as it would then be.
+         */
+        SteeredOut: {
+            /** X */
+            x: number[];
+            /** Share */
+            share: number[];
+            /** Share Sd */
+            share_sd: number[];
+            /** Offset */
+            offset: number[];
+            /** Offset Sd */
+            offset_sd: number[];
+            /** Thickness */
+            thickness: number[];
+            /** Mean Share */
+            mean_share: number[];
+            /** Mean Offset */
+            mean_offset: number[];
+            /** Rest */
+            rest: {
+                [key: string]: number;
+            };
+            /** Rest Sd */
+            rest_sd: {
+                [key: string]: number;
+            };
+            /** Misfit */
+            misfit: number;
+            /** Helps */
+            helps: components["schemas"]["HelpOut"][];
+            /** Lines */
+            lines: {
+                [key: string]: number[][];
+            };
+            /** Plan X */
+            plan_x: number[];
+            /** Removal */
+            removal: {
+                [key: string]: number[];
+            };
+            /** Before */
+            before: {
+                [key: string]: number[];
+            };
+            /** After */
+            after: {
+                [key: string]: number[];
+            };
+            /** Wanted */
+            wanted: number[][];
+            /** Unmet */
+            unmet: components["schemas"]["UnmetOut"][];
+            /** Edge Left */
+            edge_left: number[];
+            /** Spine Left */
+            spine_left: number[];
+            /** Shorten */
+            shorten: number;
+            /** As Read */
+            as_read: {
+                [key: string]: unknown;
+            };
+            /** Corrected */
+            corrected: {
+                [key: string]: unknown;
+            };
+        };
+        /** UnmetOut */
+        UnmetOut: {
+            /** X */
+            x: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "low" | "high";
+            /** By */
+            by: number;
+        };
+        /** PhotoOut */
+        PhotoOut: {
+            /** Worst */
+            worst: number;
+            /** Points */
+            points: components["schemas"]["PickedOut"][];
+            /** Rim */
+            rim: number[][];
+        };
+        /**
+         * PickedOut
+         * @description Station and height square to the edge, mm; `inside`: whether it lies on the blade.
+         */
+        PickedOut: {
+            /** X */
+            x: number;
+            /** Height */
+            height: number;
+            /** Inside */
+            inside: boolean;
+        };
+        /** MarkIn */
+        MarkIn: {
+            /** Px */
+            px: number;
+            /** Py */
+            py: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** PhotoIn */
+        PhotoIn: {
+            document: components["schemas"]["Document"];
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /** Points */
+            points: [
+                number,
+                number
+            ][];
+        };
+        /**
          * Axis
          * @description A number of the design, named by its path, from one value to another in so many even steps.
          */
@@ -3093,6 +3998,28 @@ export interface components {
         OutlinesOut: {
             /** Outlines */
             outlines: number[][][];
+        };
+        /** BladeOutlineOut */
+        BladeOutlineOut: {
+            /** Outline */
+            outline: {
+                [key: string]: unknown;
+            };
+            /** Length */
+            length: number;
+            /** Height */
+            height: number;
+            /** Notes */
+            notes: string[];
+        };
+        /** OutlineFileIn */
+        OutlineFileIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "svg" | "dxf";
         };
     };
     responses: never;
@@ -6119,6 +7046,474 @@ export interface operations {
             };
         };
     };
+    varistrat_api_routers_blade_core: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CoreOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_blade_cut_across: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StationsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SectionOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_blade_measures: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasuresIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuresOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_blade_tolerance: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StudyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_blade_steer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SteeredOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_blade_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PhotoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     varistrat_api_routers_sheets_order: {
         parameters: {
             query?: never;
@@ -6608,6 +8003,175 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OutlinesOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_files_blade_outline: {
+        parameters: {
+            query?: {
+                tip?: "right" | "left";
+                edge?: "down" | "up";
+                length?: number | null;
+                heel?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BladeOutlineOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_files_outline: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OutlineFileIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": unknown;
+                    "image/vnd.dxf": unknown;
+                    "image/tiff": unknown;
                 };
             };
             /** @description Unauthorized */

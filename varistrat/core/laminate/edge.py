@@ -1,0 +1,121 @@
+"""Which steel ends up at the very edge, everywhere along it, and how thick it is there."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from varistrat.core.blade.cut import Cut
+from varistrat.core.findings import Finding
+from varistrat.core.steels import STEELS
+
+STATIONS, THROUGH = 160, 81
+SOFT_MOST = 0.02
+"""Share of the edge that may be of steel that does not harden before it is pointed out."""
+THIN_EDGE_STEEL = 0.25
+"""Share of the edge's thickness below which the steel in its middle is lost to the first sharpenings."""
+
+
+@dataclass(frozen=True)
+class EdgeSteel:
+    """At station x: the steel in the middle of the edge, how thick its run is (mm), and the edge's whole thickness (mm)."""
+
+    x: float
+    steel: str
+    thickness: float
+    whole: float
+
+
+def edge_steels(cut: Cut, stations: int = STATIONS) -> list[EdgeSteel]:
+    """Along the edge, before sharpening; stations off the bar are left out."""
+    geometry = cut.placed.geometry
+    first = geometry.blade.grind.ricasso
+    x = first + (np.arange(stations) + 0.5) / stations * (geometry.length - first)
+    faces = geometry.faces(x, np.zeros_like(x))
+    share = (np.arange(THROUGH) + 0.5) / THROUGH
+    z = faces.left[:, None] + share * faces.thickness[:, None]
+    across = np.broadcast_to(x[:, None], z.shape)
+    found = cut.placed.inside_bar(across, np.zeros_like(z), z, geometry.faces(across, np.zeros_like(z)))
+    steel = cut.trace.probe(*(v.ravel() for v in found)).reshape(z.shape)
+    out = []
+    middle = THROUGH // 2
+    for i in range(stations):
+        key = int(steel[i, middle])
+        if key < 0:
+            continue
+        low = high = middle
+        while low > 0 and steel[i, low - 1] == key:
+            low -= 1
+        while high < THROUGH - 1 and steel[i, high + 1] == key:
+            high += 1
+        whole = float(faces.thickness[i])
+        out.append(EdgeSteel(float(x[i]), cut.trace.steels[key], whole * (high - low + 1) / THROUGH, whole))
+    return out
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """Part of the edge with one steel in its middle; `thinnest`: how thick it is at the least, mm."""
+
+    start: float
+    end: float
+    steel: str
+    thinnest: float
+
+
+def stretches(steels: list[EdgeSteel]) -> list[Stretch]:
+    """Neighbouring stations of one steel put together; borders half-way between stations."""
+    out: list[Stretch] = []
+    for i, at in enumerate(steels):
+        before = steels[i - 1].x if i else at.x
+        after = steels[i + 1].x if i + 1 < len(steels) else at.x
+        start, end = (at.x + before) / 2, (at.x + after) / 2
+        if out and out[-1].steel == at.steel:
+            out[-1] = Stretch(out[-1].start, end, at.steel, min(out[-1].thinnest, at.thickness))
+        else:
+            out.append(Stretch(start, end, at.steel, at.thickness))
+    return out
+
+
+def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None) -> list[Finding]:
+    """An edge that cannot harden, wears unevenly, or is soon sharpened away."""
+    found: list[Finding] = []
+    at = edge_steels(cut) if steels is None else steels
+    if not at:
+        return found
+    share = {k: sum(e.steel == k for e in at) / len(at) for k in {e.steel for e in at}}
+    soft = {k: v for k, v in share.items() if STEELS[k].hardens in ("no", "partly")}
+    if sum(soft.values()) > SOFT_MOST:
+        worst = max(soft, key=lambda k: soft[k])
+        where = [e.x for e in at if e.steel in soft]
+        never = STEELS[worst].hardens == "no"
+        found.append(
+            Finding(
+                "edge_soft", "care", f"{'No' if sum(soft.values()) > 0.98 else 'Part of the'} edge {'will harden' if sum(soft.values()) > 0.98 else 'will not harden'}: {STEELS[worst].name} lies in it.",
+                f"It is in the middle of the edge over {100 * sum(soft.values()):.0f} % of its length, first {min(where):.0f} mm from the heel; "
+                + ("it has too little carbon to harden." if never else "it only hardens partly."),
+                "Bring the hard steel to the edge: core in the middle of the thickness, grind both sides alike, or move the blade on the bar.",
+                field="laminate", value=100 * sum(soft.values()), limit=100 * SOFT_MOST, unit="%",
+            )
+        )  # fmt: skip
+    hard = [k for k in share if k not in soft and share[k] > SOFT_MOST]
+    if len(hard) > 1 and not soft:
+        names = " and ".join(STEELS[k].name for k in sorted(hard, key=lambda k: -share[k])[:2])
+        found.append(
+            Finding(
+                "edge_mixed", "note", f"The edge changes between {names}: it wears unevenly.",
+                f"{len(stretches(at))} stretches along it. Such an edge bites, but does not take the finest polish.",
+                "For one steel at the edge use a core between clads, a scarfed edge or an edge bar.", field="laminate", value=float(len(stretches(at))),
+            )
+        )  # fmt: skip
+    if cut.part and not soft:
+        thin = min(at, key=lambda e: e.thickness / max(e.whole, 1e-9))
+        part = thin.thickness / max(thin.whole, 1e-9)
+        if part < THIN_EDGE_STEEL:
+            found.append(
+                Finding(
+                    "edge_steel_thin", "care", "The hard steel at the edge is so thin that sharpening soon leaves it.",
+                    f"{thin.x:.0f} mm from the heel it is {thin.thickness:.2f} mm of an edge {thin.whole:.2f} mm thick.",
+                    "A thicker core, or one nearer the middle.", field="laminate", value=thin.thickness, limit=THIN_EDGE_STEEL * thin.whole, unit="mm",
+                )
+            )  # fmt: skip
+    return found
