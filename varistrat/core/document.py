@@ -251,8 +251,9 @@ def stations_json(cut: Cut, n: int) -> list[dict[str, Any]]:
     """The core line for the screen, where heights are told square to the edge."""
     curves = cut.geometry.curves
     found = list(cut.exposure(n, SCREEN_SCAN))
-    slants = np.cos(curves.edge_angle(np.array([s.x for s in found])))
-    return [_station_json(s, float(c)) for s, c in zip(found, slants, strict=True)]
+    x = np.array([s.x for s in found])
+    slants, edge = np.cos(curves.edge_angle(x)), curves.edge(x)
+    return [_station_json(s, float(c)) | {"edge": float(y)} for s, c, y in zip(found, slants, edge, strict=True)]
 
 
 def _station_json(s: Station, slant: float) -> dict[str, Any]:

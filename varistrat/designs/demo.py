@@ -4,12 +4,19 @@ All made up: place, forge and trade names. Loaded once; a shop that already has 
 left alone.
 """
 
+from typing import Any
+
 from django.contrib.auth.models import User
 from django.db import transaction
 
 from varistrat.core import families as f
-from varistrat.core.document import read_document
+from varistrat.core import laminates as m
+from varistrat.core.document import Worked, read_document
 from varistrat.core.families import Json, hand, layers, stack
+from varistrat.core.laminate.correction import correct
+from varistrat.core.laminate.exposure import stations
+from varistrat.core.laminate.lamina import Lamina
+from varistrat.core.laminate.steering import Readings, infer
 from varistrat.core.starters import blade, design
 from varistrat.designs.services.keep import create_design
 
@@ -32,6 +39,45 @@ def _twist(way: str, turns: float) -> list[Json]:
 
 def _made(bar: Json, cut: Json | None) -> Json:
     return design(bar["start"], bar["steps"], cut)
+
+
+def _peeler(**blade_more: Any) -> Json:
+    """Osier peeler: three layers, ground full flat."""
+    bar = m.three_layer(0.24)
+    return design(bar["start"], bar["steps"], blade("drop_point", 152.0, 30.0, (4.2, 3.7, 2.2), 0.4, **blade_more))
+
+
+OFF_CENTRE = {"core_offset": [[0.0, 0.026], [76.0, 0.019], [152.0, 0.010]], "uneven": -0.04}
+READ = [(15.0, 8.5, 5.0), (40.0, 8.4, 5.9), (65.0, 8.9, 6.0), (90.0, 9.0, 6.9), (115.0, 8.1, 6.2), (128.0, 6.6, 5.5)]
+"""Station, right, left: heights read off the off-centre blade after its first test etch, mm."""
+
+
+def _read() -> Json:
+    found = _peeler(errors=OFF_CENTRE)
+    heights = [{"x": x, "side": side, "height": h} for x, right, left in READ for side, h in (("right", right), ("left", left))]
+    return found | {"readings": {"heights": heights}, "aim": {"high": 9.6, "difference": 1.5}}
+
+
+def _put_right() -> Json:
+    """The same blade as it is after the grinding that its readings ask for."""
+    document = read_document(_read())
+    cut = Worked.of(document).cut
+    assert cut
+    plan = correct(infer(Lamina.of(cut, stations(cut.geometry, 40)), document.readings, document.sizes), document.aim)
+    return document.model_copy(update={"blade": plan.blade, "readings": Readings()}).as_json()
+
+
+def _forged() -> Json:
+    """A fine laminate forged out to its outline, the point cut from the spine side: the layers follow the belly."""
+    start = stack(layers(("1084", 4.0), ("15n20", 2.5), times=6, last=("1084", 4.0)), 30.0, 40.0)
+    steps = [
+        {"kind": "weld", "thickness": 26.0, "scale": 0.2},
+        {"kind": "turn", "degrees": 90.0},
+        {"kind": "draw", "width": 29.0, "thickness": 5.6, "scale": 0.2, "uneven": hand(0.25, 30.0, 5)},
+    ]
+    forging = {"share": 1.0, "allowance": 0.5, "point_cut": {"side": "spine", "length": 38.0}}
+    tang = {"length": 60.0, "width": 14.0, "end_width": 7.0}
+    return design(start, steps, blade("drop_point", 150.0, 31.0, (4.4, 3.8, 2.0), 0.4, bevel=26.0, forging=forging, tang=tang))
 
 
 DESIGNS: tuple[tuple[str, str, Json], ...] = (
@@ -166,6 +212,19 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
         "A plain hard core between plates of opposed twists: one steel at the edge, pattern on both sides.",
         _made(f.clad_core(), blade("skew", 126.0, 32.0, (4.4, 4.2, 3.6), 0.35, bevel=27.0, point=0.22)),
     ),
+    ("Osier peeler, well centred", "Three layers, the core showing as little as will do: both lines level, a blade of first grade.", _peeler()),
+    (
+        "Osier peeler, core off centre",
+        "The same blade with its core too far right. Read after the first test etch: see Grind for what to take off where.",
+        _read(),
+    ),
+    ("Osier peeler, put right", "The same blade after the grinding its readings asked for.", _put_right()),
+    (
+        "Hedge bill, scarfed edge",
+        "A hard edge on a leaning joint under a figured body: the joint stands higher on the right than on the left.",
+        _made(m.scarfed(), blade("clipped", 168.0, 33.0, (4.5, 4.0, 2.4), 0.4, bevel=29.0, point=0.4)),
+    ),
+    ("Turf knife, forged to shape", "Layers on edge, drawn out to the outline from a bar cut at an angle: they follow the belly round the point.", _forged()),
 )  # fmt: skip
 
 

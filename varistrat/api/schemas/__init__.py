@@ -225,7 +225,7 @@ class ChildOut(Schema):
 
 
 class StationOut(Schema):
-    """Heights here are square to the edge, mm; in files and on the command line they are vertical: `slant` times as much."""
+    """Heights here are square to the edge, mm: `slant` times the vertical ones of files and of the command line. edge: y of the edge."""
 
     x: float
     side: Literal["right", "left"]
@@ -235,6 +235,7 @@ class StationOut(Schema):
     clad_share: float
     core_at_edge: float
     slant: float
+    edge: float
 
 
 class SummaryOut(Schema):

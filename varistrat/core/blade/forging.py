@@ -152,14 +152,14 @@ class ForgeMap:
     def bar_point(self, x: Array, y: Array) -> tuple[Array, Array]:
         """(xi, eta) of blade points; x and y broadcast."""
         v = 1 - np.sqrt(np.clip(1 - x / self.tip, 0, 1))
-        cell = np.clip(v * STATIONS, 0, STATIONS - 1e-6)
-        i = cell.astype(np.intp)
+        cell = v * STATIONS
+        i = np.minimum(cell.astype(np.intp), STATIONS - 1)
         f = (cell - i).astype(np.float64)
         low, tall = _mix(self.low, i, f), _mix(self.tall, i, f)
         xi = _mix(self.xi, i, f)
         u = np.clip((y - low) / np.maximum(tall, 1e-9), 0, 1)
-        across = np.minimum(u * ACROSS, ACROSS - 1e-6)
-        j = across.astype(np.intp)
+        across = u * ACROSS
+        j = np.minimum(across.astype(np.intp), ACROSS - 1)
         g = across - j
         i, f = np.broadcast_arrays(i, f)
         table = self.filled

@@ -22,6 +22,8 @@ MISS, ROUGH = 200.0, 4.0
 """What a line out of its band weighs, per mm of steel it lacks, and a kink in the removal, per mm, against a mm taken off."""
 PARTS = ("right_edge", "right_spine", "left_edge", "left_spine")
 TOLERANCE = 1e-3
+WELL = 0.6
+"""Left and right are brought together to this share of the difference allowed: the hand is not that sure."""
 OUT = 0.02
 """A line this near its band is in it, mm."""
 
@@ -72,8 +74,8 @@ def correct(found: Inferred, aim: Aim) -> Plan:
     before = {s: line_of(levels[s], h) for s in SIDES}
     high = np.minimum(band.high, 0.98 * height)
     low = np.minimum(band.low, high)
-    # the lower side is brought up to within the difference of the higher one, as far as the band allows
-    low = np.clip(np.maximum(before["right"], before["left"]) - band.difference, low, high)
+    # the lower side is brought up to well within the difference of the higher one, as far as the band allows
+    low = np.clip(np.maximum(before["right"], before["left"]) - WELL * band.difference, low, high)
     whole = _thickness(found)[keep]
     d = _solve(levels, h, height, low, high, whole[:, 0] - aim.edge_least, whole[:, -1] - aim.spine_least)
     r = h / height[:, None]

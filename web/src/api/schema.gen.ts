@@ -3014,7 +3014,7 @@ export interface components {
         };
         /**
          * StationOut
-         * @description Heights here are square to the edge, mm; in files and on the command line they are vertical: `slant` times as much.
+         * @description Heights here are square to the edge, mm: `slant` times the vertical ones of files and of the command line. edge: y of the edge.
          */
         StationOut: {
             /** X */
@@ -3039,6 +3039,8 @@ export interface components {
             core_at_edge: number;
             /** Slant */
             slant: number;
+            /** Edge */
+            edge: number;
         };
         /** SummaryOut */
         SummaryOut: {

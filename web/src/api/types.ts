@@ -33,3 +33,24 @@ export type Sheet = S["SheetOut"];
 export type LayersAt = S["LayersOut"];
 /** Which bar of a design: [] the whole, [1] its second bar, [1, 0] the first of that one's... */
 export type Address = number[];
+export type CoreLine = S["CoreOut"];
+export type BladeSection = S["SectionOut"];
+export type Measures = S["MeasuresOut"];
+export type Steered = S["SteeredOut"];
+export type Aim = S["Aim"];
+export type Sizes = S["Sizes"];
+export type Readings = S["Readings"];
+export type Reading = S["Reading"];
+export type Grind = S["Blade"]["grind"]["right"];
+/** What the tolerance study says; it comes as the last line of a stream, so the schema does not know it. */
+export type Study = {
+  x: number[];
+  right: Quantiles;
+  left: Quantiles;
+  blades: number;
+  first: number;
+  first_error: number;
+  reasons: Record<"low" | "high" | "apart" | "none", number>;
+  matters: Record<"apart" | "lowest" | "highest", [string, number][]>;
+};
+export type Quantiles = { low: number[]; middle: number[]; high: number[] };

@@ -37,6 +37,7 @@ function Shop() {
         <Routes>
           <Route path="/" element={<Bench />} />
           <Route path="/design/:id" element={<Design />} />
+          <Route path="/design/:id/grind" element={<Design place="grind" />} />
           <Route path="/compare" element={<Compare />} />
           <Route path="/steels" element={<Steels />} />
           <Route path="*" element={<Lost />} />

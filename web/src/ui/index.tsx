@@ -108,11 +108,14 @@ export function Segments<T extends string>({
   value,
   options,
   onChange,
+  snug,
 }: {
   label: string;
   value: T;
   options: Option<T>[];
   onChange: (value: T) => void;
+  /** Several long words in a narrow place. */
+  snug?: boolean;
 }) {
   return (
     <RadioGroup
@@ -125,7 +128,7 @@ export function Segments<T extends string>({
         <Radio
           key={o.value}
           value={o.value}
-          className="grid min-h-10 min-w-11 flex-1 cursor-pointer place-items-center rounded-md px-3 data-checked:bg-ink data-checked:font-semibold data-checked:text-panel"
+          className={`grid min-h-10 min-w-11 flex-1 cursor-pointer place-items-center rounded-md ${snug ? "px-1.5" : "px-3"} text-center leading-tight data-checked:bg-ink data-checked:font-semibold data-checked:text-panel`}
         >
           {o.label}
         </Radio>

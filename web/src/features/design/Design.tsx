@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
-import { Link, useParams } from "react-router";
+import { Link, NavLink, useParams } from "react-router";
 import { HeaderSlot } from "../../app/Header";
 import { api, ask, Problem } from "../../api/client";
 import type { Address, Catalogue, DesignFull, Ledger, Step } from "../../api/types";
@@ -26,10 +26,14 @@ import { WhatIf } from "./WhatIf";
 import { useCatalogue } from "./useCatalogue";
 import { useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
-import { useCalm, useLedger } from "./usePrediction";
+import { useCalm, useCore, useLedger } from "./usePrediction";
+import { GrindPlace } from "./grind/GrindPlace";
+import { Standing } from "./grind/Standing";
 
-/** The place where a bar and its blade are designed. */
-export function Design() {
+export type Place = "design" | "grind";
+
+/** The places where a bar and its blade are designed, and where the blade is ground. */
+export function Design({ place = "design" }: { place?: Place }) {
   const id = Number(useParams().id);
   const design = useQuery({
     queryKey: ["design", id],
@@ -55,7 +59,7 @@ export function Design() {
   }
   if (!design.data || !catalogue)
     return <main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching the design…</main>;
-  return <Table key={id} design={design.data} catalogue={catalogue} />;
+  return <Table key={id} design={design.data} catalogue={catalogue} place={place} />;
 }
 
 /** The last ledger that could be worked out stays in sight while a later draft cannot be. */
@@ -65,7 +69,7 @@ function useShownLedger(ledger: Ledger | null): Ledger | null {
   return shown.current;
 }
 
-function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue }) {
+function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Catalogue; place: Place }) {
   const { draft, saving, change, undo, redo, take, keepMine, save } = useDraft(design);
   const { document } = draft;
   const [opened, setOpened] = useState<Address>([]);
@@ -84,6 +88,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
   const [chosen, setChosen] = useState<Chosen>(() => Math.max(0, steps.length - 1));
   const [ground, setGround] = useState(0);
   const [large, setLarge] = useState(false);
+  const [at, setAt] = useState<number | null>(null);
   const [dialog, setDialog] = useState<"history" | "print" | "what-if" | null>(null);
   const toast = useToast();
 
@@ -113,6 +118,9 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
     setChosen(inside && count ? count - 1 : "start");
     setGround(0);
   };
+  const grinding = place === "grind";
+  const hasCore = !!ledger?.summary?.core;
+  const core = useCore(document, !!document.blade && (grinding || (here === "blade" && hasCore)));
   const row =
     ledger?.rows.find((r) => (here === "start" ? r.step === null : r.step === here)) ??
     (here === "blade" ? ledger?.rows.at(-1) : undefined);
@@ -189,12 +197,31 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
         quiet={here === "blade" ? "Enough steel, and it lies well on its bar." : undefined}
       />
       {here === "blade" && ledger?.summary?.core ? <CoreTable core={ledger.summary.core} /> : null}
+      {here === "blade" && core.data ? (
+        <div className="mt-3">
+          <Standing core={core.data} />
+        </div>
+      ) : null}
     </>
   );
   return (
     <>
       <HeaderSlot>
         <NameField key={design.id} name={draft.name} onRename={(name) => change({ type: "rename", name })} />
+        <nav aria-label="Places of this design" className="flex">
+          {(["design", "grind"] as const).map((p) => (
+            <NavLink
+              key={p}
+              to={p === "design" ? `/design/${design.id}` : `/design/${design.id}/grind`}
+              end
+              className={({ isActive }) =>
+                `grid min-h-11 place-items-center rounded-lg px-3 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`
+              }
+            >
+              {p === "design" ? "Design" : "Grind"}
+            </NavLink>
+          ))}
+        </nav>
         <SavedMark saving={saving} dirty={draft.dirty} />
         <Button kind="quiet" compact label="Undo (Z)" disabled={!draft.past.length} onClick={undo}>
           <Undo2 size={18} aria-hidden />
@@ -218,8 +245,28 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
         onTake={take}
       />
       <main className="flex min-h-0 flex-1 flex-col max-[800px]:overflow-y-auto">
-        <Stage document={document} ledger={seen} stale={problems.length > 0} large={large} onLarge={() => setLarge(!large)} />
-        {large ? null : (
+        <Stage
+          document={document}
+          ledger={seen}
+          stale={problems.length > 0}
+          large={large}
+          onLarge={() => setLarge(!large)}
+          core={grinding || here === "blade" ? core.data : null}
+          at={at}
+          onAt={grinding ? setAt : undefined}
+        />
+        {large ? null : grinding ? (
+          <GrindPlace
+            document={document}
+            ledger={seen}
+            core={core.data}
+            problems={problems}
+            at={at}
+            onAt={setAt}
+            change={change}
+            undo={undo}
+          />
+        ) : (
           <>
             <Strip
               document={document}
@@ -255,6 +302,7 @@ function Table({ design, catalogue }: { design: DesignFull; catalogue: Catalogue
                 {row && stages >= 0 ? (
                   <Look
                     document={calm}
+                    onChange={(next, what) => change({ type: "blade", blade: next, what })}
                     bar={bar}
                     stages={stages}
                     row={row}

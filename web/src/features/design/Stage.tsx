@@ -1,9 +1,10 @@
 import { Maximize2, Minimize2 } from "lucide-react";
 import { useUnit } from "../../app/session";
-import type { Document, Ledger, Side } from "../../api/types";
+import type { CoreLine, Document, Ledger, Side } from "../../api/types";
 import { MM_PER_INCH } from "../../lib/units";
 import { Button } from "../../ui";
 import { Facts } from "./Facts";
+import { lineHeight, ofSide, path } from "./grind/line";
 import { Picture } from "./looks/Picture";
 import { usePicture } from "./usePrediction";
 import { sharp, useSize } from "./useSize";
@@ -21,6 +22,9 @@ export function Stage({
   stale,
   large,
   onLarge,
+  core,
+  at,
+  onAt,
 }: {
   document: Document;
   ledger: Ledger | null;
@@ -28,6 +32,11 @@ export function Stage({
   stale: boolean;
   large: boolean;
   onLarge: () => void;
+  /** Drawn on both faces, when it is being worked on. */
+  core?: CoreLine | null;
+  /** The station pointed at, mm from the heel. */
+  at?: number | null;
+  onAt?: (x: number | null) => void;
 }) {
   const [ref, size] = useSize<HTMLDivElement>();
   const shape = ledger?.shape ?? null;
@@ -39,7 +48,16 @@ export function Stage({
       <div className="relative min-w-0 px-3 py-1 max-[760px]:h-60">
         <div ref={ref} className="grid h-full w-full place-items-center overflow-hidden">
           {shape && size.width > 80 ? (
-            <Faces document={document} shape={shape} width={size.width} height={size.height} stale={stale} />
+            <Faces
+              document={document}
+              shape={shape}
+              width={size.width}
+              height={size.height}
+              stale={stale}
+              core={core ?? null}
+              at={at ?? null}
+              onAt={onAt}
+            />
           ) : ledger?.summary && !document.blade ? (
             <BareBar document={document} summary={ledger.summary} width={size.width} height={size.height} />
           ) : ledger ? (
@@ -115,12 +133,18 @@ function Faces({
   width,
   height,
   stale,
+  core,
+  at,
+  onAt,
 }: {
   document: Document;
   shape: Shape;
   width: number;
   height: number;
   stale: boolean;
+  core: CoreLine | null;
+  at: number | null;
+  onAt?: (x: number | null) => void;
 }) {
   const wide = shape.length + 2 * MARGIN_MM;
   const tall = shape.high - shape.low + 2 * MARGIN_MM;
@@ -128,14 +152,25 @@ function Faces({
   const box = { width: Math.round(wide * scale), height: Math.round(tall * scale) };
   return (
     <div style={{ width: box.width + GUTTER_PX }} className={stale ? "opacity-60" : ""}>
-      <Face document={document} side="left" box={box} />
+      <Face document={document} side="left" box={box} shape={shape} scale={scale} core={core} at={at} onAt={onAt} />
       <Rule shape={shape} scale={scale} width={box.width} />
-      <Face document={document} side="right" box={box} />
+      <Face document={document} side="right" box={box} shape={shape} scale={scale} core={core} at={at} onAt={onAt} />
     </div>
   );
 }
 
-function Face({ document, side, box }: { document: Document; side: Side; box: { width: number; height: number } }) {
+type FaceProps = {
+  document: Document;
+  side: Side;
+  box: { width: number; height: number };
+  shape: Shape;
+  scale: number;
+  core: CoreLine | null;
+  at: number | null;
+  onAt?: (x: number | null) => void;
+};
+
+function Face({ document, side, box, shape, scale, core, at, onAt }: FaceProps) {
   const picture = usePicture(
     "/api/predict/blade.png",
     { document, side, margin: MARGIN_MM, book: true },
@@ -149,22 +184,94 @@ function Face({ document, side, box }: { document: Document; side: Side; box: { 
         <span className="block font-bold">{name}</span>
         <span className="text-sm text-plate-quiet">{side === "left" ? "edge up" : "edge down"}</span>
       </figcaption>
-      {picture.data ? (
-        <img
-          src={picture.data}
-          width={box.width}
-          height={box.height}
-          style={{ width: box.width, height: box.height }}
-          alt={`${name} face of the blade as it will look etched, heel at the left, tip at the right`}
-          data-testid={`face-${side}`}
-          draggable={false}
-        />
-      ) : (
-        <span style={box} className="grid animate-pulse place-items-center rounded-lg bg-white/5 text-plate-quiet">
-          {picture.failure?.kind === "invalid" ? "not to be drawn yet" : "drawing…"}
-        </span>
-      )}
+      <span
+        className="relative block"
+        style={box}
+        onPointerMove={
+          onAt
+            ? (e) =>
+                onAt(
+                  Math.min(
+                    shape.length,
+                    Math.max(0, (e.clientX - e.currentTarget.getBoundingClientRect().left) / scale - MARGIN_MM),
+                  ),
+                )
+            : undefined
+        }
+        onPointerLeave={onAt ? () => onAt(null) : undefined}
+      >
+        {picture.data ? (
+          <img
+            src={picture.data}
+            width={box.width}
+            height={box.height}
+            style={{ width: box.width, height: box.height }}
+            alt={`${name} face of the blade as it will look etched, heel at the left, tip at the right`}
+            data-testid={`face-${side}`}
+            draggable={false}
+          />
+        ) : (
+          <span style={box} className="grid animate-pulse place-items-center rounded-lg bg-white/5 text-plate-quiet">
+            {picture.failure?.kind === "invalid" ? "not to be drawn yet" : "drawing…"}
+          </span>
+        )}
+        {core && picture.data ? <LineOver core={core} side={side} shape={shape} scale={scale} box={box} at={at} /> : null}
+      </span>
     </figure>
+  );
+}
+
+/** The core line, and where it is wanted, drawn over a face. */
+function LineOver({
+  core,
+  side,
+  shape,
+  scale,
+  box,
+  at,
+}: {
+  core: CoreLine;
+  side: Side;
+  shape: Shape;
+  scale: number;
+  box: { width: number; height: number };
+  at: number | null;
+}) {
+  const px = (x: number) => (x + MARGIN_MM) * scale;
+  // the left face's page is turned half about: its edge is up
+  const py = (y: number) => (side === "left" ? y - shape.low + MARGIN_MM : shape.high - y + MARGIN_MM) * scale;
+  const mine = ofSide(core.stations, side);
+  const up = (s: (typeof mine)[number], vertical: number): [number, number] => [
+    px(s.x),
+    py(s.edge + Math.min(vertical, s.height / s.slant)),
+  ];
+  const judged = mine.filter((s) => s.x >= core.band.start && s.x <= core.band.end);
+  return (
+    <svg
+      width={box.width}
+      height={box.height}
+      className="pointer-events-none absolute inset-0"
+      aria-hidden
+      data-testid={`line-${side}`}
+    >
+      {[core.band.low, core.band.high].map((h) => (
+        <path key={h} d={path(judged.map((s) => up(s, h)))} fill="none" stroke="#8fb6e6" strokeWidth={1} strokeDasharray="2 4" />
+      ))}
+      <path
+        d={path(mine.map((s) => (lineHeight(s) > 0 ? up(s, lineHeight(s) / s.slant) : null)))}
+        fill="none"
+        stroke="#000"
+        strokeOpacity={0.55}
+        strokeWidth={4}
+      />
+      <path
+        d={path(mine.map((s) => (lineHeight(s) > 0 ? up(s, lineHeight(s) / s.slant) : null)))}
+        fill="none"
+        stroke="#ffd08a"
+        strokeWidth={1.8}
+      />
+      {at !== null ? <line x1={px(at)} x2={px(at)} y1={0} y2={box.height} stroke="#ece7dd" strokeDasharray="1 3" /> : null}
+    </svg>
   );
 }
 

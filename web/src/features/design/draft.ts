@@ -34,6 +34,8 @@ export type Change =
   | { type: "bars"; bar: Address; bars: Bar[]; order: (number | null)[] }
   | { type: "blade"; blade: Blade | null; what: string }
   | { type: "document"; document: Document }
+  /** What belongs to the making of the blade: the wanted core line, usual errors, readings, the handle. */
+  | { type: "plan"; plan: Pick<Partial<Document>, "aim" | "sizes" | "readings" | "handle">; what: string }
   | { type: "rename"; name: string };
 
 export type Action =
@@ -71,6 +73,7 @@ function arrange(document: Document, address: Address, order: (number | Step)[])
 export function applyChange(document: Document, change: Change): Document {
   if (change.type === "blade") return { ...document, blade: change.blade };
   if (change.type === "document") return change.document;
+  if (change.type === "plan") return { ...document, ...change.plan };
   if (change.type === "rename") return document;
   const at = change.bar;
   const steps = stepsOf(barAt(document, at));
@@ -143,6 +146,7 @@ function unknown(change: never): never {
 
 function touches(change: Change): string {
   if (change.type === "blade") return `blade.${change.what}`;
+  if (change.type === "plan") return `plan.${change.what}`;
   if (change.type === "rename") return "rename";
   if (change.type === "start") return `start.${change.bar}.${change.what}`;
   if (change.type === "step") return `step.${change.bar}.${change.index}.${change.what}`;

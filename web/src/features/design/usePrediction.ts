@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, fetchPicture, lane, Problem, Unreachable } from "../../api/client";
-import type { Address, Document, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
+import type { Address, CoreLine, Document, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
 
 export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
 
@@ -140,6 +140,20 @@ export function usePicture(
     },
     (url) => URL.revokeObjectURL(url),
   );
+}
+
+/** The core line of a draft: follows the hand like a preview, for it is cheap. */
+export function useCore(document: Document, on: boolean): Answer<CoreLine> {
+  const { recipe, blade, off, aim } = document;
+  const key = on && blade ? JSON.stringify({ document: { recipe, blade, off, aim } }) : "";
+  return useAsked<CoreLine>({
+    key: key || "none",
+    work: (signal) =>
+      key
+        ? ask(api.POST("/api/blade/core", { body: { ...JSON.parse(key), stations: 60 }, signal }))
+        : Promise.reject(new DOMException("", "AbortError")),
+    patient: true,
+  });
 }
 
 /** Whatever the server works out from a body: asked again when it changes, once the hand rests. */

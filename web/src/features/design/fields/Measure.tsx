@@ -20,6 +20,8 @@ export type MeasureProps = {
   slider?: boolean;
   /** The label is only for those who cannot see where it stands. */
   bare?: boolean;
+  /** The unit too is said by what it stands in. */
+  narrow?: boolean;
 };
 
 function shown(value: number | null | undefined, unit: string, length: ReturnType<typeof useUnit>): string {
@@ -76,7 +78,7 @@ export function Measure(props: MeasureProps) {
         {label}
       </label>
       <div
-        className={`flex min-h-11 items-center rounded-lg border bg-well pr-3 focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-[#c98a1b] ${error ? "border-stop" : "border-edge"}`}
+        className={`flex min-h-11 items-center rounded-lg border bg-well ${props.narrow ? "" : "pr-3"} focus-within:outline-3 focus-within:outline-offset-2 focus-within:outline-[#c98a1b] ${error ? "border-stop" : "border-edge"}`}
       >
         <input
           ref={input}
@@ -106,7 +108,7 @@ export function Measure(props: MeasureProps) {
             }
           }}
         />
-        <span className="shrink-0 text-sm text-quiet">{mark}</span>
+        <span className={props.narrow ? "sr-only" : "shrink-0 text-sm text-quiet"}>{mark}</span>
       </div>
       {slider && typeof value === "number" ? (
         <Slide label={label} value={value} onChange={onChange} whole={whole} unit={unit} min={min} max={props.max} />

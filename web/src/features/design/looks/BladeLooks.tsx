@@ -1,4 +1,4 @@
-import { type PointerEvent, useState } from "react";
+import { type PointerEvent, type ReactNode, useState } from "react";
 import { useUnit } from "../../../app/session";
 import type { Document, Ledger } from "../../../api/types";
 import { length } from "../../../lib/units";
@@ -6,6 +6,7 @@ import { Segments } from "../../../ui";
 import { useSize } from "../useSize";
 import { Dial } from "./Dial";
 import { fitted, Picture } from "./Picture";
+import { SectionsLook } from "./SectionsLook";
 
 type Props = { document: Document; shape: NonNullable<Ledger["shape"]> };
 
@@ -114,7 +115,23 @@ export function BladeDepth({ document, shape }: Props) {
 }
 
 /** The blade cut across at any station, at any angle: right face to the right, edge down. */
-export function BladeSection({ document, shape }: Props) {
+export function BladeSection(props: Props) {
+  const [many, setMany] = useState(false);
+  const choose = (
+    <Segments
+      label="How many sections"
+      value={many ? "many" : "one"}
+      options={[
+        { value: "one", label: "one" },
+        { value: "many", label: "all along" },
+      ]}
+      onChange={(v) => setMany(v === "many")}
+    />
+  );
+  return many ? <SectionsLook {...props} choose={choose} /> : <OneSection {...props} choose={choose} />;
+}
+
+function OneSection({ document, shape, choose }: Props & { choose: ReactNode }) {
   const unit = useUnit();
   const [ref, room] = useSize<HTMLDivElement>();
   const [share, setShare] = useState(0.4);
@@ -135,6 +152,7 @@ export function BladeSection({ document, shape }: Props) {
         ) : null}
       </div>
       <div className="flex flex-wrap items-end gap-x-4">
+        {choose}
         <Dial label="From the heel" value={share} min={0.01} max={0.99} step={0.005} says={length(x, unit)} onChange={setShare} />
         <Dial label="Turned" value={turn} min={-75} max={75} step={1} says={`${turn}°`} onChange={setTurn} />
       </div>

@@ -1,11 +1,13 @@
 import { Maximize2, Minimize2 } from "lucide-react";
 import { useState } from "react";
-import type { Address, Document, Ledger, Row } from "../../../api/types";
+import type { Address, Blade, Document, Ledger, Row } from "../../../api/types";
 import { Button } from "../../../ui";
 import { BladeDepth, BladeSection } from "./BladeLooks";
 import { DepthFilm } from "./DepthFilm";
 import { FaceLook } from "./FaceLook";
 import { LayersLook } from "./LayersLook";
+import { OutlineLook } from "./OutlineLook";
+import { RimsLook } from "./SectionsLook";
 import { SectionLook } from "./SectionLook";
 import { SolidLook } from "./SolidLook";
 import { WindowLook } from "./WindowLook";
@@ -14,7 +16,7 @@ import { WindowLook } from "./WindowLook";
 export type BarLook = { subject: object; row: Row; ground: number; onGround: (mm: number) => void };
 
 const BAR = ["Face", "Section", "Window", "3-D", "Depths"] as const;
-const BLADE = ["Ground", "Section", "3-D", "Layers"] as const;
+const BLADE = ["Ground", "Outline", "Section", "Rims", "3-D", "Layers"] as const;
 type Name = (typeof BAR)[number] | (typeof BLADE)[number];
 
 /** The chosen bar, or the blade, from close by: several ways to look at it, and as large as the screen if wanted. */
@@ -27,6 +29,7 @@ export function Look({
   blade,
   ground,
   onGround,
+  onChange,
 }: {
   document: Document;
   bar: Address;
@@ -37,6 +40,8 @@ export function Look({
   blade: boolean;
   ground: number;
   onGround: (mm: number) => void;
+  /** The blade is changed in a look itself. */
+  onChange: (blade: Blade, what: string) => void;
 }) {
   const [barName, setBarName] = useState<Name>("Face");
   const [bladeName, setBladeName] = useState<Name>("Ground");
@@ -83,6 +88,10 @@ export function Look({
             <SolidLook key="blade" subject={{ document }} row={null} bladeLength={shape.length} />
           ) : name === "Layers" ? (
             <LayersLook document={document} shape={shape} />
+          ) : name === "Outline" ? (
+            <OutlineLook document={document} onBlade={onChange} />
+          ) : name === "Rims" ? (
+            <RimsLook document={document} shape={shape} />
           ) : (
             <BladeDepth document={document} shape={shape} />
           )

@@ -1,0 +1,327 @@
+import { useRef, useState } from "react";
+import { post, saveFile, whatWentWrong } from "../../../api/client";
+import type { Blade } from "../../../api/types";
+import { Button, Choice, Modal, Notice, Segments, Toggle } from "../../../ui";
+import { useToast } from "../../../ui/toast";
+import type { BladeFields } from "../BladePanel";
+import { Measure } from "../fields/Measure";
+import { type DrawnOutline, faultOf, lengthOf, stretched } from "../outline";
+import { Fold } from "../Panel";
+
+type Shape = Extract<Blade["outline"], { shape: unknown }>["shape"];
+const SHAPES: { value: NonNullable<Shape>; label: string; hint: string }[] = [
+  { value: "drop_point", label: "Drop point", hint: "belly up, spine gently down" },
+  { value: "straight_back", label: "Straight back", hint: "straight spine, belly to the tip" },
+  { value: "sheepfoot", label: "Sheepfoot", hint: "straight edge, spine rounds down" },
+  { value: "leaf", label: "Leaf", hint: "both sides meet on the middle line" },
+  { value: "skew", label: "Skew", hint: "straight edge, straight slanting end" },
+  { value: "clipped", label: "Clipped", hint: "spine cut away to a swept-up tip" },
+  { value: "hook", label: "Hook", hint: "tip drops below the edge" },
+];
+
+/** Shape, sizes, choil and tang; read from a drawing, written as one. */
+export function OutlineFields({ document, blade, at, put }: BladeFields) {
+  const outline = blade.outline;
+  const tang = blade.tang;
+  const [reading, setReading] = useState(false);
+  const toast = useToast();
+  const save = (kind: "svg" | "dxf") =>
+    saveFile("/api/files/outline", { document, kind }, `blade.${kind}`).catch((e) => toast(whatWentWrong(e)));
+  return (
+    <>
+      {"shape" in outline ? (
+        <BuiltIn blade={blade} outline={outline} at={at} put={put} />
+      ) : (
+        <Drawn blade={blade} outline={outline} put={put} />
+      )}
+      <div className="col-span-full">
+        <Toggle
+          label="With a tang"
+          checked={!!tang}
+          onChange={(on) => put({ tang: on ? { length: 90, width: 14, end_width: 8 } : null }, "tang")}
+        />
+      </div>
+      {tang ? (
+        <>
+          <Measure
+            label="Tang length"
+            unit="mm"
+            slider
+            value={tang.length}
+            problem={at("tang.length")}
+            onChange={(v) => put({ tang: { ...tang, length: v ?? 1 } }, "tang.length")}
+          />
+          <span />
+          <Measure
+            label="Tang at the heel"
+            unit="mm"
+            value={tang.width}
+            problem={at("tang.width")}
+            onChange={(v) => put({ tang: { ...tang, width: v ?? 1 } }, "tang.width")}
+          />
+          <Measure
+            label="Tang at its end"
+            unit="mm"
+            value={tang.end_width}
+            problem={at("tang.end_width")}
+            onChange={(v) => put({ tang: { ...tang, end_width: v ?? 1 } }, "tang.end")}
+          />
+        </>
+      ) : null}
+      <div className="col-span-full flex flex-wrap gap-2">
+        <Button onClick={() => setReading(true)}>Read a drawing…</Button>
+        <Button kind="quiet" onClick={() => save("svg")}>
+          Save SVG
+        </Button>
+        <Button kind="quiet" onClick={() => save("dxf")}>
+          Save DXF
+        </Button>
+      </div>
+      <Modal open={reading} onClose={() => setReading(false)} title="Read the outline from a drawing">
+        <ReadDrawing
+          onTake={(found, said) => {
+            put({ outline: found }, "outline.read");
+            setReading(false);
+            toast(said);
+          }}
+        />
+      </Modal>
+    </>
+  );
+}
+
+type BuiltInOutline = Extract<Blade["outline"], { shape: unknown }>;
+
+function BuiltIn({ outline, at, put }: Pick<BladeFields, "blade" | "at" | "put"> & { outline: BuiltInOutline }) {
+  const set = (next: Partial<BuiltInOutline>, what: string) => put({ outline: { ...outline, ...next } }, what);
+  const choil = outline.choil;
+  return (
+    <>
+      <div className="col-span-full">
+        <span className="mb-0.5 block text-sm text-quiet">Shape</span>
+        <Choice label="Shape" value={outline.shape} options={SHAPES} onChange={(shape) => set({ shape }, "shape")} />
+      </div>
+      <Measure
+        label="Length"
+        unit="mm"
+        slider
+        value={outline.length}
+        problem={at("outline.length")}
+        onChange={(v) => set({ length: v ?? 0 }, "length")}
+      />
+      <Measure
+        label="Height at the heel"
+        unit="mm"
+        slider
+        value={outline.height}
+        problem={at("outline.height")}
+        onChange={(v) => set({ height: v ?? 0 }, "height")}
+      />
+      <Measure
+        label="Point takes"
+        unit="share"
+        slider
+        max={0.95}
+        min={0.05}
+        value={outline.point ?? 0.4}
+        problem={at("outline.point")}
+        hint="of the length"
+        onChange={(v) => set({ point: v ?? 0.4 }, "point")}
+      />
+      <Measure
+        label="Tip lies at"
+        unit="share"
+        optional
+        placeholder="as the shape"
+        min={-0.6}
+        max={1}
+        value={outline.tip ?? null}
+        problem={at("outline.tip")}
+        hint="of the height; 1: at the spine"
+        onChange={(tip) => set({ tip }, "tip")}
+      />
+      <Fold title="belly, clip, rounded heel, choil" open={!!(outline.belly || outline.clip || outline.heel || choil)}>
+        <Measure
+          label="Belly"
+          unit="share"
+          min={-0.3}
+          max={0.3}
+          value={outline.belly ?? 0}
+          problem={at("outline.belly")}
+          hint="of the height, hanging below a straight edge"
+          onChange={(v) => set({ belly: v ?? 0 }, "belly")}
+        />
+        <Measure
+          label="Spine comes down over"
+          unit="share"
+          optional
+          placeholder="as the shape"
+          min={0.05}
+          max={0.95}
+          value={outline.clip ?? null}
+          problem={at("outline.clip")}
+          hint="of the length"
+          onChange={(clip) => set({ clip }, "clip")}
+        />
+        <Measure
+          label="Heel rounded"
+          unit="mm"
+          value={outline.heel ?? 0}
+          problem={at("outline.heel")}
+          hint="radius"
+          onChange={(v) => set({ heel: v ?? 0 }, "heel")}
+        />
+        <span />
+        <div className="col-span-full">
+          <Toggle
+            label="A choil in front of the heel"
+            checked={!!choil}
+            onChange={(on) => set({ choil: on ? { length: 8, depth: 3 } : null }, "choil")}
+          />
+        </div>
+        {choil ? (
+          <>
+            <Measure
+              label="Choil length"
+              unit="mm"
+              value={choil.length}
+              problem={at("outline.choil.length") ?? at("outline.choil")}
+              onChange={(v) => set({ choil: { ...choil, length: v ?? 1 } }, "choil.length")}
+            />
+            <Measure
+              label="Choil depth"
+              unit="mm"
+              value={choil.depth}
+              problem={at("outline.choil.depth")}
+              onChange={(v) => set({ choil: { ...choil, depth: v ?? 1 } }, "choil.depth")}
+            />
+          </>
+        ) : null}
+      </Fold>
+    </>
+  );
+}
+
+function Drawn({ outline, put }: Pick<BladeFields, "blade" | "put"> & { outline: DrawnOutline }) {
+  const length = lengthOf(outline);
+  const fault = faultOf(outline);
+  return (
+    <>
+      <p className="col-span-full text-quiet">Drawn point by point: drag its points in the Outline look, or type them there.</p>
+      <Measure
+        label="Length"
+        unit="mm"
+        value={length}
+        problem={fault || undefined}
+        onChange={(v) => v && v >= 10 && put({ outline: stretched(outline, v) }, "drawn.length")}
+      />
+      <div className="flex items-end">
+        <Button
+          kind="quiet"
+          onClick={() =>
+            put({ outline: { shape: "drop_point", length: Math.round(length), height: 30, point: 0.4 } }, "outline.built-in")
+          }
+        >
+          A built-in shape
+        </Button>
+      </div>
+    </>
+  );
+}
+
+/** A file with the blade's outline, how it lies in the drawing, and its true length. */
+function ReadDrawing({ onTake }: { onTake: (outline: DrawnOutline, said: string) => void }) {
+  const [tip, setTip] = useState<"right" | "left">("right");
+  const [edge, setEdge] = useState<"down" | "up">("down");
+  const [length, setLength] = useState<number | null>(null);
+  const [heel, setHeel] = useState<number | null>(null);
+  const [problem, setProblem] = useState("");
+  const [busy, setBusy] = useState(false);
+  const file = useRef<HTMLInputElement>(null);
+  const read = async () => {
+    const chosen = file.current?.files?.[0];
+    if (!chosen) {
+      setProblem("Choose an SVG or DXF file first.");
+      return;
+    }
+    const form = new FormData();
+    form.append("file", chosen);
+    const query = new URLSearchParams({ tip, edge, heel: String(heel ?? 0), ...(length ? { length: String(length) } : {}) });
+    setBusy(true);
+    setProblem("");
+    try {
+      const found = await (await post(`/api/files/blade-outline?${query}`, form)).json();
+      const notes: string[] = found.notes;
+      onTake(
+        found.outline,
+        `Outline read: ${Math.round(found.length)} × ${Math.round(found.height)} mm${notes.length ? `; ${notes.join("; ")}` : ""}.`,
+      );
+    } catch (e) {
+      setProblem(whatWentWrong(e));
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <div className="flex flex-col gap-3">
+      <input
+        ref={file}
+        type="file"
+        accept=".svg,.dxf"
+        aria-label="Drawing of the outline, SVG or DXF"
+        data-testid="outline-file"
+      />
+      <div className="grid grid-cols-2 gap-3">
+        <div>
+          <span className="mb-0.5 block text-sm text-quiet">Its tip points</span>
+          <Segments
+            label="Its tip points"
+            value={tip}
+            options={[
+              { value: "left", label: "left" },
+              { value: "right", label: "right" },
+            ]}
+            onChange={setTip}
+          />
+        </div>
+        <div>
+          <span className="mb-0.5 block text-sm text-quiet">Its edge is</span>
+          <Segments
+            label="Its edge is"
+            value={edge}
+            options={[
+              { value: "down", label: "below" },
+              { value: "up", label: "above" },
+            ]}
+            onChange={setEdge}
+          />
+        </div>
+        <Measure
+          label="True length of the drawing"
+          unit="mm"
+          optional
+          placeholder="as drawn"
+          value={length}
+          onChange={setLength}
+          hint="all of it, tip to the other end"
+        />
+        <Measure
+          label="Of that, behind the heel"
+          unit="mm"
+          optional
+          placeholder="0"
+          value={heel}
+          onChange={setHeel}
+          hint="a tang is left out"
+        />
+      </div>
+      {problem ? <Notice tone="stop">{problem}</Notice> : null}
+      <p className="text-sm text-quiet">
+        The largest outline counts. Small gaps are closed; what crosses itself or runs back is refused with the place.
+      </p>
+      <Button kind="main" disabled={busy} onClick={() => void read()}>
+        {busy ? "Reading…" : "Read it"}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,307 @@
+import { Camera, Plus, Trash2 } from "lucide-react";
+import { useState } from "react";
+import { useUnit } from "../../../app/session";
+import type { Document, Reading, Side, Steered } from "../../../api/types";
+import { length, UNIT_MARK } from "../../../lib/units";
+import { Button, Choice, Notice } from "../../../ui";
+import { Measure } from "../fields/Measure";
+import { Fold } from "../Panel";
+import type { Change } from "../draft";
+import { asLines, type Cell, nextStation, withCell } from "./readings";
+
+type Props = { document: Document; bladeLength: number; change: (c: Change) => void; onPhoto: () => void };
+
+/** The readings table: core heights off the test-etched blade, a row per station. */
+export function ReadingsTable({ document, bladeLength, change, onPhoto }: Props) {
+  const unit = useUnit();
+  const readings = document.readings ?? {};
+  const heights = readings.heights ?? [];
+  const lines = asLines(readings);
+  const [fresh, setFresh] = useState<number | null>(null);
+  const put = (next: Reading[], what: string) =>
+    change({ type: "plan", plan: { readings: { ...readings, heights: next } }, what: `readings.${what}` });
+  const set = (x: number, side: Side, cell: Cell) => put(withCell(heights, x, side, cell), `${x}.${side}`);
+  const shown = fresh !== null && !lines.some((l) => l.x === fresh) ? [...lines, { x: fresh, right: null, left: null }] : lines;
+  return (
+    <>
+      <p className="col-span-full -mt-1 text-sm text-quiet">
+        Etch the ground blade for half a minute, wipe it, and read how high the core shows, square to the edge. Gloves, goggles,
+        fresh air; acid into water, never the reverse; follow the maker's sheet and local rules.
+      </p>
+      <div className="col-span-full" data-testid="readings">
+        <div className="grid grid-cols-[4.6rem_1fr_1fr_2.75rem] items-end gap-x-1.5 text-sm text-quiet">
+          <span>from heel</span>
+          <span>left, {UNIT_MARK[unit]}</span>
+          <span>right, {UNIT_MARK[unit]}</span>
+          <span />
+        </div>
+        {shown.map((l) => (
+          <div key={l.x} className="mb-1 grid grid-cols-[4.6rem_1fr_1fr_2.75rem] items-start gap-x-1.5">
+            <span className="grid min-h-11 content-center font-mono">{length(l.x, unit)}</span>
+            <HeightCell label={`Left at ${l.x} mm`} cell={l.left} onChange={(c) => set(l.x, "left", c)} />
+            <HeightCell label={`Right at ${l.x} mm`} cell={l.right} onChange={(c) => set(l.x, "right", c)} />
+            <Button
+              compact
+              kind="quiet"
+              label={`Remove the readings at ${l.x} mm`}
+              onClick={() =>
+                put(
+                  heights.filter((r) => r.x !== l.x),
+                  "remove",
+                )
+              }
+            >
+              <Trash2 size={16} aria-hidden />
+            </Button>
+          </div>
+        ))}
+        {shown.length ? null : <p className="py-2 text-quiet">Nothing read yet. Five stations a side say most of it.</p>}
+      </div>
+      <AddStation lines={shown.map((l) => l.x)} suggest={nextStation(shown, bladeLength)} most={bladeLength} onAdd={setFresh} />
+      <div className="col-span-full">
+        <Button onClick={onPhoto}>
+          <Camera size={16} aria-hidden /> Pick on a photo
+        </Button>
+      </div>
+      <Measure
+        label="Read to within"
+        unit="mm"
+        value={readings.within ?? 0.4}
+        hint="two readings in three are nearer"
+        onChange={(v) =>
+          change({ type: "plan", plan: { readings: { ...readings, within: Math.max(v ?? 0.4, 0.02) } }, what: "readings.within" })
+        }
+      />
+      <span />
+      <Fold
+        title="readings that settle what heights cannot"
+        open={readings.edge_thickness != null || readings.off_middle != null}
+      >
+        <Measure
+          label="Edge thickness"
+          unit="mm"
+          optional
+          placeholder="not measured"
+          value={readings.edge_thickness ?? null}
+          hint="mean of a few places"
+          onChange={(v) =>
+            change({ type: "plan", plan: { readings: { ...readings, edge_thickness: v } }, what: "readings.edge" })
+          }
+        />
+        <Measure
+          label="Blade right of tang"
+          unit="mm"
+          optional
+          min={-20}
+          placeholder="not measured"
+          value={readings.off_middle ?? null}
+          hint="middle of the ground faces; left: −"
+          onChange={(v) => change({ type: "plan", plan: { readings: { ...readings, off_middle: v } }, what: "readings.middle" })}
+        />
+      </Fold>
+    </>
+  );
+}
+
+function HeightCell({ label, cell, onChange }: { label: string; cell: Cell; onChange: (cell: Cell) => void }) {
+  if (cell && cell.state !== "line") {
+    return (
+      <Choice
+        label={label}
+        value={cell.state}
+        options={[
+          { value: "none", label: "no core" },
+          { value: "spine", label: "all core" },
+          { value: "line", label: "a height" },
+        ]}
+        onChange={(state) => onChange(state === "line" ? null : { height: null, state })}
+      />
+    );
+  }
+  return (
+    <div className="flex items-start gap-1">
+      <div className="min-w-0 flex-1">
+        <Measure
+          bare
+          narrow
+          label={label}
+          unit="mm"
+          optional
+          placeholder="–"
+          value={cell?.height ?? null}
+          onChange={(v) => onChange(v === null ? null : { height: v, state: "line" })}
+        />
+      </div>
+      {cell ? null : (
+        <button
+          type="button"
+          title="Clad down to the edge: no core seen here"
+          aria-label={`${label}: no core seen`}
+          className="min-h-11 rounded-lg px-1 text-[0.75rem] leading-tight text-quiet hover:text-ink"
+          onClick={() => onChange({ height: null, state: "none" })}
+        >
+          no
+          <br />
+          core
+        </button>
+      )}
+    </div>
+  );
+}
+
+function AddStation({
+  lines,
+  suggest,
+  most,
+  onAdd,
+}: {
+  lines: number[];
+  suggest: number;
+  most: number;
+  onAdd: (x: number) => void;
+}) {
+  const [x, setX] = useState<number | null>(null);
+  const at = Math.round((x ?? suggest) * 100) / 100;
+  const wrong = at <= 0 || at >= most ? "on the blade, please" : lines.includes(at) ? "already there" : "";
+  return (
+    <div className="col-span-full flex items-end gap-2">
+      <div className="w-40">
+        <Measure
+          label="New station"
+          unit="mm"
+          optional
+          placeholder={String(suggest)}
+          value={x}
+          problem={x === null ? undefined : wrong || undefined}
+          onChange={setX}
+        />
+      </div>
+      <Button
+        disabled={!!wrong}
+        onClick={() => {
+          onAdd(at);
+          setX(null);
+        }}
+      >
+        <Plus size={16} aria-hidden /> Add
+      </Button>
+    </div>
+  );
+}
+
+const HELPS = { edge_thickness: "the edge's thickness", off_middle: "each face from the tang's middle" };
+
+/** What the readings say, with their uncertainty, and what to take off where. */
+export function EtchSays({ steered, onTake, onRead }: { steered: Steered; onTake: () => void; onRead: () => void }) {
+  const unit = useUnit();
+  const [offset = 0, offsetSd = 0] = steered.mean_offset;
+  const [share = 0, shareSd = 0] = steered.mean_share;
+  const thick = steered.thickness.reduce((a, b) => a + b, 0) / Math.max(1, steered.thickness.length);
+  const mm = offset * thick;
+  const help = steered.helps[0];
+  const worth = help && help.then < 0.85 * help.now;
+  return (
+    <div className="flex flex-col gap-3" data-testid="steered">
+      <div>
+        <h3 className="text-sm font-semibold text-quiet">What the readings say</h3>
+        <p>
+          The core lies <b className="font-mono">{length(Math.abs(mm), unit)}</b> to the {mm >= 0 ? "right" : "left"} of the
+          middle, <span className="text-quiet">± {length(1.645 * offsetSd * thick, unit)}</span>, and takes{" "}
+          <b className="font-mono">{Math.round(share * 1000) / 10} %</b> of the thickness{" "}
+          <span className="text-quiet">± {Math.round(1645 * shareSd) / 10} %</span>. <span className="text-quiet">(9 in 10)</span>
+        </p>
+        {steered.misfit > 2 ? (
+          <Notice tone="care">The readings do not go together well: check sides and stations, or read less finely.</Notice>
+        ) : null}
+        <p className="text-sm text-quiet">
+          Heights tell well how the core wanders. Whether all of it stands right, or the grind does, they cannot part
+          {worth && help ? (
+            <>
+              : measuring {HELPS[help.reading]} would narrow the {help.of} by {Math.round(100 * (1 - help.then / help.now))} %.
+            </>
+          ) : (
+            " for sure."
+          )}
+        </p>
+      </div>
+      <Correction steered={steered} />
+      <div className="flex flex-col gap-2">
+        <Button kind="main" onClick={onTake}>
+          Show the blade ground so
+        </Button>
+        <Button onClick={onRead}>Show it as it was read</Button>
+      </div>
+    </div>
+  );
+}
+
+/** Removals at a few stations, and what cannot be met. */
+function Correction({ steered }: { steered: Steered }) {
+  const unit = useUnit();
+  const most = Math.max(...Object.values(steered.removal).flat());
+  const n = steered.plan_x.length;
+  const some = [...new Set([0, 0.25, 0.5, 0.75, 1].map((v) => Math.round(v * (n - 1))))];
+  const low = steered.unmet.filter((u) => u.kind === "low");
+  const high = steered.unmet.filter((u) => u.kind === "high");
+  const at = (key: string, i: number) => steered.removal[key]?.[i] ?? 0;
+  const cell = (side: Side, i: number) => {
+    const edge = at(`${side}_edge`, i);
+    const spine = at(`${side}_spine`, i);
+    return edge + spine < 0.005 ? "–" : `${length(edge, unit)} / ${length(spine, unit)}`;
+  };
+  return (
+    <div>
+      <h3 className="text-sm font-semibold text-quiet">What to take off, at the edge / at the spine</h3>
+      {most < 0.005 ? (
+        <p>{steered.unmet.length ? "Grinding cannot mend what is out." : "Nothing: the line lies where it is wanted."}</p>
+      ) : (
+        <>
+          <table className="w-full text-right text-sm">
+            <thead className="text-quiet">
+              <tr>
+                <th scope="col" className="text-left font-normal">
+                  at
+                </th>
+                <th scope="col" className="font-normal">
+                  left
+                </th>
+                <th scope="col" className="font-normal">
+                  right
+                </th>
+              </tr>
+            </thead>
+            <tbody className="font-mono">
+              {some.map((i) => (
+                <tr key={i} className="border-t border-line">
+                  <th scope="row" className="py-0.5 text-left font-normal">
+                    {length(steered.plan_x[i] ?? 0, unit)}
+                  </th>
+                  <td>{cell("left", i)}</td>
+                  <td>{cell("right", i)}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <p className="mt-1">
+            Grind half of it, etch again, read again. That leaves{" "}
+            <span className="font-mono">{length(Math.min(...steered.edge_left), unit)}</span> at the edge and{" "}
+            <span className="font-mono">{length(Math.min(...steered.spine_left), unit)}</span> at the spine where it is least.
+          </p>
+        </>
+      )}
+      {low.length ? (
+        <Notice tone="care">
+          {low.length} places stay too low, up to {length(Math.max(...low.map((u) => u.by)), unit)}: there is not steel enough
+          left to bring the line up.
+        </Notice>
+      ) : null}
+      {high.length ? (
+        <Notice tone="care">
+          {high.length} places stand too high, up to {length(steered.shorten, unit)}. Grinding a face only raises its line: bring
+          the other side up to it, or take {length(steered.shorten, unit)} off the edge itself, which makes the blade that much
+          narrower.
+        </Notice>
+      ) : null}
+    </div>
+  );
+}

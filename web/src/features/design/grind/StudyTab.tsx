@@ -1,0 +1,141 @@
+import { useUnit } from "../../../app/session";
+import type { CoreLine, Document, Sizes, Study } from "../../../api/types";
+import { length } from "../../../lib/units";
+import { Button, Notice } from "../../../ui";
+import { Measure } from "../fields/Measure";
+import type { Change } from "../draft";
+import type { StudyRun } from "./useStudy";
+
+export const SIZES: { name: keyof Sizes; label: string; unit: string; usual: number; hint?: string }[] = [
+  { name: "core_offset", label: "Core off centre", unit: "share", usual: 0.015, hint: "of the thickness" },
+  { name: "core_share", label: "Core share", unit: "share", usual: 0.015, hint: "of the thickness" },
+  { name: "dip", label: "Dip and bow", unit: "mm", usual: 0.1 },
+  { name: "cup", label: "Cup", unit: "mm", usual: 0.05 },
+  { name: "twist", label: "Twist", unit: "deg", usual: 0.4 },
+  { name: "uneven", label: "Uneven grind", unit: "mm", usual: 0.08 },
+  { name: "edge", label: "Edge thickness", unit: "mm", usual: 0.06 },
+  { name: "flow", label: "Clad flows more", unit: "share", usual: 0.02 },
+  { name: "wander", label: "Wanders over", unit: "share", usual: 0.4, hint: "of the length" },
+];
+const NAMES = new Map<string, string>(SIZES.map((s) => [s.name, s.label]));
+
+/** How large the smith's errors usually are. */
+export function SizeFields({ document, change }: { document: Document; change: (c: Change) => void }) {
+  const sizes = document.sizes ?? {};
+  return (
+    <>
+      <p className="col-span-full -mt-1 text-sm text-quiet">
+        How far off your work usually is: two blades in three are nearer than this. Ours are a guess; put in your own.
+      </p>
+      {SIZES.map((s) => (
+        <Measure
+          key={s.name}
+          label={s.label}
+          unit={s.unit}
+          value={sizes[s.name] ?? s.usual}
+          min={s.name === "wander" ? 0.05 : 0}
+          hint={s.hint}
+          onChange={(v) =>
+            change({ type: "plan", plan: { sizes: { ...sizes, [s.name]: v ?? s.usual } }, what: `sizes.${s.name}` })
+          }
+        />
+      ))}
+    </>
+  );
+}
+
+/** Start, progress and stop. */
+export function StudyStart({
+  run,
+  stale,
+  onStart,
+  onCancel,
+}: {
+  run: StudyRun;
+  stale: boolean;
+  onStart: () => void;
+  onCancel: () => void;
+}) {
+  if (run.state === "running") {
+    return (
+      <div className="flex items-center gap-3">
+        <progress className="h-3 flex-1 accent-accent" value={run.done} max={1} aria-label="Blades worked out" />
+        <span className="w-14 text-right font-mono text-sm">{Math.round(run.done * 100)} %</span>
+        <Button onClick={onCancel}>Stop</Button>
+      </div>
+    );
+  }
+  return (
+    <div className="flex flex-col gap-2">
+      {run.why ? <Notice tone="stop">{run.why}</Notice> : null}
+      {run.study && stale ? <p className="text-sm text-care">The design has changed since: work it out again.</p> : null}
+      <Button kind="main" onClick={onStart}>
+        {run.study ? "Work out 10 000 blades again" : "Work out 10 000 blades"}
+      </Button>
+    </div>
+  );
+}
+
+/** The chance of a first-grade blade, what keeps others from it, and which error matters most. */
+export function StudySays({ study, band }: { study: Study; band: CoreLine["band"] | null }) {
+  const unit = useUnit();
+  const chance = Math.round(study.first * 100);
+  const reasons: [string, number][] = [
+    ["left and right too far apart", study.reasons.apart],
+    ["line too low", study.reasons.low],
+    ["line too high", study.reasons.high],
+    ["no core at the edge", study.reasons.none],
+  ];
+  const main = study.matters.apart;
+  const most = Math.max(0.01, ...main.map((m) => m[1]));
+  return (
+    <div className="flex flex-col gap-3" data-testid="study">
+      <p>
+        <span className="font-mono text-3xl font-bold">{chance} %</span>{" "}
+        <span>
+          of your blades would be of first grade
+          <span className="text-quiet"> (± {Math.max(1, Math.round(study.first_error * 196))} %)</span>
+        </span>
+      </p>
+      <div>
+        <h3 className="text-sm font-semibold text-quiet">What spoils the others (several may at once)</h3>
+        <ul>
+          {reasons
+            .filter((r) => r[1] > 0.0005)
+            .sort((a, b) => b[1] - a[1])
+            .map(([name, share]) => (
+              <li key={name} className="flex justify-between gap-2 border-b border-line py-0.5">
+                <span>{name}</span>
+                <span className="font-mono">{share < 0.01 ? "< 1" : Math.round(share * 100)} %</span>
+              </li>
+            ))}
+        </ul>
+      </div>
+      <div>
+        <h3 className="text-sm font-semibold text-quiet">What parts left from right</h3>
+        <ul className="flex flex-col gap-1 pt-1">
+          {main
+            .filter((m) => m[1] >= 0.005)
+            .map(([name, share]) => (
+              <li key={name} className="grid grid-cols-[7.5rem_1fr_2.6rem] items-center gap-2">
+                <span className="leading-tight">{NAMES.get(name) ?? name}</span>
+                <span className="h-3 rounded-sm bg-line">
+                  <span className="block h-3 rounded-sm bg-accent" style={{ width: `${(share / most) * 100}%` }} />
+                </span>
+                <span className="text-right font-mono text-sm">{Math.round(share * 100)} %</span>
+              </li>
+            ))}
+        </ul>
+        <p className="mt-1 text-sm text-quiet">
+          Share of the spread that would go if this error alone were nil (with what it does together with others).
+        </p>
+      </div>
+      {band ? (
+        <p className="text-sm text-quiet">
+          First grade: the line between {length(band.low, unit)} and {length(band.high, unit)} on both sides, left and right
+          within {length(band.difference, unit)}.
+        </p>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,35 @@
+/** Readings of a test etch as a table: a row per station, left and right. Pure. */
+
+import type { Reading, Readings, Side } from "../../../api/types";
+
+export type Cell = { height: number | null; state: "line" | "none" | "spine" } | null;
+export type Line = { x: number; right: Cell; left: Cell };
+
+export function asLines(readings: Readings | undefined): Line[] {
+  const lines = new Map<number, Line>();
+  for (const r of readings?.heights ?? []) {
+    const line = lines.get(r.x) ?? { x: r.x, right: null, left: null };
+    line[r.side] = { height: r.height ?? null, state: r.state ?? "line" };
+    lines.set(r.x, line);
+  }
+  return [...lines.values()].sort((a, b) => a.x - b.x);
+}
+
+export function withCell(heights: Reading[], x: number, side: Side, cell: Cell): Reading[] {
+  const rest = heights.filter((r) => r.x !== x || r.side !== side);
+  if (!cell) return rest;
+  return [...rest, { x, side, height: cell.state === "line" ? cell.height : null, state: cell.state }].sort(
+    (a, b) => a.x - b.x || a.side.localeCompare(b.side),
+  );
+}
+
+/** The next station to read: half-way into the widest gap, from a tenth to five sixths of the length. */
+export function nextStation(lines: Line[], length: number): number {
+  const marks = [length * 0.02, ...lines.map((l) => l.x), length * 0.92];
+  let best = 0;
+  for (let i = 1; i < marks.length; i++) {
+    const gap = (marks[i] ?? 0) - (marks[i - 1] ?? 0);
+    if (gap > (marks[best + 1] ?? 0) - (marks[best] ?? 0)) best = i - 1;
+  }
+  return Math.round(((marks[best] ?? 0) + (marks[best + 1] ?? length)) / 2);
+}
