@@ -175,8 +175,8 @@ class ForgeMap:
 
     def stretch(self) -> tuple[float, float]:
         """(most a line drawn on the bar is stretched, x in the blade where): the forward map's greatest principal stretch
-        in the plane, at half the height, leaving out the last 1 % of the length."""
-        x = np.linspace(0, 0.99 * self.geometry.length, 300)
+        in the plane, at half the height, leaving out 1 % of the length at either end."""
+        x = np.linspace(0.01, 0.99, 300) * self.geometry.length
         curves = self.geometry.curves
         y = (curves.edge(x) + curves.spine(x)) / 2
         d = 1e-3

@@ -100,7 +100,7 @@ def _largest(name: str, raw: bytes, notes: list[str]) -> Array:
     shape = Polygon(best)
     if not shape.is_valid:
         mended = shape.buffer(0)
-        if mended.geom_type != "Polygon" or mended.area < 0.98 * abs(_shoelace(best)):
+        if mended.geom_type != "Polygon" or abs(mended.area - abs(_shoelace(best))) > FOLDED * mended.area:
             raise InputError.at("file", "the outline crosses itself", "draw it so that it goes round once")
         best = np.array(mended.exterior.coords)[:-1]
         notes.append("a small crossing was taken out")

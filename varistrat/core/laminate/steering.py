@@ -35,6 +35,8 @@ UNLIKELY = -7.0
 """log of the chance that a line is read where there is none."""
 MOST_READINGS = 200
 LEAST_SLOPE = 1e-4
+FLATTEST = 0.3
+"""The line's slope in thickness is held to this share of the planned one, or more."""
 Z90 = 1.6448536269514722
 
 
@@ -217,8 +219,7 @@ def infer(lamina: Lamina, readings: Readings, sizes: Sizes, seed: int = 3, jacob
     hold_noise = (hold_slope * readings.within) ** 2
     sites = np.zeros((len(sign), 2))  # natural parameters of each inequality
     for _ in range(PASSES):
-        slope = slope0 + slope_rows @ mean
-        slope = np.where(np.abs(slope) < LEAST_SLOPE, np.copysign(LEAST_SLOPE, slope), slope)
+        slope = _steady(slope0 + slope_rows @ mean, slope0)
         noise = np.maximum(np.abs(slope) * readings.within, 1e-4) ** 2
         used = sites[:, 0] > 1e-9
         observed = np.concatenate([-base, extra_value, np.where(used, sites[:, 1] / np.where(used, sites[:, 0], 1), 0)[used]])
@@ -232,7 +233,7 @@ def infer(lamina: Lamina, readings: Readings, sizes: Sizes, seed: int = 3, jacob
             sites[k] = _probit_site(sign[k], hold_base[k], hold_rows[k], hold_noise[k], mean, cov, sites[k])
     if not np.isfinite(mean).all():
         raise InputError.at("readings.heights", "these readings contradict one another", "check the heights and the sides")
-    slope = slope0 + slope_rows @ mean
+    slope = _steady(slope0 + slope_rows @ mean, slope0)
     misfit = float(np.sqrt(np.mean(((base + a @ mean) / np.maximum(np.abs(slope) * readings.within, 1e-4)) ** 2))) if len(base) else 0.0
     draws = _drawn(mean, cov, seed)
     # the Gaussian's own factors, taken out again where the exact likelihood goes in
@@ -241,6 +242,13 @@ def infer(lamina: Lamina, readings: Readings, sizes: Sizes, seed: int = 3, jacob
     if 1 / (weights**2).sum() >= ENOUGH:
         draws = draws[np.random.default_rng(seed + 1).choice(len(draws), len(draws), p=weights)]
     return _told(lamina, wide, draws, cov, misfit)
+
+
+def _steady(slope: Array, planned: Array) -> Array:
+    """Slopes no flatter than FLATTEST of the planned ones, nor turned over: readings that contradict one another must not run away."""
+    sign = np.where(planned < 0, -1.0, 1.0)
+    out: Array = sign * np.maximum(sign * slope, np.maximum(FLATTEST * np.abs(planned), LEAST_SLOPE))
+    return out
 
 
 def _checked(geometry: Geometry, readings: Readings) -> tuple[tuple[Array, Array, Array], tuple[Array, Array, Array, Array]]:

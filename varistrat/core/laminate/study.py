@@ -30,7 +30,7 @@ class Sizes(Model):
     core_share: Size = Field(0.015, **shown("Core share", "share", "of the thickness"))
     dip: Size = Field(0.10, **shown("Dip and bow", "mm"))
     cup: Size = Field(0.05, **shown("Cup", "mm"))
-    twist: Size = Field(0.4, **shown("Twist", "deg"))
+    twist: Size = Field(0.2, **shown("Twist", "deg"))
     uneven: Size = Field(0.08, **shown("Uneven grind", "mm"))
     edge: Size = Field(0.06, **shown("Edge thickness", "mm"))
     flow: Size = Field(0.02, **shown("Clad flows more", "share"))

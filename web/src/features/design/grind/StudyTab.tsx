@@ -11,7 +11,7 @@ export const SIZES: { name: keyof Sizes; label: string; unit: string; usual: num
   { name: "core_share", label: "Core share", unit: "share", usual: 0.015, hint: "of the thickness" },
   { name: "dip", label: "Dip and bow", unit: "mm", usual: 0.1 },
   { name: "cup", label: "Cup", unit: "mm", usual: 0.05 },
-  { name: "twist", label: "Twist", unit: "deg", usual: 0.4 },
+  { name: "twist", label: "Twist", unit: "deg", usual: 0.2 },
   { name: "uneven", label: "Uneven grind", unit: "mm", usual: 0.08 },
   { name: "edge", label: "Edge thickness", unit: "mm", usual: 0.06 },
   { name: "flow", label: "Clad flows more", unit: "share", usual: 0.02 },
