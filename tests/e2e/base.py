@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any, ClassVar
 
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
 
 from tests.chromium import CHROMIUM, FLAGS
 from varistrat.designs.demo import load_demo
@@ -82,6 +82,9 @@ class BrowserCase(LiveServerTestCase):
 
     def saved(self, page: Page | None = None) -> None:
         expect((page or self.page).get_by_test_id("saved")).to_have_text("saved")
+
+    def field(self, label: str) -> Locator:
+        return self.page.get_by_label(label, exact=True)
 
     def face(self) -> str:
         return self.page.get_by_test_id("face-right").get_attribute("src") or ""

@@ -1,6 +1,6 @@
 """Joined bars, canisters, ways to look, sums, what-if sheets, side by side: in the real browser."""
 
-from playwright.sync_api import Locator, expect
+from playwright.sync_api import expect
 
 from tests.e2e.base import BrowserCase
 from varistrat.designs.models import Design, Sheet
@@ -10,9 +10,6 @@ HERRINGBONE = "Punt builder's spoke knife"
 
 
 class JoinedTests(BrowserCase):
-    def field(self, label: str) -> Locator:
-        return self.page.get_by_label(label, exact=True)
-
     def test_open_a_bar_change_it_and_go_back(self) -> None:
         self.open(HERRINGBONE)
         self.page.locator("[data-open-bar='1']").click()

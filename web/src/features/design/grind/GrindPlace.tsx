@@ -265,20 +265,21 @@ export function GrindPlace({
               )}
             </>
           ) : tab === "Test etch" && core?.flat ? (
-            steered.data && reading ? (
-              <EtchSays
-                steered={steered.data}
-                onTake={() => steered.data && take(steered.data.corrected, "The blade is shown ground as advised.")}
-                onRead={() => steered.data && take(steered.data.as_read, "The blade is shown as it was read.")}
-              />
-            ) : steered.why && reading ? (
-              <Notice tone="stop">{steered.why}</Notice>
-            ) : (
-              <p className="text-quiet">
-                Enter what you read: it says where the core lies, how surely, and how much to take off which side. A photo is
-                never needed.
-              </p>
-            )
+            <>
+              {steered.why && reading ? <Notice tone="stop">{steered.why}</Notice> : null}
+              {steered.data && reading && !steered.why ? (
+                <EtchSays
+                  steered={steered.data}
+                  onTake={() => steered.data && take(steered.data.corrected, "The blade is shown ground as advised.")}
+                  onRead={() => steered.data && take(steered.data.as_read, "The blade is shown as it was read.")}
+                />
+              ) : reading ? null : (
+                <p className="text-quiet">
+                  Enter what you read: it says where the core lies, how surely, and how much to take off which side. A photo is
+                  never needed.
+                </p>
+              )}
+            </>
           ) : tab === "Edge and weight" && m ? (
             <>
               <Weights measures={m} />

@@ -59,12 +59,16 @@ function Body({
   const [side, setSide] = useState<Side>("right");
   const [far, setFar] = useState(Math.round(bladeLength * 0.6));
   const [marks, setMarks] = useState<Spot[]>([]);
+  // every click counts at once; what it means comes back from the server
+  const [spots, setSpots] = useState<Spot[]>([]);
   const [picked, setPicked] = useState<Picked[]>([]);
   const [rim, setRim] = useState<number[][]>([]);
   const [problem, setProblem] = useState("");
   const near = Math.round(bladeLength * 0.06);
   const [from, setFrom] = useState(near);
   const box = useRef<HTMLDivElement>(null);
+  /** Only the newest answer counts. */
+  const asked = useRef(0);
   useEffect(() => () => URL.revokeObjectURL(url), [url]);
 
   const wanted = [
@@ -79,14 +83,17 @@ function Body({
     marks: all.map((m, i) => ({ px: m.px, py: m.py, x: wanted[i]?.x ?? 0, y: wanted[i]?.y ?? 0 })),
     points: points.map((p) => [p.px, p.py] as [number, number]),
   });
-  const see = (points: Spot[], all: Spot[]) =>
-    ask(api.POST("/api/blade/photo", { body: body(points, all) }))
+  const see = (points: Spot[], all: Spot[]) => {
+    const mine = ++asked.current;
+    return ask(api.POST("/api/blade/photo", { body: body(points, all) }))
       .then((found) => {
+        if (asked.current !== mine) return;
         setProblem("");
         setRim(found.rim);
         setPicked(points.map((spot, i) => ({ spot, x: 0, height: 0, inside: false, ...found.points[i] })));
       })
       .catch((e) => setProblem(whatWentWrong(e)));
+  };
   const click = (e: PointerEvent<HTMLDivElement>) => {
     if (!size || !box.current) return;
     const edge = box.current.getBoundingClientRect();
@@ -95,15 +102,18 @@ function Body({
       const all = [...marks, spot];
       setMarks(all);
       if (all.length === wanted.length) void see([], all);
-    } else void see([...picked.map((p) => p.spot), spot], marks);
+    } else {
+      const all = [...spots, spot];
+      setSpots(all);
+      void see(all, marks);
+    }
   };
   const back = () => {
-    if (picked.length)
-      void see(
-        picked.slice(0, -1).map((p) => p.spot),
-        marks,
-      );
-    else {
+    if (spots.length) {
+      const all = spots.slice(0, -1);
+      setSpots(all);
+      void see(all, marks);
+    } else {
       setMarks(marks.slice(0, -1));
       setRim([]);
       setProblem("");
@@ -161,6 +171,7 @@ function Body({
                 if (file) {
                   setMarks([]);
                   setPicked([]);
+                  setSpots([]);
                   setRim([]);
                   setUrl(URL.createObjectURL(file));
                 }
