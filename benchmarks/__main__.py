@@ -20,7 +20,7 @@ def _processor() -> str:
 def main() -> None:
     import os
 
-    rows = engine.run() + engine.memory()
+    rows = engine.run() + engine.study_rows() + engine.memory()
     print(*rows, sep="\n", flush=True)
     rows += browser.run()
     text = [

@@ -132,6 +132,7 @@ def run() -> list[Row]:
         rows += _api(page)
         rows += _slider(page)
         rows += _patterning(page, address)
+        rows += _core_line(page, address)
         browser.close()
     return rows
 
@@ -180,6 +181,36 @@ def _patterning(page: Page, address: str) -> list[Row]:
             "2 s",
             "median of 5 new pages: script, GLB with its pattern, first frame (software WebGL)",
         ),
+    ]
+
+
+_LINE = """() => { window.seen = []; new MutationObserver(() => window.seen.push(performance.now()))
+  .observe(document.querySelector('[data-testid=line-right]'), {attributes: true, attributeFilter: ['d'], subtree: true}); }"""
+_NUDGE = """v => { const s = document.querySelector('input[type=range]'); window.seen.length = 0;
+  Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(s, v);
+  window.start = performance.now(); s.dispatchEvent(new Event('input', {bubbles: true})); }"""
+
+
+def _core_line(page: Page, address: str) -> list[Row]:
+    """From the slider's event to the moved line over the face."""
+    page.goto(address)
+    page.get_by_role("link", name="Osier peeler, well centred", exact=True).click()
+    page.get_by_role("link", name="Grind", exact=True).click()
+    page.get_by_test_id("line-right").wait_for()
+    page.wait_for_load_state("networkidle")
+    page.evaluate(_LINE)
+    took = []
+    for i in range(TRIES):
+        page.evaluate(_NUDGE, str(0.002 * (i + 1)))
+        page.wait_for_timeout(1200)
+        took.append(page.evaluate("(window.seen[0] ?? NaN) - window.start"))
+    return [
+        (
+            "error slider to moved core line",
+            f"{median(took):.0f} ms",
+            "100 ms",
+            f"median of {TRIES}, both sides at 60 stations, from the input event to the new line in the page",
+        )
     ]
 
 

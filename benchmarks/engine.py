@@ -1,4 +1,4 @@
-"""Pull-back: ours against whole-array float64 NumPy and against a hand-vectorised C loop."""
+"""Pull-back and core lines. The pull-back: ours against whole-array float64 NumPy and against a hand-vectorised C loop."""
 
 import ctypes
 import os
@@ -14,10 +14,19 @@ from statistics import median
 import numpy as np
 
 from benchmarks.recipes import FOUR, TWELVE, many
+from varistrat.core import laminates
 from varistrat.core.bars.forged import Forged, forge
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
-from varistrat.core.bars.trace import BLOCK, Trace
+from varistrat.core.bars.trace import BLOCK, Trace, pool
+from varistrat.core.blade.cut import Cut
+from varistrat.core.blade.model import read_blade
+from varistrat.core.document import SCREEN_SCAN, Worked, read_document
+from varistrat.core.laminate.aim import Aim, Band
+from varistrat.core.laminate.exposure import SCAN, stations
+from varistrat.core.laminate.lamina import Lamina
+from varistrat.core.laminate.study import Sizes, whole_study
+from varistrat.core.starters import blade, design
 
 POINTS = 1_000_000
 Row = tuple[str, str, str, str]
@@ -168,6 +177,55 @@ def _run() -> list[Row]:
         ),
         ("times the 12-step recipe's cost", f"{joined / alone:.2f}", "at most 2.5", "the same work for both, side by side in one run"),
     ]
+    return rows + _blades()
+
+
+def _blades() -> list[Row]:
+    """The core line at 200 stations, of a plain laminate and of a pile traced through its steps."""
+    bar = laminates.three_layer()
+    cut = Worked.of(read_document(design(bar["start"], bar["steps"], blade("drop_point", 150.0, 30.0, (4.0, 3.6, 2.2), 0.4)))).cut
+    assert cut
+    plain = Cut.of(
+        read_blade(
+            cut.geometry.blade.as_json()
+            | {"laminate": {"core": {"steel": "1095", "share": 0.3}, "clad": {"steel": "1018"}}, "forging": {"bar_thickness": 4.7}}
+        )
+    )
+    found = []
+    for name, each, scan in (("plain laminate", plain, SCAN), ("traced through its steps", cut, SCREEN_SCAN)):
+        took = best(lambda c=each, s=scan: list(c.exposure(200, s)), 9)
+        found.append(
+            (
+                f"core line of both sides at 200 stations, {name}",
+                f"{1000 * took:.0f} ms",
+                "20 ms",
+                f"{scan} heights scanned; pinned to one core",
+            )
+        )
+    return found
+
+
+def study_rows() -> list[Row]:
+    """The tolerance study on all cores."""
+    bar = laminates.three_layer()
+    rows = []
+    for kind in ("flat", "convex"):
+        document = design(bar["start"], bar["steps"], blade("drop_point", 150.0, 30.0, (4.0, 3.6, 2.2), 0.4))
+        for side in ("right", "left"):
+            document["blade"]["grind"][side] = {"kind": kind, "edge_thickness": 0.4}
+        cut = Worked.of(read_document(document)).cut
+        assert cut
+        lamina = Lamina.of(cut, stations(cut.geometry, 60))
+        with pool() as executor:
+            took = best(lambda la=lamina, c=cut, e=executor: whole_study(la, Sizes(), Band.of(Aim(), c.geometry), e), 5)
+        rows.append(
+            (
+                f"tolerance study, {kind} grind",
+                f"{took:.1f} s",
+                "3 s",
+                "10,000 blades x 60 stations x 2 sides, and Sobol indices from 10 x 4096 more",
+            )
+        )
     return rows
 
 

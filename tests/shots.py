@@ -33,9 +33,36 @@ def _twist(page: Page) -> None:
     _settled(page)
 
 
-def _enlarged(page: Page) -> None:
-    _open(page, "Reedcutter's long knife")
-    page.get_by_role("button", name="Enlarge the blade").click()
+def _grind(name: str, tab: str, then: Callable[[Page], None] | None = None) -> Callable[[Page], None]:
+    """A design in the Grind place."""
+
+    def prepare(page: Page) -> None:
+        _open(page, name)
+        page.get_by_role("link", name="Grind", exact=True).click()
+        page.get_by_role("tab", name=tab, exact=True).click()
+        _settled(page)
+        if then:
+            then(page)
+        page.wait_for_timeout(1200)
+
+    return prepare
+
+
+def _study(page: Page) -> None:
+    page.get_by_role("button", name="Work out 10 000 blades").click()
+    page.get_by_test_id("study").wait_for(timeout=30_000)
+
+
+def _point(page: Page) -> None:
+    box = page.get_by_test_id("face-right").bounding_box()
+    assert box
+    page.mouse.move(box["x"] + 0.45 * box["width"], box["y"] + 30)
+
+
+def _forged(page: Page) -> None:
+    _open(page, "Turf knife, forged to shape", "blade")
+    page.get_by_role("radio", name="Forge", exact=True).click()
+    page.get_by_role("tab", name="Outline", exact=True).click()
     _settled(page)
 
 
@@ -107,9 +134,7 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "begin": ("light", (1280, 800), _begin),
     "design-light": ("light", (1280, 800), _twist),
     "design-dark": ("dark", (1280, 800), _twist),
-    "design-pile": ("light", (1280, 800), lambda page: _open(page, "Withy knife", "start")),
     "design-blade": ("light", (1280, 800), lambda page: _open(page, "Basketmaker's skew", "blade")),
-    "design-enlarged": ("dark", (1280, 800), _enlarged),
     "joined-bars": ("light", (1280, 800), _look("Punt builder's spoke knife", "start", "Window")),
     "joined-inside": ("dark", (1280, 800), _inside),
     "four-way": (
@@ -119,6 +144,10 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     ),
     "tiles-sums": ("light", (1280, 800), _look("Marsh star", "8", "Section", _sum)),
     "layers": ("light", (1280, 800), _look("Skein shave, clad in twists", "blade", "Layers")),
+    "blade-forged": ("light", (1280, 800), _forged),
+    "grind-core-line": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Core line", _point)),
+    "grind-tolerances": ("dark", (1280, 800), _grind("Osier peeler, well centred", "Tolerances", _study)),
+    "grind-test-etch": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Test etch")),
     "what-if": ("light", (1280, 800), _what_if),
     "side-by-side": ("dark", (1280, 800), _compare),
     "design-tablet": ("light", (1024, 768), lambda page: _open(page, "Thatcher's eave knife", "3")),
@@ -136,8 +165,6 @@ def main() -> None:
             page.goto(address)
             button = page.get_by_role("button", name="Enter the demo shop")
             expect(button).to_be_visible()
-            if name == "bench-light":
-                page.screenshot(path=OUT / "sign-in.png")
             button.click()
             expect(page.get_by_role("heading", name="On the bench")).to_be_visible()
             _settled(page)

@@ -80,6 +80,19 @@ class MeasureTests(ApiCase):
         self.assertGreater(found["heel"], 0)
         self.assertGreater(found["stretch"], 1.0)
 
+    def test_an_offcut_becomes_a_bar_of_its_own(self) -> None:
+        """Forged again, it is as long, wide and thick as it was said to be."""
+        document = laminate()
+        document["blade"]["place"] = {"x": 25.0, "y": -18.0}
+        listed = self.measures(document)["offcuts"]
+        self.assertGreater(len(listed), 1)
+        for o in listed:
+            made = self.send("post", "/api/blade/offcut", {"document": document, "name": o["name"]}).json()["document"]
+            row = self.send("post", "/api/predict/ledger", {"document": made}).json()["rows"][-1]
+            for size in ("length", "width", "thickness"):
+                self.assertAlmostEqual(row[size], o[size], 3, f"{o['name']} {size}")
+        self.assertEqual(self.send("post", "/api/blade/offcut", {"document": document, "name": "middle"}).status_code, 422)
+
     def test_sections(self) -> None:
         found = self.send("post", "/api/blade/sections", {"document": laminate(), "stations": 9}).json()
         self.assertEqual(len(found), 9)

@@ -12,7 +12,6 @@ from varistrat.core.blade.forging import ForgeMap, Stock
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.measures import offcuts
 from varistrat.core.blade.model import FORMAT, Blade, read_blade
-from varistrat.core.blade.place import STRETCH_MOST
 from varistrat.core.errors import InputError
 from varistrat.core.pattern.picture import PREVIEW, draw
 from varistrat.core.pattern.views import BladeView
@@ -176,9 +175,13 @@ class FindingTests(SimpleTestCase):
         plain = self.cut_from(260.0)
         self.assertIn("stretched", self.codes(plain))
         assert plain.placed.forge_map
-        self.assertGreater(plain.placed.forge_map.stretch()[0], STRETCH_MOST)
+        self.assertGreater(plain.placed.forge_map.stretch()[0], 6.0)
         for part in (1.0, 1.5):
             self.assertNotIn("stretched", self.codes(self.cut_from(260.0, side="spine", cut=part * 32)))
+
+    def test_how_far_is_too_far_is_the_smiths_to_say(self) -> None:
+        strict = self.cut_from(260.0, side="spine", cut=40.0, blank={"allowance": 0.5, "stretch_most": 1.1})
+        self.assertIn("stretched", self.codes(strict))
 
     def test_a_bar_too_short(self) -> None:
         found = [f for f in self.cut_from(60.0).placed.checks() if f.code == "bar_too_short"]

@@ -15,6 +15,11 @@ class LightTests(BrowserCase):
             self.page.locator(f"[data-chosen-id='{chosen}']").click()
             self.settled()
             self.assertEqual(self.serious(), [], f"design, {chosen}")
+        self.page.get_by_role("link", name="Grind", exact=True).click()
+        for tab in ("Core line", "Tolerances", "Test etch", "Bevel plan", "Edge and weight"):
+            self.page.get_by_role("tab", name=tab, exact=True).click()
+            self.settled()
+            self.assertEqual(self.serious(), [], f"grind, {tab}")
         self.page.keyboard.press("?")
         expect(self.page.get_by_role("heading", name="How it works")).to_be_visible()
         self.page.wait_for_timeout(300)
@@ -26,6 +31,16 @@ class LightTests(BrowserCase):
         self.page.get_by_role("link", name="Steels").click()
         expect(self.page.get_by_role("heading", name="Steels")).to_be_visible()
         self.assertEqual(self.serious(), [], "steels")
+
+    def test_axe_finds_nothing_serious_where_the_core_is_steered(self) -> None:
+        self.open("Osier peeler, core off centre")
+        self.page.get_by_role("link", name="Grind", exact=True).click()
+        expect(self.page.get_by_test_id("steered")).to_be_visible()
+        self.assertEqual(self.serious(), [], "test etch")
+        self.page.get_by_role("button", name="Pick on a photo").click()
+        expect(self.page.get_by_role("dialog")).to_be_visible()
+        self.page.wait_for_timeout(300)
+        self.assertEqual(self.serious(), [], "photo")
 
     def test_buttons_and_fields_can_be_hit_with_a_thumb(self) -> None:
         self.open("Sedge knife, bold twist")

@@ -3,6 +3,7 @@
 from playwright.sync_api import expect
 
 from tests.e2e.base import BrowserCase
+from varistrat.core.starters import STARTERS
 from varistrat.designs.models import Design, Sheet
 from varistrat.designs.services import sheets
 
@@ -299,7 +300,7 @@ class BeginTests(BrowserCase):
         self.enter()
         self.page.get_by_role("button", name="New design").click()
         dialog = self.page.get_by_role("dialog")
-        expect(dialog.get_by_role("listitem")).to_have_count(18)
+        expect(dialog.get_by_role("listitem")).to_have_count(len(STARTERS))
         for name in ("Ladder", "Dimples", "Opposed twists", "Bias W", "Crushed W", "Feather", "Four-way mosaic", "Tiled mosaic"):
             expect(dialog.get_by_text(name, exact=True)).to_be_visible()
         first = dialog.get_by_role("listitem").first.locator("img")

@@ -180,6 +180,7 @@ _FAMILIES = (
 _LAMINATES = (
     _family("five_layer", "Core between nickel shims", "Clad, thin nickel, hard core, nickel, clad: a bright line above the edge, and the carbon stays in the core.", m.five_layer()),
     _family("slot_core", "Core let into a slot", "A hard bar let into the edge of a mild one: hard edge, the spine closed and soft.", m.slot_core()),
+    _family("jacket", "Jacketed core", "A hard bar inside a bored mild one: soft all round, the edge ground free.", m.jacket(), DEFAULT_BLADE | {"place": {"y": -14.0}}),
     _family("scarfed", "Scarfed edge", "A hard edge welded to a figured body along a leaning joint: it shows higher on one side.", m.scarfed()),
     _family("edge_bar", "Edge bar beside a twist", "A hard bar welded along a twisted one: one steel at the edge, pattern above.", m.edge_bar()),
 )  # fmt: skip

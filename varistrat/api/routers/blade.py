@@ -16,6 +16,8 @@ from varistrat.api.schemas import (
     DocumentIn,
     MeasuresIn,
     MeasuresOut,
+    OffcutBarOut,
+    OffcutIn,
     PhotoIn,
     PhotoOut,
     SectionOut,
@@ -23,10 +25,21 @@ from varistrat.api.schemas import (
     SteeredOut,
     StudyIn,
 )
+from varistrat.core.bars.recipe import Recipe
 from varistrat.core.blade.belts import BELTS, Belt, bevel_plan
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import SIDES
-from varistrat.core.blade.measures import HANDLES, Handle, balance, behind_edge, included_angle, offcuts, sections, stations_where_ground
+from varistrat.core.blade.measures import (
+    HANDLES,
+    Handle,
+    balance,
+    behind_edge,
+    included_angle,
+    offcut_bar,
+    offcuts,
+    sections,
+    stations_where_ground,
+)
 from varistrat.core.document import Document, stations_json
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.blade_outline import outline_rings
@@ -113,6 +126,17 @@ def measures(request: HttpRequest, asked: MeasuresIn) -> Any:
         "edge": np.column_stack([curves.edge_x, curves.edge_y]).round(3).tolist(),
         "spine": np.column_stack([curves.spine_x, curves.spine_y]).round(3).tolist(), "handles": list(HANDLES),
     }  # fmt: skip
+
+
+@router.post("/offcut", response={200: OffcutBarOut, **PROBLEMS})
+def offcut(request: HttpRequest, asked: OffcutIn) -> Any:
+    """One of the offcuts that `measures` lists as the document of a bar of its own."""
+    cut = _cut(asked.document)
+    found = {o.name: o for o in offcuts(cut.placed)}
+    if asked.name not in found:
+        raise InputError.at("name", f"there is no offcut called {asked.name}", "choose one that is there")
+    bar = offcut_bar(cut.placed, found[asked.name], asked.document.carried_out().bar)
+    return {"document": Document(recipe=Recipe(name=f"{asked.document.recipe.name} {asked.name}".strip()[:200], bar=bar)).as_json()}
 
 
 def _bevel(cut: Cut, side: str, takes: list[float] | None) -> dict[str, Any]:

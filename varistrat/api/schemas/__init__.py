@@ -598,6 +598,15 @@ class OffcutOut(Schema):
     mass: float
 
 
+class OffcutIn(Schema):
+    document: Document
+    name: str = Field(max_length=40)
+
+
+class OffcutBarOut(Schema):
+    document: dict[str, Any]
+
+
 class BeltOut(Schema):
     belt: str
     takes: float

@@ -4,11 +4,12 @@ Lengths mm, volumes mm3, masses g, angles degrees. Derived in docs/physics.md#me
 """
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, Literal
 
 import numpy as np
 
 from varistrat.core.bars.points import Array
+from varistrat.core.bars.recipe import BarRecipe, bar_as_json, parse
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.place import Placed
 from varistrat.core.findings import Finding
@@ -217,6 +218,24 @@ def offcuts(placed: Placed, kerf: float = 2.0) -> list[Offcut]:
             Offcut("spine side" if sy > 0 else "edge side", used, back - kerf, t),
         ]
     return [o for o in found if o.length >= KEEP and o.width >= KEEP]
+
+
+def offcut_bar(placed: Placed, offcut: Offcut, bar: BarRecipe) -> BarRecipe:
+    """The offcut as a bar of its own: the recipe of the whole, cut down to it."""
+    whole = placed.bar
+    sx, sy, _ = placed.signs
+    more: list[dict[str, Any]] = []
+    if offcut.name in ("heel end", "tip end"):
+        at_start = (offcut.name == "heel end") == (sx > 0)
+        more.append({"kind": "trim", ("end" if at_start else "start"): whole.length - offcut.length})
+    else:
+        in_front = (offcut.name == "edge side") == (sy > 0)
+        x = np.linspace(0, placed.geometry.length, 50)
+        along = placed.to_bar(x, placed.geometry.curves.edge(x), np.zeros_like(x))[0]
+        start = float(np.clip(along.min(), 0, whole.length - offcut.length))
+        more.append({"kind": "trim", "start": start, "end": whole.length - start - offcut.length})
+        more.append({"kind": "grind", ("back" if in_front else "front"): whole.width - offcut.width})
+    return parse(BarRecipe, {**bar_as_json(bar), "steps": [*bar_as_json(bar).get("steps", []), *more], "note": f"offcut, {offcut.name}"})
 
 
 @dataclass(frozen=True)

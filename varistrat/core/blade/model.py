@@ -155,6 +155,7 @@ class Forging(Model):
     spine_thickness: Mm0 | Taper | None = None
     skin: Mm0 = Field(0.0, **shown("Skin to lose", "mm", "decarburised, per side"))
     point_cut: PointCut = PointCut()
+    stretch_most: Annotated[float, Field(ge=1, le=1000)] = Field(6.0, **shown("Drawn out at most", "times", "before the pattern smears"))
 
     @model_validator(mode="after")
     def _complete(self) -> "Forging":

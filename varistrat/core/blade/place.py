@@ -23,9 +23,6 @@ from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MIN_MM
 
-STRETCH_MOST = 6.0
-"""Drawn out beyond this many times, a pattern smears."""
-
 
 @dataclass(frozen=True)
 class Placed:
@@ -116,13 +113,14 @@ class Placed:
         if over > 0.05:
             found.append(_off_bar(over, "forged blank", self.bar, self.geometry))
         most, at = forged.stretch()
-        if most > STRETCH_MOST:
+        limit = self.geometry.blade.forging.stretch_most
+        if most > limit:
             found.append(
                 Finding(
                     "stretched", "care", f"The steel is drawn to {most:.1f} times its length {at:.0f} mm from the heel.",
-                    f"Beyond {STRETCH_MOST:g} times the pattern smears and layers thin out and part. A point that is only drawn out takes its tip from very little steel.",
+                    f"Beyond {limit:g} times the pattern smears and layers thin out and part. A point that is only drawn out takes its tip from very little steel.",
                     f"Cut the bar's end at an angle first: a point cut of about {self.bar.width:.0f} to {1.5 * self.bar.width:.0f} mm.",
-                    field="forging.point_cut.length", value=most, limit=STRETCH_MOST, unit="",
+                    field="forging.point_cut.length", value=most, limit=limit, unit="",
                 )
             )  # fmt: skip
         return found

@@ -698,6 +698,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/blade/offcut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Offcut
+         * @description One of the offcuts that `measures` lists as the document of a bar of its own.
+         */
+        post: operations["varistrat_api_routers_blade_offcut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/blade/study": {
         parameters: {
             query?: never;
@@ -1277,7 +1297,8 @@ export interface components {
              *       "point_cut": {
              *         "length": 0,
              *         "side": "none"
-             *       }
+             *       },
+             *       "stretch_most": 6
              *     }
              */
             forging?: components["schemas"]["Forging"];
@@ -1515,7 +1536,7 @@ export interface components {
              *       "core_share": 0.015,
              *       "dip": 0.1,
              *       "cup": 0.05,
-             *       "twist": 0.4,
+             *       "twist": 0.2,
              *       "uneven": 0.08,
              *       "edge": 0.06,
              *       "flow": 0.02,
@@ -1769,6 +1790,12 @@ export interface components {
              *     }
              */
             point_cut?: components["schemas"]["PointCut"];
+            /**
+             * Drawn out at most
+             * @description before the pattern smears
+             * @default 6
+             */
+            stretch_most?: number;
         };
         /**
          * Fuller
@@ -2323,7 +2350,7 @@ export interface components {
             cup?: number;
             /**
              * Twist
-             * @default 0.4
+             * @default 0.2
              */
             twist?: number;
             /**
@@ -3736,6 +3763,19 @@ export interface components {
             above?: number[];
             /** Belts */
             belts?: number[] | null;
+        };
+        /** OffcutBarOut */
+        OffcutBarOut: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /** OffcutIn */
+        OffcutIn: {
+            document: components["schemas"]["Document"];
+            /** Name */
+            name: string;
         };
         /** StudyIn */
         StudyIn: {
@@ -7224,6 +7264,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MeasuresOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_blade_offcut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffcutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffcutBarOut"];
                 };
             };
             /** @description Unauthorized */

@@ -4,7 +4,7 @@ import { useMemo, useRef, useState } from "react";
 import { Link, NavLink, useParams } from "react-router";
 import { HeaderSlot } from "../../app/Header";
 import { api, ask, Problem } from "../../api/client";
-import type { Address, Catalogue, DesignFull, Ledger, Step } from "../../api/types";
+import type { Address, Catalogue, DesignFull, Document, Ledger, Step } from "../../api/types";
 import { Button } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { BladePanel } from "./BladePanel";
@@ -89,6 +89,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   const [ground, setGround] = useState(0);
   const [large, setLarge] = useState(false);
   const [at, setAt] = useState<number | null>(null);
+  const [preview, setPreview] = useState<Document["blade"] | null>(null);
   const [dialog, setDialog] = useState<"history" | "print" | "what-if" | null>(null);
   const toast = useToast();
 
@@ -120,7 +121,8 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   };
   const grinding = place === "grind";
   const hasCore = !!ledger?.summary?.core;
-  const core = useCore(document, !!document.blade && (grinding || (here === "blade" && hasCore)));
+  const laid = useMemo(() => (preview && grinding ? { ...document, blade: preview } : document), [document, preview, grinding]);
+  const core = useCore(laid, !!document.blade && (grinding || (here === "blade" && hasCore)));
   const row =
     ledger?.rows.find((r) => (here === "start" ? r.step === null : r.step === here)) ??
     (here === "blade" ? ledger?.rows.at(-1) : undefined);
@@ -246,7 +248,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
       />
       <main className="flex min-h-0 flex-1 flex-col max-[800px]:overflow-y-auto">
         <Stage
-          document={document}
+          document={laid}
           ledger={seen}
           stale={problems.length > 0}
           large={large}
@@ -265,6 +267,8 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
             onAt={setAt}
             change={change}
             undo={undo}
+            title={draft.name}
+            onPreview={setPreview}
           />
         ) : (
           <>

@@ -131,6 +131,15 @@ export function ForgeFields({ blade, at, put }: BladeFields) {
                   : "The tip is drawn out of very little steel."}
             </p>
           </div>
+          <Measure
+            label="Drawn out at most"
+            unit="times"
+            min={1}
+            value={forging.stretch_most ?? 6}
+            problem={at("forging.stretch_most")}
+            hint="beyond it, it is pointed out"
+            onChange={(v) => set({ stretch_most: v ?? 6 }, "stretch")}
+          />
           {cut.side && cut.side !== "none" ? (
             <Measure
               label="Over a length of"

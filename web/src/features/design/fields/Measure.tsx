@@ -18,6 +18,8 @@ export type MeasureProps = {
   max?: number;
   /** A slider under the field. */
   slider?: boolean;
+  /** From, to and step of the slider, where it does not follow the value. */
+  span?: [number, number, number];
   /** The label is only for those who cannot see where it stands. */
   bare?: boolean;
   /** The unit too is said by what it stands in. */
@@ -110,7 +112,9 @@ export function Measure(props: MeasureProps) {
         />
         <span className={props.narrow ? "sr-only" : "shrink-0 text-sm text-quiet"}>{mark}</span>
       </div>
-      {slider && typeof value === "number" ? (
+      {props.span && typeof value === "number" ? (
+        <Span label={label} value={value} onChange={onChange} span={props.span} />
+      ) : slider && typeof value === "number" ? (
         <Slide label={label} value={value} onChange={onChange} whole={whole} unit={unit} min={min} max={props.max} />
       ) : null}
       {error ? (
@@ -140,6 +144,33 @@ type SlideProps = {
   min: number;
   max?: number;
 };
+
+/** A slider that goes from one fixed end to the other. */
+function Span({
+  label,
+  value,
+  onChange,
+  span,
+}: {
+  label: string;
+  value: number;
+  onChange: (v: number) => void;
+  span: [number, number, number];
+}) {
+  const [from, to, step] = span;
+  return (
+    <input
+      type="range"
+      aria-label={`${label}, slider`}
+      className="mt-1 h-5 w-full"
+      min={from}
+      max={to}
+      step={step}
+      value={Math.min(to, Math.max(from, value))}
+      onChange={(e) => onChange(Math.round(Number(e.target.value) * 1e4) / 1e4)}
+    />
+  );
+}
 
 function Slide({ label, value, onChange, whole, unit, min, max }: SlideProps) {
   // the reach stands still while the hand is on it, else it would run away from the pointer

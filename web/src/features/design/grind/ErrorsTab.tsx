@@ -1,13 +1,24 @@
-import type { Blade, Document } from "../../../api/types";
+import type { Blade, Document, ProblemItem } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button } from "../../../ui";
-import { Dial } from "../looks/Dial";
+import { Measure } from "../fields/Measure";
+import { sentence } from "../fields/problems";
 import type { Change } from "../draft";
 import { anyError, ERRORS, type ErrorKind, mean, single } from "./errors";
 
-/** Errors as sliders, the line moving under the hand. */
-export function ErrorSliders({ document, blade, change }: { document: Document; blade: Blade; change: (c: Change) => void }) {
+/** Errors as numbers and sliders, the line moving under the hand. */
+export function ErrorSliders({
+  document,
+  blade,
+  problems,
+  change,
+}: {
+  document: Document;
+  blade: Blade;
+  problems: ProblemItem[];
+  change: (c: Change) => void;
+}) {
   const unit = useUnit();
   const put = (name: ErrorKind["name"], value: number) =>
     change({ type: "blade", blade: { ...blade, errors: { ...blade.errors, [name]: value } }, what: `errors.${name}` });
@@ -22,7 +33,7 @@ export function ErrorSliders({ document, blade, change }: { document: Document; 
       {ERRORS.map((e) => {
         const value = single(blade, e.name);
         return (
-          <div key={e.name} className="col-span-full">
+          <div key={e.name} className={value === null ? "col-span-full" : ""}>
             {value === null ? (
               <div className="flex items-center justify-between gap-2 text-sm text-quiet">
                 <span>
@@ -34,21 +45,16 @@ export function ErrorSliders({ document, blade, change }: { document: Document; 
                 </Button>
               </div>
             ) : (
-              <>
-                <Dial
-                  label={e.label}
-                  value={value}
-                  min={-e.reach}
-                  max={e.reach}
-                  step={e.step}
-                  says={says(e, value)}
-                  onChange={(v) => put(e.name, Math.round(v * 1e4) / 1e4)}
-                />
-                <p className="-mt-0.5 text-[0.8rem] leading-tight text-quiet">
-                  {e.hint}
-                  {e.name === "flow" && !forged ? "; this one is cut from the bar" : ""}
-                </p>
-              </>
+              <Measure
+                label={e.label}
+                unit={e.percent ? "%" : e.unit}
+                value={e.percent ? Math.round(value * 1e4) / 100 : value}
+                min={-1000}
+                span={e.percent ? [-100 * e.reach, 100 * e.reach, 100 * e.step] : [-e.reach, e.reach, e.step]}
+                hint={e.name === "flow" && !forged ? `${e.hint}; this one is cut from the bar` : e.hint}
+                problem={problems.filter((p) => p.path === `blade.errors.${e.name}`).map(sentence)[0]}
+                onChange={(v) => put(e.name, e.percent ? Math.round((v ?? 0) * 100) / 1e4 : (v ?? 0))}
+              />
             )}
           </div>
         );

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { useUnit } from "../../../app/session";
 import type { Document, Reading, Side, Steered } from "../../../api/types";
 import { length, UNIT_MARK } from "../../../lib/units";
-import { Button, Choice, Notice } from "../../../ui";
+import { Button, Choice, Notice, Segments } from "../../../ui";
 import { Measure } from "../fields/Measure";
 import { Fold } from "../Panel";
 import type { Change } from "../draft";
@@ -192,7 +192,20 @@ function AddStation({
 const HELPS = { edge_thickness: "the edge's thickness", off_middle: "each face from the tang's middle" };
 
 /** What the readings say, with their uncertainty, and what to take off where. */
-export function EtchSays({ steered, onTake, onRead }: { steered: Steered; onTake: () => void; onRead: () => void }) {
+export type Faces = "design" | "read" | "ground";
+
+export function EtchSays({
+  steered,
+  faces,
+  onFaces,
+  onTake,
+}: {
+  steered: Steered;
+  /** Which blade lies on the plate above. */
+  faces: Faces;
+  onFaces: (faces: Faces) => void;
+  onTake: () => void;
+}) {
   const unit = useUnit();
   const [offset = 0, offsetSd = 0] = steered.mean_offset;
   const [share = 0, shareSd = 0] = steered.mean_share;
@@ -225,12 +238,23 @@ export function EtchSays({ steered, onTake, onRead }: { steered: Steered; onTake
         </p>
       </div>
       <Correction steered={steered} />
-      <div className="flex flex-col gap-2">
-        <Button kind="main" onClick={onTake}>
-          Show the blade ground so
-        </Button>
-        <Button onClick={onRead}>Show it as it was read</Button>
+      <div>
+        <h3 className="mb-1 text-sm font-semibold text-quiet">On the faces above, before and after</h3>
+        <Segments<Faces>
+          label="On the faces above"
+          value={faces}
+          snug
+          options={[
+            { value: "design", label: "as designed" },
+            { value: "read", label: "as read" },
+            { value: "ground", label: "ground so" },
+          ]}
+          onChange={onFaces}
+        />
       </div>
+      <Button kind="main" onClick={onTake}>
+        Take the grinding over
+      </Button>
     </div>
   );
 }

@@ -10,7 +10,7 @@ import { useWorkedOut } from "../usePrediction";
 import { AimFields } from "./AimFields";
 import { CoreChart, type Dot, Legend, type Spread, type Trail } from "./CoreChart";
 import { ErrorSliders } from "./ErrorsTab";
-import { EtchSays, ReadingsTable } from "./EtchTab";
+import { EtchSays, type Faces, ReadingsTable } from "./EtchTab";
 import { lineHeight, ofSide } from "./line";
 import { BehindChart, BeltFields, BevelPlan, HandleFields, Offcuts, Weights } from "./MeasuresTab";
 import { PhotoPicker } from "./PhotoPicker";
@@ -32,6 +32,8 @@ export function GrindPlace({
   onAt,
   change,
   undo,
+  title,
+  onPreview,
 }: {
   document: Document;
   ledger: Ledger | null;
@@ -42,6 +44,10 @@ export function GrindPlace({
   onAt: (x: number | null) => void;
   change: (c: Change) => void;
   undo: () => void;
+  /** The design's name. */
+  title: string;
+  /** Another blade to lay on the plate instead of the design's own, for looking at only. */
+  onPreview: (blade: Document["blade"] | null) => void;
 }) {
   const [tab, setTab] = useState<Tab>(document.readings?.heights?.length ? "Test etch" : "Core line");
   const toast = useToast();
@@ -56,6 +62,13 @@ export function GrindPlace({
   const reading = tab === "Test etch" && !!document.readings?.heights?.length && !!core?.flat;
   const { aim, sizes, readings } = document;
   const steered = useAsking<Steered>("/api/blade/steer", { document: { recipe, blade, off, aim, sizes, readings } }, reading);
+  const [faces, setFaces] = useState<Faces>("design");
+  const previewed = tab === "Test etch" && reading ? steered.data : null;
+  useEffect(() => {
+    const other = faces === "read" ? previewed?.as_read : faces === "ground" ? previewed?.corrected : null;
+    onPreview((other as Document["blade"] | undefined) ?? null);
+  }, [faces, previewed, onPreview]);
+  useEffect(() => () => onPreview(null), [onPreview]);
   const length = ledger?.shape?.length ?? 100;
   const [lastAt, setLastAt] = useState<number | null>(null);
   useEffect(() => {
@@ -148,10 +161,18 @@ export function GrindPlace({
   const m = measures.data;
   const noCore = core && !stations.length;
   const needsCore = tab === "Core line" || tab === "Tolerances" || tab === "Test etch";
-  const take = (next: Steered["corrected"], said: string) => {
+  const take = (next: Steered["corrected"] | undefined) => {
+    if (!next) return;
     change({ type: "document", document: { ...document, blade: next as Document["blade"] } });
-    toast(said, undo);
+    toast("The blade is now as read, and ground as advised.", undo);
   };
+  const keep = (name: string) =>
+    ask(api.POST("/api/blade/offcut", { body: { document, name } }))
+      .then((made) =>
+        ask(api.POST("/api/designs", { body: { document: made.document as Document, name: `${title}: ${name}`.slice(0, 200) } })),
+      )
+      .then(() => toast(`The ${name} lies on the bench as a bar of its own.`))
+      .catch((e) => toast(whatWentWrong(e)));
 
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-panel max-[800px]:flex-none">
@@ -184,7 +205,7 @@ export function GrindPlace({
               <Fold title="what is wanted of the line">
                 <AimFields document={document} band={core?.band ?? null} change={change} />
               </Fold>
-              <ErrorSliders document={document} blade={blade} change={change} />
+              <ErrorSliders document={document} blade={blade} problems={problems} change={change} />
             </Shell>
           ) : tab === "Tolerances" ? (
             <Shell title="Your usual errors">
@@ -270,8 +291,12 @@ export function GrindPlace({
               {steered.data && reading && !steered.why ? (
                 <EtchSays
                   steered={steered.data}
-                  onTake={() => steered.data && take(steered.data.corrected, "The blade is shown ground as advised.")}
-                  onRead={() => steered.data && take(steered.data.as_read, "The blade is shown as it was read.")}
+                  faces={faces}
+                  onFaces={setFaces}
+                  onTake={() => {
+                    setFaces("design");
+                    take(steered.data?.corrected);
+                  }}
                 />
               ) : reading ? null : (
                 <p className="text-quiet">
@@ -283,7 +308,7 @@ export function GrindPlace({
           ) : tab === "Edge and weight" && m ? (
             <>
               <Weights measures={m} />
-              <Offcuts measures={m} />
+              <Offcuts measures={m} onKeep={(name) => void keep(name)} />
               {core ? <EdgeSteels core={core} /> : null}
             </>
           ) : tab === "Bevel plan" ? (

@@ -91,7 +91,7 @@ export function Weights({ measures }: { measures: Measures }) {
   );
 }
 
-export function Offcuts({ measures }: { measures: Measures }) {
+export function Offcuts({ measures, onKeep }: { measures: Measures; onKeep: (name: string) => void }) {
   const unit = useUnit();
   return (
     <div>
@@ -104,8 +104,13 @@ export function Offcuts({ measures }: { measures: Measures }) {
                 <span>{o.name}</span>
                 <span className="font-mono">{grams(o.mass)}</span>
               </span>
-              <span className="block text-right font-mono text-sm text-quiet">
-                {lengthText(o.length, unit)} × {lengthText(o.width, unit)} × {length(o.thickness, unit)}
+              <span className="flex items-center justify-between gap-2">
+                <Button compact kind="quiet" onClick={() => onKeep(o.name)}>
+                  Keep as a bar
+                </Button>
+                <span className="text-right font-mono text-sm text-quiet">
+                  {lengthText(o.length, unit)} × {lengthText(o.width, unit)} × {length(o.thickness, unit)}
+                </span>
               </span>
             </li>
           ))}

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { useUnit } from "../../../app/session";
-import type { CoreLine } from "../../../api/types";
-import { length } from "../../../lib/units";
+import type { CoreLine, Side } from "../../../api/types";
+import { length, percent } from "../../../lib/units";
 
 /** First or second grade with its reason, the stations at risk, and the steel at the edge. */
 export function Standing({ core, children }: { core: CoreLine; children?: ReactNode }) {
@@ -29,7 +29,7 @@ export function Standing({ core, children }: { core: CoreLine; children?: ReactN
               {grade.apart >= 0 ? "+" : "−"}
               {length(Math.abs(grade.apart), unit)}
             </span>{" "}
-            against left in the mean.
+            against left in the mean. Clad covers {cladShare(core, "left")} of the height left, {cladShare(core, "right")} right.
           </p>
         </div>
       ) : (
@@ -39,6 +39,11 @@ export function Standing({ core, children }: { core: CoreLine; children?: ReactN
       <EdgeSteels core={core} />
     </div>
   );
+}
+
+function cladShare(core: CoreLine, side: Side): string {
+  const mine = core.stations.filter((s) => s.side === side && s.x >= core.band.start && s.x <= core.band.end);
+  return percent(mine.reduce((sum, s) => sum + s.clad_share, 0) / Math.max(1, mine.length));
 }
 
 /** Which steel is in the middle of the edge, stretch by stretch. */
