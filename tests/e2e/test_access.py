@@ -38,7 +38,7 @@ class LightTests(BrowserCase):
         expect(self.page.get_by_test_id("steered")).to_be_visible()
         self.assertEqual(self.serious(), [], "test etch")
         self.page.get_by_role("button", name="Pick on a photo").click()
-        expect(self.page.get_by_role("dialog")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="Pick the core line on a photo")).to_be_visible()
         self.page.wait_for_timeout(300)
         self.assertEqual(self.serious(), [], "photo")
 

@@ -222,7 +222,7 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
     (
         "Hedge bill, scarfed edge",
         "A hard edge on a leaning joint under a figured body: the joint stands higher on the right than on the left.",
-        _made(m.scarfed(), blade("clipped", 168.0, 33.0, (4.5, 4.0, 2.4), 0.4, bevel=29.0, point=0.4)),
+        _made(m.scarfed(), blade("clipped", 168.0, 33.0, (4.5, 4.0, 2.4), 0.4, bevel=29.0, point=0.4)) | {"aim": {"low": 6.0, "high": 16.0, "difference": 5.0}},
     ),
     ("Turf knife, forged to shape", "Layers on edge, drawn out to the outline from a bar cut at an angle: they follow the belly round the point.", _forged()),
 )  # fmt: skip

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
-import { Link, NavLink, useParams } from "react-router";
+import { Link, NavLink, useNavigate, useParams } from "react-router";
 import { HeaderSlot } from "../../app/Header";
 import { api, ask, Problem } from "../../api/client";
 import type { Address, Catalogue, DesignFull, Document, Ledger, Step } from "../../api/types";
@@ -92,6 +92,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   const [preview, setPreview] = useState<Document["blade"] | null>(null);
   const [dialog, setDialog] = useState<"history" | "print" | "what-if" | null>(null);
   const toast = useToast();
+  const navigate = useNavigate();
 
   const refused = answer.failure?.kind === "invalid" ? answer.failure.problems : [];
   const problems = useMemo(
@@ -180,6 +181,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
     d: () => window.document.querySelector<HTMLElement>('[aria-label="Ground off the face"]')?.focus(),
     "[": () => setGround((g) => Math.max(0, g - 0.1)),
     w: () => setDialog("what-if"),
+    g: () => navigate(grinding ? `/design/${design.id}` : `/design/${design.id}/grind`),
     u: () => bar.length && open(bar.slice(0, -1)),
     "]": () => setGround((g) => Math.min(row?.thickness ?? 0, g + 0.1)),
   });
@@ -249,6 +251,9 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
       <main className="flex min-h-0 flex-1 flex-col max-[800px]:overflow-y-auto">
         <Stage
           document={laid}
+          note={
+            laid === document ? undefined : "The faces show another blade than the design's; the figures below are the design's."
+          }
           ledger={seen}
           stale={problems.length > 0}
           large={large}

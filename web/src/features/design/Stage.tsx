@@ -25,6 +25,7 @@ export function Stage({
   core,
   at,
   onAt,
+  note,
 }: {
   document: Document;
   ledger: Ledger | null;
@@ -37,6 +38,8 @@ export function Stage({
   /** The station pointed at, mm from the heel. */
   at?: number | null;
   onAt?: (x: number | null) => void;
+  /** Said beside the faces when they are not the design's own. */
+  note?: string;
 }) {
   const [ref, size] = useSize<HTMLDivElement>();
   const shape = ledger?.shape ?? null;
@@ -70,6 +73,7 @@ export function Stage({
         </div>
       </div>
       <div className="flex w-[17.5rem] flex-col gap-1 overflow-y-auto border-l border-plate-line px-4 py-2 max-[1100px]:w-66 max-[760px]:w-auto max-[760px]:border-t max-[760px]:border-l-0">
+        {note ? <p className="rounded-lg border border-plate-line px-3 py-1.5 text-[#ffd08a]">{note}</p> : null}
         <Facts ledger={ledger} />
         <div className="no-print mt-auto">
           <Button kind="plate" onClick={onLarge} pressed={large}>

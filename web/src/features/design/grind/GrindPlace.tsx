@@ -261,6 +261,7 @@ export function GrindPlace({
           )}
         </div>
         <aside
+          key={tab}
           // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
           tabIndex={0}
           aria-label="What it comes to"
