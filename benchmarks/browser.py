@@ -201,7 +201,7 @@ def _core_line(page: Page, address: str) -> list[Row]:
     page.evaluate(_LINE)
     took = []
     for i in range(TRIES):
-        page.evaluate(_NUDGE, str(0.002 * (i + 1)))
+        page.evaluate(_NUDGE, str(0.2 * (i + 1)))
         page.wait_for_timeout(1200)
         took.append(page.evaluate("(window.seen[0] ?? NaN) - window.start"))
     return [

@@ -20,7 +20,7 @@ from varistrat.core.blade.model import Blade
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.laminate.aim import Aim
 from varistrat.core.laminate.edge import edge_findings
-from varistrat.core.laminate.exposure import Station
+from varistrat.core.laminate.exposure import SCREEN, Station
 from varistrat.core.laminate.steering import Readings
 from varistrat.core.laminate.study import Sizes
 from varistrat.core.limits import MAX_BARS, MAX_NESTING, MAX_STEPS
@@ -222,8 +222,6 @@ class Worked:
         return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry)]
 
 
-SCREEN_SCAN = 129
-"""Heights looked at for the screen: a strip narrower than 1/128 of the height may be missed there."""
 _BAR = re.compile(r"recipe\.bar((?:\.start\.bars\[\d+\])*)\.steps\[(\d+)\]")
 
 
@@ -250,7 +248,7 @@ def label(bar: BarRecipe) -> str:
 def stations_json(cut: Cut, n: int) -> list[dict[str, Any]]:
     """The core line for the screen, where heights are told square to the edge."""
     curves = cut.geometry.curves
-    found = list(cut.exposure(n, SCREEN_SCAN))
+    found = list(cut.exposure(n, SCREEN))
     x = np.array([s.x for s in found])
     slants, edge = np.cos(curves.edge_angle(x)), curves.edge(x)
     return [_station_json(s, float(c)) | {"edge": float(y)} for s, c, y in zip(found, slants, edge, strict=True)]

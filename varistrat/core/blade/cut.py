@@ -15,7 +15,7 @@ from varistrat.core.blade.model import Blade
 from varistrat.core.blade.place import Placed
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.core import Core, find_core
-from varistrat.core.laminate.exposure import SCAN, Station, expose, expose_laminate, stations
+from varistrat.core.laminate.exposure import EXACT, Fineness, Station, expose, expose_laminate, stations
 from varistrat.core.pattern.picture import Subject
 
 
@@ -111,11 +111,11 @@ class Cut:
             s = np.where(p.settled >= 0, 1e6, s)
         return s.reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))
 
-    def exposure(self, n: int, scan: int = SCAN) -> Iterator[Station]:
-        """The core line at n stations, scanned at so many heights. Raises InputError when there is no core."""
+    def exposure(self, n: int, fine: Fineness = EXACT) -> Iterator[Station]:
+        """The core line at n stations. Raises InputError when there is no core."""
         geometry = self.placed.geometry
         if geometry.blade.laminate:
-            yield from expose_laminate(geometry, n, scan)
+            yield from expose_laminate(geometry, n, fine)
             return
         if self.part is None:
             raise InputError.at(
@@ -134,7 +134,7 @@ class Cut:
         across = (np.arange(200) + 0.5) / 200
         z = faces.left[:, None] + across * faces.thickness[:, None]
         inside = self.depth(x[:, None], np.zeros((len(x), 1)), z) >= 0
-        yield from expose(geometry, x, depth, inside.mean(axis=1) * faces.thickness, scan)
+        yield from expose(geometry, x, depth, inside.mean(axis=1) * faces.thickness, fine)
 
 
 def _own_bar(blade: Blade) -> Forged:

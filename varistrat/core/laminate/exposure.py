@@ -15,8 +15,19 @@ from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES, Faces, Geometry, Side
 
 State = Literal["none", "line", "strip", "spine"]
-SCAN = 513
-ROUNDS = 27
+
+
+@dataclass(frozen=True)
+class Fineness:
+    """How many heights are looked at, and how often what lies between two of them is halved."""
+
+    scan: int
+    rounds: int
+
+
+EXACT = Fineness(513, 27)
+SCREEN = Fineness(129, 14)
+"""Good to a ten-thousandth of a mm; a strip narrower than 1/128 of the height may be missed."""
 
 Depth = Callable[[Array, Array], tuple[Array, Array]]
 """(x, h) -> how far inside the core the right and the left face lie, mm; negative: clad."""
@@ -57,7 +68,7 @@ def stations(geometry: Geometry, n: int) -> Array:
     return (np.arange(n) + 0.5) * geometry.length / n
 
 
-def expose_laminate(geometry: Geometry, n: int, scan: int = SCAN) -> Iterator[Station]:
+def expose_laminate(geometry: Geometry, n: int, fine: Fineness = EXACT) -> Iterator[Station]:
     """Core line of a plain three-layer laminate, right before left at each of n stations."""
     assert geometry.blade.laminate
     planned = geometry.blade.laminate.core.share
@@ -70,25 +81,27 @@ def expose_laminate(geometry: Geometry, n: int, scan: int = SCAN) -> Iterator[St
     f = geometry.faces(x, np.zeros_like(x))
     c = geometry.core_share(planned, x, f.forged) * f.forged / 2
     at_edge = np.maximum(0, np.minimum(f.right, f.layers + c) - np.maximum(f.left, f.layers - c))
-    return expose(geometry, x, depth, at_edge, scan)
+    return expose(geometry, x, depth, at_edge, fine)
 
 
-def expose(geometry: Geometry, x: Array, depth: Depth, at_edge: Array, scan: int = SCAN) -> Iterator[Station]:
-    """Intervals where `depth` >= 0, by a scan of so many heights, then halving to 1e-11 of the height."""
+def expose(geometry: Geometry, x: Array, depth: Depth, at_edge: Array, fine: Fineness = EXACT) -> Iterator[Station]:
+    """Intervals where `depth` >= 0, by a scan in height, then halving (EXACT: to 1e-11 of the height)."""
     height = geometry.height(x)
-    u = np.linspace(0, 1, scan)
+    u = np.linspace(0, 1, fine.scan)
     inside = [d >= 0 for d in depth(x[:, None], u * height[:, None])]
-    found = {side: _intervals(x, height, u, inside[i], depth, i) for i, side in enumerate(SIDES)}
+    found = {side: _intervals(x, height, u, inside[i], depth, i, fine.rounds) for i, side in enumerate(SIDES)}
     for i in range(len(x)):
         for side in SIDES:
             yield Station(float(x[i]), side, float(height[i]), found[side][i], float(at_edge[i]))
 
 
-def _intervals(x: Array, height: Array, u: Array, inside: Array, depth: Depth, side: int) -> list[tuple[tuple[float, float], ...]]:
+def _intervals(
+    x: Array, height: Array, u: Array, inside: Array, depth: Depth, side: int, rounds: int
+) -> list[tuple[tuple[float, float], ...]]:
     row, cell = np.nonzero(inside[:, 1:] != inside[:, :-1])
     low, high = u[cell] * height[row], u[cell + 1] * height[row]
     starts_inside = inside[row, cell]
-    for _ in range(ROUNDS):
+    for _ in range(rounds):
         mid = (low + high) / 2
         same = (depth(x[row], mid)[side] >= 0) == starts_inside
         low, high = np.where(same, mid, low), np.where(same, high, mid)

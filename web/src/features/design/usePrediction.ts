@@ -1,5 +1,5 @@
-import { useEffect, useMemo, useRef, useState } from "react";
-import { api, ask, fetchPicture, lane, Problem, Unreachable } from "../../api/client";
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { api, ask, fetchPicture, lane, post, Problem, Unreachable } from "../../api/client";
 import type { Address, CoreLine, Document, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
 
 export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
@@ -31,8 +31,9 @@ type Job<T> = {
  * Asks for what belongs to the job's key, one question at a time; the last answer stays until the
  * next is there. While a slider moves, a patient job is finished and shown before the newest is
  * asked for, so that the picture keeps following the hand; an impatient one is dropped.
+ * `useTurn`: when in the browser's round it is asked; in useLayoutEffect before all pictures.
  */
-function useAsked<T>(job: Job<T>, release?: (old: T) => void): Answer<T> {
+function useAsked<T>(job: Job<T>, release?: (old: T) => void, useTurn = useEffect): Answer<T> {
   const [answer, setAnswer] = useState<Answer<T>>({ data: null, failure: null, busy: true });
   const wanted = useRef(job);
   wanted.current = job;
@@ -76,7 +77,7 @@ function useAsked<T>(job: Job<T>, release?: (old: T) => void): Answer<T> {
     );
   });
 
-  useEffect(() => {
+  useTurn(() => {
     setAnswer((old) => (old.busy ? old : { ...old, busy: true }));
     if (running.current && !running.current.patient && running.current.key !== job.key) {
       running.current.stop.abort();
@@ -146,14 +147,20 @@ export function usePicture(
 export function useCore(document: Document, on: boolean): Answer<CoreLine> {
   const { recipe, blade, off, aim } = document;
   const key = on && blade ? JSON.stringify({ document: { recipe, blade, off, aim } }) : "";
-  return useAsked<CoreLine>({
-    key: key || "none",
-    work: (signal) =>
-      key
-        ? ask(api.POST("/api/blade/core", { body: { ...JSON.parse(key), stations: 60 }, signal }))
-        : Promise.reject(new DOMException("", "AbortError")),
-    patient: true,
-  });
+  return useAsked<CoreLine>(
+    {
+      key: key || "none",
+      work: async (signal) => {
+        if (!key) throw new DOMException("", "AbortError");
+        // straight to fetch: the line must be asked for before the pictures are
+        const answer = await post("/api/blade/core", { ...JSON.parse(key), stations: 60 }, signal);
+        return (await answer.json()) as CoreLine;
+      },
+      patient: true,
+    },
+    undefined,
+    useLayoutEffect,
+  );
 }
 
 /** Whatever the server works out from a body: asked again when it changes, once the hand rests. */
