@@ -47,6 +47,8 @@ def main(port: int) -> None:
         stderr=subprocess.DEVNULL,
     )
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    # threads that draw pictures hold the interpreter for moments only, so that a short question need not wait for a long one
+    sys.setswitchinterval(0.001)
     # the first picture should not pay for the noise tiles
     threading.Thread(target=noise, daemon=True).start()
     print(f"Varistrat is at http://localhost:{port}  (stop with Ctrl-C)", flush=True)

@@ -88,30 +88,22 @@ def expose(geometry: Geometry, x: Array, depth: Depth, at_edge: Array, fine: Fin
     """Intervals where `depth` >= 0, by a scan in height, then halving (EXACT: to 1e-11 of the height)."""
     height = geometry.height(x)
     u = np.linspace(0, 1, fine.scan)
-    inside = [d >= 0 for d in depth(x[:, None], u * height[:, None])]
-    found = {side: _intervals(x, height, u, inside[i], depth, i, fine.rounds) for i, side in enumerate(SIDES)}
-    for i in range(len(x)):
-        for side in SIDES:
-            yield Station(float(x[i]), side, float(height[i]), found[side][i], float(at_edge[i]))
-
-
-def _intervals(
-    x: Array, height: Array, u: Array, inside: Array, depth: Depth, side: int, rounds: int
-) -> list[tuple[tuple[float, float], ...]]:
-    row, cell = np.nonzero(inside[:, 1:] != inside[:, :-1])
+    inside = np.stack(depth(x[:, None], u * height[:, None])) >= 0
+    side, row, cell = np.nonzero(inside[:, :, 1:] != inside[:, :, :-1])
     low, high = u[cell] * height[row], u[cell + 1] * height[row]
-    starts_inside = inside[row, cell]
-    for _ in range(rounds):
+    starts_inside = inside[side, row, cell]
+    for _ in range(fine.rounds):
         mid = (low + high) / 2
-        same = (depth(x[row], mid)[side] >= 0) == starts_inside
+        same = (np.where(side == 0, *depth(x[row], mid)) >= 0) == starts_inside
         low, high = np.where(same, mid, low), np.where(same, high, mid)
-    marks = (low + high) / 2
-    out = []
+    marks: dict[tuple[int, int], list[float]] = {}
+    for s, r, h in zip(side.tolist(), row.tolist(), ((low + high) / 2).tolist(), strict=True):
+        marks.setdefault((r, s), []).append(h)
     for i in range(len(x)):
-        cuts = marks[row == i].tolist()
-        if inside[i, 0]:
-            cuts.insert(0, 0.0)
-        if inside[i, -1]:
-            cuts.append(float(height[i]))
-        out.append(tuple(zip(cuts[::2], cuts[1::2], strict=True)))
-    return out
+        for k, name in enumerate(SIDES):
+            cuts = marks.get((i, k), [])
+            if inside[k, i, 0]:
+                cuts = [0.0, *cuts]
+            if inside[k, i, -1]:
+                cuts = [*cuts, float(height[i])]
+            yield Station(float(x[i]), name, float(height[i]), tuple(zip(cuts[::2], cuts[1::2], strict=True)), float(at_edge[i]))

@@ -8,6 +8,14 @@ const AGAIN_MS = 3000;
 /** While the hand moves the faces come first: the ledger and the bar's own pictures wait this long. */
 const FACES_FIRST_MS = 90;
 
+/** The core line is a moment's work: while the hand moves the faces let it go first, but wait no longer than this. */
+const LINE_FIRST_MS = 60;
+let line: Promise<unknown> = Promise.resolve();
+
+function wait(ms: number): Promise<void> {
+  return new Promise((done) => window.setTimeout(done, ms));
+}
+
 function failureOf(e: unknown): Failure | null {
   if (e instanceof DOMException && e.name === "AbortError") return null;
   if (e instanceof Problem) {
@@ -135,7 +143,8 @@ export function usePicture(
       key: `${quality}${key}`,
       work: (signal) => {
         const size = quality === "preview" ? Math.round(px / 2) : px;
-        return fetchPicture(path, { ...body, px: size, quality }, name, signal);
+        const draw = () => fetchPicture(path, { ...body, px: size, quality }, name, signal);
+        return quality === "preview" ? Promise.race([line, wait(LINE_FIRST_MS)]).then(draw) : draw();
       },
       patient: quality === "preview",
     },
@@ -153,8 +162,9 @@ export function useCore(document: Document, on: boolean): Answer<CoreLine> {
       work: async (signal) => {
         if (!key) throw new DOMException("", "AbortError");
         // straight to fetch: the line must be asked for before the pictures are
-        const answer = await post("/api/blade/core", { ...JSON.parse(key), stations: 60 }, signal);
-        return (await answer.json()) as CoreLine;
+        const answer = post("/api/blade/core", { ...JSON.parse(key), stations: 60 }, signal).then((r) => r.json());
+        line = answer.catch(() => undefined);
+        return (await answer) as CoreLine;
       },
       patient: true,
     },
