@@ -172,7 +172,7 @@ class DocumentTests(TestCase):
         assert worked.cut
         vertical = next(iter(worked.cut.exposure(24))).shown[0][1]
         shown = worked.summary()["core"][0]["shown"][0][1]
-        self.assertAlmostEqual(shown, 0.8 * vertical, 6)
+        self.assertAlmostEqual(shown, 0.8 * vertical, 3)
 
     def test_summary_figures(self) -> None:
         worked = Worked.of(read_document(STARTERS["three_layer"].document()))

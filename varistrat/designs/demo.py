@@ -47,6 +47,8 @@ def _peeler(**blade_more: Any) -> Json:
     return design(bar["start"], bar["steps"], blade("drop_point", 152.0, 30.0, (4.2, 3.7, 2.2), 0.4, **blade_more))
 
 
+WANTED = {"aim": {"low": 3.0, "high": 11.5, "difference": 3.0}, "sizes": {"core_offset": 0.008, "dip": 0.05, "uneven": 0.05, "cup": 0.03}}
+"""The shop's own: a band with room about the plan, and how sure its hand is."""
 OFF_CENTRE = {"core_offset": [[0.0, 0.026], [76.0, 0.019], [152.0, 0.010]], "uneven": -0.04}
 READ = [(15.0, 8.5, 5.0), (40.0, 8.4, 5.9), (65.0, 8.9, 6.0), (90.0, 9.0, 6.9), (115.0, 8.1, 6.2), (128.0, 6.6, 5.5)]
 """Station, right, left: heights read off the off-centre blade after its first test etch, mm."""
@@ -212,7 +214,7 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
         "A plain hard core between plates of opposed twists: one steel at the edge, pattern on both sides.",
         _made(f.clad_core(), blade("skew", 126.0, 32.0, (4.4, 4.2, 3.6), 0.35, bevel=27.0, point=0.22)),
     ),
-    ("Osier peeler, well centred", "Three layers, the core showing as little as will do: both lines level, a blade of first grade.", _peeler()),
+    ("Osier peeler, well centred", "Three layers, the core showing as little as will do: both lines level, a blade of first grade.", _peeler() | WANTED),
     (
         "Osier peeler, core off centre",
         "The same blade with its core too far right. Read after the first test etch: see Grind for what to take off where.",

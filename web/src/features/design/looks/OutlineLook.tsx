@@ -45,8 +45,9 @@ function Drawing({ blade, shown, drawn, onBlade }: DrawingProps) {
   const ys = [...shown.edge, ...shown.spine].map((p) => p[1] ?? 0);
   const low = Math.min(...ys);
   const tall = Math.max(...ys) - low;
-  const scale = Math.min((room.width - 60) / Math.max(1, long), (room.height - 50) / Math.max(1, tall));
-  const left = (room.width - long * scale) / 2;
+  const behind = blade.tang?.length ?? 0;
+  const scale = Math.min((room.width - 60) / Math.max(1, long + behind), (room.height - 50) / Math.max(1, tall));
+  const left = (room.width - (long - behind) * scale) / 2;
   const foot = (room.height + tall * scale) / 2;
   const px = (x: number) => left + x * scale;
   const py = (y: number) => foot - (y - low) * scale;
