@@ -1,5 +1,7 @@
 """The core line: published cases, closed forms, and the same line seen in the picture."""
 
+from concurrent.futures import Executor
+
 import numpy as np
 from django.test import SimpleTestCase
 
@@ -7,7 +9,7 @@ from tests.core.samples import Json, blade, recipe, stack
 from varistrat.core.bars.trace import pool
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import Geometry
-from varistrat.core.blade.model import Blade
+from varistrat.core.blade.model import Blade, read_blade
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.exposure import Station, expose_laminate
 from varistrat.core.pattern.picture import FULL, draw
@@ -100,18 +102,38 @@ class RecipeTests(SimpleTestCase):
                 list(cut.exposure(3))
 
     def test_the_line_in_the_picture_is_the_line_in_the_table(self) -> None:
-        cut = Cut.of(blade(share=None, errors={"core_offset": 0.02}, recipe=laminate_recipe(0.30)))
+        """To one pixel, on both sides: cut and forged, shifted, twisted along the blade, on a curved edge, corrected."""
+        curved = {"shape": "drop_point", "length": 200.0, "height": 45.0}
+        cases: dict[str, Json] = {
+            "shifted": {"errors": {"core_offset": 0.02}},
+            "twisted along": {"errors": {"twist": [[0, -0.2], [200, 0.3]], "cup": 0.03}},
+            "forged": {"forging": {"share": 1.0, "allowance": 0.8}, "errors": {"core_offset": -0.005}},
+            "curved, corrected": {"outline": curved, "correction": {"left": [[0, 0.1, 0.0]]}},
+        }
+        for name, more in cases.items():
+            cut = Cut.of(read_blade(blade(share=None, recipe=laminate_recipe(0.34)).as_json() | more))
+            with pool() as executor:
+                for side, index in (("right", 0), ("left", 1)):
+                    with self.subTest(name, side=side):
+                        self.compare(cut, side, index, executor)
+
+    def compare(self, cut: Cut, side: str, index: int, executor: Executor) -> None:
         margin, px = 5.0, 1680
         per_mm = px / 210
-        for side, index in (("right", 0), ("left", 1)):
-            view = BladeView(cut.placed, side, margin=margin)  # type: ignore[arg-type]
-            with pool() as executor:
-                grey = draw(cut.subject(), view, px, executor, FULL).astype(float)
-            want = line(list(cut.exposure(1))[index])
-            columns = grey[:, 400:1200].mean(axis=1)
-            bottom = columns.shape[0] - margin * per_mm
-            rows = np.arange(columns.shape[0])
-            band = (rows > bottom - 20 * per_mm) & (rows < bottom - 4 * per_mm)
-            middle = (columns[int(bottom - 18 * per_mm)] + columns[int(bottom - 6 * per_mm)]) / 2
-            crossing = rows[band][np.flatnonzero(columns[band] < middle)[0]]
-            self.assertLess(abs((bottom - crossing) / per_mm - want), 1.5 / per_mm, side)
+        view = BladeView(cut.placed, side, margin=margin)  # type: ignore[arg-type]
+        grey = draw(cut.subject(), view, px, executor, FULL).astype(float)
+        low, _ = cut.geometry.curves.span()
+        foot = grey.shape[0] - margin * per_mm
+        for s in list(cut.exposure(10))[index::2][1:8]:
+            column = round(((s.x if side == "right" else 200 - s.x) + margin) * per_mm)
+            shade = grey[:, column - 12 : column + 13].mean(axis=1)
+            edge = float(cut.geometry.curves.edge(np.array([s.x]))[0]) - low
+            row = foot - (edge + line(s)) * per_mm
+            # the shade fades from core to clad over a dozen pixels: where it is half-way, between the middles of two rows
+            near = np.arange(int(row) - 24, int(row) + 25)
+            half = (shade[near[:4]].mean() + shade[near[-4:]].mean()) / 2
+            crossings = np.flatnonzero((shade[near[:-1]] >= half) != (shade[near[1:]] >= half))
+            i = int(crossings[np.argmin(np.abs(near[crossings] - row))])
+            a, b = shade[near[i]], shade[near[i + 1]]
+            found = near[i] + 0.5 + (a - half) / (a - b)
+            self.assertLess(abs(found - row), 1.0, f"{s.x:.0f} mm")
