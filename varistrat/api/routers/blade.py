@@ -10,10 +10,9 @@ from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router
 
 from varistrat.api.auth import signed_in
-from varistrat.api.schemas import (
-    PROBLEMS,
+from varistrat.api.schemas import PROBLEMS, DocumentIn
+from varistrat.api.schemas.blade import (
     CoreOut,
-    DocumentIn,
     MeasuresIn,
     MeasuresOut,
     OffcutBarOut,

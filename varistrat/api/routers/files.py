@@ -10,7 +10,8 @@ from ninja.files import UploadedFile
 from varistrat.accounts.services import shop_tones
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.latest import still_wanted
-from varistrat.api.schemas import PROBLEMS, BladeOutlineOut, DrawingIn, OutlineFileIn, OutlinesOut, SolidIn
+from varistrat.api.schemas import PROBLEMS, DrawingIn, OutlinesOut, SolidIn
+from varistrat.api.schemas.blade import BladeOutlineOut, OutlineFileIn
 from varistrat.core.bars.trace import Trace
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.blade_outline import Asked, read_blade_outline, write_blade_outline
