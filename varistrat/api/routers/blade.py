@@ -29,6 +29,7 @@ from varistrat.core.blade.belts import BELTS, Belt, bevel_plan
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import SIDES
 from varistrat.core.blade.measures import (
+    FOR_USE,
     HANDLES,
     Handle,
     balance,
@@ -123,7 +124,7 @@ def measures(request: HttpRequest, asked: MeasuresIn) -> Any:
         "offcuts": kept, "bevels": [_bevel(cut, side, asked.belts) for side in SIDES],
         "forged": {"stretch": stretch[0], "at": stretch[1], "heel": drawn.heel, "end": drawn.end} if drawn and stretch else None,
         "edge": np.column_stack([curves.edge_x, curves.edge_y]).round(3).tolist(),
-        "spine": np.column_stack([curves.spine_x, curves.spine_y]).round(3).tolist(), "handles": list(HANDLES),
+        "spine": np.column_stack([curves.spine_x, curves.spine_y]).round(3).tolist(), "handles": list(HANDLES), "for_use": FOR_USE,
     }  # fmt: skip
 
 

@@ -13,6 +13,7 @@ from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.blade.model import Blade
 from varistrat.core.etch.tones import reflectance
+from varistrat.core.laminate.study import Sizes
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels import STEELS
 from varistrat.designs.selectors import NotFound
@@ -63,6 +64,7 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
         starts={s.model_fields["kind"].default: schema(s) for s in STARTS},
         steps={s.model_fields["kind"].default: schema(s) for s in STEPS},
         blade=schema(Blade),
+        sizes=schema(Sizes),
         step_words=WORDS,
         hands=services.shop_hands(asker(request)),
         starters=[StarterOut(key=s.key, name=s.name, about=s.about) for s in STARTERS.values()],

@@ -97,6 +97,7 @@ class CatalogueOut(Schema):
     starts: dict[str, Any]
     steps: dict[str, Any]
     blade: dict[str, Any]
+    sizes: dict[str, Any]
     step_words: dict[str, dict[str, str]]
     starters: list[StarterOut]
     hands: dict[str, dict[str, float]]

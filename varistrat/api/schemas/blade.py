@@ -146,6 +146,8 @@ class MeasuresOut(Schema):
     edge: list[list[float]]
     spine: list[list[float]]
     handles: list[str]
+    for_use: dict[str, tuple[float, float]]
+    """Usual thickness behind the edge by use, mm; indicative."""
 
 
 class StudyIn(Schema):

@@ -1065,6 +1065,10 @@ export interface components {
             blade: {
                 [key: string]: unknown;
             };
+            /** Sizes */
+            sizes: {
+                [key: string]: unknown;
+            };
             /** Step Words */
             step_words: {
                 [key: string]: {
@@ -3734,6 +3738,13 @@ export interface components {
             spine: number[][];
             /** Handles */
             handles: string[];
+            /** For Use */
+            for_use: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
         };
         /** OffcutOut */
         OffcutOut: {

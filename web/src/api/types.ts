@@ -38,7 +38,6 @@ export type BladeSection = S["SectionOut"];
 export type Measures = S["MeasuresOut"];
 export type Steered = S["SteeredOut"];
 export type Aim = S["Aim"];
-export type Sizes = S["Sizes"];
 export type Readings = S["Readings"];
 export type Reading = S["Reading"];
 export type Grind = S["Blade"]["grind"]["right"];

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import type { Blade } from "../../api/types";
+import type { Blade, ProblemItem } from "../../api/types";
 import { Button, Segments } from "../../ui";
 import { ForgeFields } from "./blade/ForgeFields";
 import { GrindFields } from "./blade/GrindFields";
@@ -21,6 +21,8 @@ export type BladeFields = {
   document: PanelCommon["document"];
   blade: Blade;
   at: (path: string) => string | undefined;
+  /** Problems of the blade, paths relative to it. */
+  problems: ProblemItem[];
   put: (next: Partial<Blade>, what: string) => void;
 };
 
@@ -63,6 +65,7 @@ export function BladePanel({ document, problems, change }: Pick<PanelCommon, "do
   const fields: BladeFields = {
     document,
     blade,
+    problems: own,
     at: (path) => own.filter((p) => p.path === path).map(sentence)[0],
     put: (next, what) => change({ type: "blade", blade: { ...blade, ...next }, what }),
   };

@@ -4,6 +4,7 @@ import { Choice, Segments, Toggle } from "../../../ui";
 import type { BladeFields } from "../BladePanel";
 import { Measure } from "../fields/Measure";
 import { Fold } from "../Panel";
+import { PartFields } from "./PartFields";
 
 type Which = "both" | "right" | "left";
 const KINDS: { value: NonNullable<Grind["kind"]>; label: string; hint: string }[] = [
@@ -24,7 +25,7 @@ export function ofKind(side: Grind, kind: NonNullable<Grind["kind"]>): Grind {
 }
 
 /** Thickness, what is ground off each side, ricasso, swedge and fuller. */
-export function GrindFields({ blade, at, put }: BladeFields) {
+export function GrindFields({ blade, at, problems, put }: BladeFields) {
   const grind = blade.grind;
   const alike = JSON.stringify(grind.right) === JSON.stringify(grind.left);
   const [which, setWhich] = useState<Which>(alike ? "both" : "right");
@@ -162,7 +163,7 @@ export function GrindFields({ blade, at, put }: BladeFields) {
         hint="of all that is ground off"
         onChange={(v) => more({ share_right: v ?? 0.5 }, "share")}
       />
-      <Details blade={blade} at={at} more={more} top={top} />
+      <Details blade={blade} at={at} problems={problems} more={more} top={top} />
     </>
   );
 }
@@ -170,9 +171,13 @@ export function GrindFields({ blade, at, put }: BladeFields) {
 function Details({
   blade,
   at,
+  problems,
   more,
   top,
-}: Pick<BladeFields, "blade" | "at"> & { more: (next: Partial<Blade["grind"]>, what: string) => void; top: number }) {
+}: Pick<BladeFields, "blade" | "at" | "problems"> & {
+  more: (next: Partial<Blade["grind"]>, what: string) => void;
+  top: number;
+}) {
   const { ricasso, plunge, swedge, fuller } = blade.grind;
   const length = "length" in blade.outline ? blade.outline.length : 150;
   return (
@@ -206,31 +211,13 @@ function Details({
         />
       </div>
       {swedge ? (
-        <>
-          <Measure
-            label="Back from the tip"
-            unit="mm"
-            value={swedge.length}
-            onChange={(v) => more({ swedge: { ...swedge, length: v ?? 1 } }, "swedge.length")}
-          />
-          <Measure
-            label="Down from the spine"
-            unit="mm"
-            value={swedge.height}
-            onChange={(v) => more({ swedge: { ...swedge, height: v ?? 1 } }, "swedge.height")}
-          />
-          <Measure
-            label="Spine left"
-            unit="mm"
-            value={swedge.thickness}
-            onChange={(v) => more({ swedge: { ...swedge, thickness: v ?? 0 } }, "swedge.thickness")}
-          />
-          <SidesChoice
-            label="Swedge on"
-            value={swedge.sides ?? "both"}
-            onChange={(sides) => more({ swedge: { ...swedge, sides } }, "swedge.sides")}
-          />
-        </>
+        <PartFields
+          part="Swedge"
+          path="grind.swedge"
+          values={swedge}
+          problems={problems}
+          onChange={(v, what) => more({ swedge: v }, `swedge.${what}`)}
+        />
       ) : null}
       <div className="col-span-full">
         <Toggle
@@ -249,66 +236,14 @@ function Details({
         />
       </div>
       {fuller ? (
-        <>
-          <Measure
-            label="Fuller from"
-            unit="mm"
-            value={fuller.start}
-            problem={at("grind.fuller")}
-            hint="from the heel"
-            onChange={(v) => more({ fuller: { ...fuller, start: v ?? 0 } }, "fuller.start")}
-          />
-          <Measure
-            label="Fuller to"
-            unit="mm"
-            value={fuller.end}
-            hint="from the heel"
-            onChange={(v) => more({ fuller: { ...fuller, end: v ?? 1 } }, "fuller.end")}
-          />
-          <Measure
-            label="Its middle"
-            unit="mm"
-            value={fuller.middle}
-            hint="above the edge"
-            onChange={(v) => more({ fuller: { ...fuller, middle: v ?? 1 } }, "fuller.middle")}
-          />
-          <Measure
-            label="Its width"
-            unit="mm"
-            value={fuller.width}
-            onChange={(v) => more({ fuller: { ...fuller, width: v ?? 1 } }, "fuller.width")}
-          />
-          <Measure
-            label="Depth each side"
-            unit="mm"
-            value={fuller.depth}
-            onChange={(v) => more({ fuller: { ...fuller, depth: v ?? 0.1 } }, "fuller.depth")}
-          />
-          <SidesChoice
-            label="Fuller on"
-            value={fuller.sides ?? "both"}
-            onChange={(sides) => more({ fuller: { ...fuller, sides } }, "fuller.sides")}
-          />
-        </>
+        <PartFields
+          part="Fuller"
+          path="grind.fuller"
+          values={fuller}
+          problems={problems}
+          onChange={(v, what) => more({ fuller: v }, `fuller.${what}`)}
+        />
       ) : null}
     </Fold>
-  );
-}
-
-function SidesChoice({ label, value, onChange }: { label: string; value: Which; onChange: (v: Which) => void }) {
-  return (
-    <div>
-      <span className="mb-0.5 block text-sm text-quiet">{label}</span>
-      <Choice<Which>
-        label={label}
-        value={value}
-        options={[
-          { value: "both", label: "both sides" },
-          { value: "left", label: "left" },
-          { value: "right", label: "right" },
-        ]}
-        onChange={onChange}
-      />
-    </div>
   );
 }

@@ -7,6 +7,7 @@ import type { BladeFields } from "../BladePanel";
 import { Measure } from "../fields/Measure";
 import { type DrawnOutline, faultOf, lengthOf, stretched } from "../outline";
 import { Fold } from "../Panel";
+import { PartFields } from "./PartFields";
 
 type Shape = Extract<Blade["outline"], { shape: unknown }>["shape"];
 const SHAPES: { value: NonNullable<Shape>; label: string; hint: string }[] = [
@@ -20,7 +21,7 @@ const SHAPES: { value: NonNullable<Shape>; label: string; hint: string }[] = [
 ];
 
 /** Shape, sizes, choil and tang; read from a drawing, written as one. */
-export function OutlineFields({ document, blade, at, put }: BladeFields) {
+export function OutlineFields({ document, blade, at, problems, put }: BladeFields) {
   const outline = blade.outline;
   const tang = blade.tang;
   const [reading, setReading] = useState(false);
@@ -30,7 +31,7 @@ export function OutlineFields({ document, blade, at, put }: BladeFields) {
   return (
     <>
       {"shape" in outline ? (
-        <BuiltIn blade={blade} outline={outline} at={at} put={put} />
+        <BuiltIn blade={blade} outline={outline} at={at} problems={problems} put={put} />
       ) : (
         <Drawn blade={blade} outline={outline} put={put} />
       )}
@@ -42,31 +43,13 @@ export function OutlineFields({ document, blade, at, put }: BladeFields) {
         />
       </div>
       {tang ? (
-        <>
-          <Measure
-            label="Tang length"
-            unit="mm"
-            slider
-            value={tang.length}
-            problem={at("tang.length")}
-            onChange={(v) => put({ tang: { ...tang, length: v ?? 1 } }, "tang.length")}
-          />
-          <span />
-          <Measure
-            label="Tang at the heel"
-            unit="mm"
-            value={tang.width}
-            problem={at("tang.width")}
-            onChange={(v) => put({ tang: { ...tang, width: v ?? 1 } }, "tang.width")}
-          />
-          <Measure
-            label="Tang at its end"
-            unit="mm"
-            value={tang.end_width}
-            problem={at("tang.end_width")}
-            onChange={(v) => put({ tang: { ...tang, end_width: v ?? 1 } }, "tang.end")}
-          />
-        </>
+        <PartFields
+          part="Tang"
+          path="tang"
+          values={tang}
+          problems={problems}
+          onChange={(v, what) => put({ tang: v }, `tang.${what}`)}
+        />
       ) : null}
       <div className="col-span-full flex flex-wrap gap-2">
         <Button onClick={() => setReading(true)}>Read a drawing…</Button>
@@ -92,7 +75,12 @@ export function OutlineFields({ document, blade, at, put }: BladeFields) {
 
 type BuiltInOutline = Extract<Blade["outline"], { shape: unknown }>;
 
-function BuiltIn({ outline, at, put }: Pick<BladeFields, "blade" | "at" | "put"> & { outline: BuiltInOutline }) {
+function BuiltIn({
+  outline,
+  at,
+  problems,
+  put,
+}: Pick<BladeFields, "blade" | "at" | "problems" | "put"> & { outline: BuiltInOutline }) {
   const set = (next: Partial<BuiltInOutline>, what: string) => put({ outline: { ...outline, ...next } }, what);
   const choil = outline.choil;
   return (
@@ -180,22 +168,13 @@ function BuiltIn({ outline, at, put }: Pick<BladeFields, "blade" | "at" | "put">
           />
         </div>
         {choil ? (
-          <>
-            <Measure
-              label="Choil length"
-              unit="mm"
-              value={choil.length}
-              problem={at("outline.choil.length") ?? at("outline.choil")}
-              onChange={(v) => set({ choil: { ...choil, length: v ?? 1 } }, "choil.length")}
-            />
-            <Measure
-              label="Choil depth"
-              unit="mm"
-              value={choil.depth}
-              problem={at("outline.choil.depth")}
-              onChange={(v) => set({ choil: { ...choil, depth: v ?? 1 } }, "choil.depth")}
-            />
-          </>
+          <PartFields
+            part="Choil"
+            path="outline.choil"
+            values={choil}
+            problems={problems}
+            onChange={(v, what) => set({ choil: v }, `choil.${what}`)}
+          />
         ) : null}
       </Fold>
     </>

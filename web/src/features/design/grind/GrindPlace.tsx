@@ -6,6 +6,8 @@ import { useToast } from "../../../ui/toast";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { Fold, Shell } from "../Panel";
+import { fieldsOf, type Schema } from "../fields/schema";
+import { useCatalogue } from "../useCatalogue";
 import { useWorkedOut } from "../usePrediction";
 import { AimFields } from "./AimFields";
 import { CoreChart, type Dot, Legend, type Spread, type Trail } from "./CoreChart";
@@ -54,6 +56,8 @@ export function GrindPlace({
   const [photo, setPhoto] = useState(false);
   const [takes, setTakes] = useState<number[] | null>(null);
   const { run, start, cancel } = useStudy();
+  const catalogue = useCatalogue();
+  const sizeFields = useMemo(() => (catalogue ? fieldsOf(catalogue.sizes as Schema) : []), [catalogue]);
   const blade = document.blade;
   const { recipe, off } = document;
   const geometry = { document: { recipe, blade, off, handle: document.handle } };
@@ -209,7 +213,7 @@ export function GrindPlace({
             </Shell>
           ) : tab === "Tolerances" ? (
             <Shell title="Your usual errors">
-              <SizeFields document={document} change={change} />
+              <SizeFields document={document} fields={sizeFields} problems={problems} change={change} />
               <div className="col-span-full mt-1 font-bold">Wanted</div>
               <AimFields document={document} band={core?.band ?? null} change={change} />
             </Shell>
@@ -278,7 +282,7 @@ export function GrindPlace({
                 onCancel={cancel}
               />
               {study ? (
-                <StudySays study={study} band={core.band} />
+                <StudySays study={study} band={core.band} fields={sizeFields} />
               ) : (
                 <p className="text-quiet">
                   Makes ten thousand blades, each with errors as large as yours usually are, and says how many would be of first

@@ -220,8 +220,11 @@ export function BehindChart({ measures, bladeLength }: { measures: Measures; bla
         ) : null}
       </div>
       <p className="text-sm text-quiet">
-        From the heel, {UNIT_MARK[unit]}. Usual behind the edge: slicing {length(0.15, unit)} to {length(0.3, unit)}, general work{" "}
-        {length(0.4, unit)} to {length(0.6, unit)}, chopping {length(0.8, unit)} to {length(1.2, unit)}. Indicative.
+        From the heel, {UNIT_MARK[unit]}. Usual behind the edge:{" "}
+        {Object.entries(measures.for_use)
+          .map(([use, [least, most]]) => `${use} ${length(least, unit)} to ${length(most, unit)}`)
+          .join(", ")}
+        . Indicative.
       </p>
     </div>
   );

@@ -1,45 +1,36 @@
 import { useUnit } from "../../../app/session";
-import type { CoreLine, Document, Sizes, Study } from "../../../api/types";
+import type { CoreLine, Document, ProblemItem, Study } from "../../../api/types";
 import { length } from "../../../lib/units";
 import { Button, Notice } from "../../../ui";
-import { Measure } from "../fields/Measure";
+import { under } from "../fields/problems";
+import { SchemaFields } from "../fields/SchemaFields";
+import type { Field, Values } from "../fields/schema";
 import type { Change } from "../draft";
 import type { StudyRun } from "./useStudy";
 
-export const SIZES: { name: keyof Sizes; label: string; unit: string; usual: number; hint?: string }[] = [
-  { name: "core_offset", label: "Core off centre", unit: "share", usual: 0.015, hint: "of the thickness" },
-  { name: "core_share", label: "Core share", unit: "share", usual: 0.015, hint: "of the thickness" },
-  { name: "dip", label: "Dip and bow", unit: "mm", usual: 0.1 },
-  { name: "cup", label: "Cup", unit: "mm", usual: 0.05 },
-  { name: "twist", label: "Twist", unit: "deg", usual: 0.2 },
-  { name: "uneven", label: "Uneven grind", unit: "mm", usual: 0.08 },
-  { name: "edge", label: "Edge thickness", unit: "mm", usual: 0.06 },
-  { name: "flow", label: "Clad flows more", unit: "share", usual: 0.02 },
-  { name: "wander", label: "Wanders over", unit: "share", usual: 0.4, hint: "of the length" },
-];
-const NAMES = new Map<string, string>(SIZES.map((s) => [s.name, s.label]));
-
 /** How large the smith's errors usually are. */
-export function SizeFields({ document, change }: { document: Document; change: (c: Change) => void }) {
-  const sizes = document.sizes ?? {};
+export function SizeFields({
+  document,
+  fields,
+  problems,
+  change,
+}: {
+  document: Document;
+  fields: Field[];
+  problems: ProblemItem[];
+  change: (c: Change) => void;
+}) {
   return (
     <>
       <p className="col-span-full -mt-1 text-sm text-quiet">
         How far off your work usually is: two blades in three are nearer than this. Ours are a guess; put in your own.
       </p>
-      {SIZES.map((s) => (
-        <Measure
-          key={s.name}
-          label={s.label}
-          unit={s.unit}
-          value={sizes[s.name] ?? s.usual}
-          min={s.name === "wander" ? 0.05 : 0}
-          hint={s.hint}
-          onChange={(v) =>
-            change({ type: "plan", plan: { sizes: { ...sizes, [s.name]: v ?? s.usual } }, what: `sizes.${s.name}` })
-          }
-        />
-      ))}
+      <SchemaFields
+        fields={fields}
+        values={(document.sizes ?? {}) as Values}
+        problems={under(problems, "sizes")}
+        onChange={(sizes, what) => change({ type: "plan", plan: { sizes: sizes as Document["sizes"] }, what: `sizes.${what}` })}
+      />
     </>
   );
 }
@@ -77,7 +68,7 @@ export function StudyStart({
 }
 
 /** The chance of a first-grade blade, what keeps others from it, and which error matters most. */
-export function StudySays({ study, band }: { study: Study; band: CoreLine["band"] | null }) {
+export function StudySays({ study, band, fields }: { study: Study; band: CoreLine["band"] | null; fields: Field[] }) {
   const unit = useUnit();
   const chance = Math.round(study.first * 100);
   const reasons: [string, number][] = [
@@ -118,7 +109,7 @@ export function StudySays({ study, band }: { study: Study; band: CoreLine["band"
             .filter((m) => m[1] >= 0.005)
             .map(([name, share]) => (
               <li key={name} className="grid grid-cols-[7.5rem_1fr_2.6rem] items-center gap-2">
-                <span className="leading-tight">{NAMES.get(name) ?? name}</span>
+                <span className="leading-tight">{fields.find((f) => f.name === name)?.label ?? name}</span>
                 <span className="h-3 rounded-sm bg-line">
                   <span className="block h-3 rounded-sm bg-accent" style={{ width: `${(share / most) * 100}%` }} />
                 </span>
