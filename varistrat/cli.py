@@ -16,13 +16,14 @@ import numpy as np
 
 from varistrat.core import limits
 from varistrat.core.bars.forged import Forged, forge
-from varistrat.core.bars.recipe import read_json, read_recipe
+from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import read_blade
 from varistrat.core.errors import InputError
 from varistrat.core.pattern.picture import Subject, draw, png
 from varistrat.core.pattern.views import BladeView, FaceView
+from varistrat.core.reading import read_json
 
 
 def _load(path: str) -> Any:

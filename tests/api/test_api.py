@@ -27,7 +27,19 @@ HTTP = {"HTTP_HOST": "localhost"}
 ROUTES: list[tuple[str, str, Any]] = [
     ("patch", "/api/preferences", {"length": "thou"}),
     ("get", "/api/steels", None),
-    ("put", "/api/steels/1084/tone", {"tone": 2.5}),
+    ("put", "/api/steels/1084", {"figures": {"tone": {"ferric": 2.5}}}),
+    ("post", "/api/steels", {"key": "cart-spring", "figures": {"name": "Cart spring", "composition": {"C": 0.6, "Mn": 0.9, "Cr": 0.8}}}),
+    ("delete", "/api/steels/1084", None),
+    ("post", "/api/steels/estimate", {"composition": {"C": 0.7}}),
+    ("post", "/api/steels/coupons", {"spark": "many", "water_hrc": 62.0, "oil": "hard", "look": "dark"}),
+    ("get", "/api/steels.csv", None),
+    ("post", "/api/steels/csv", {"text": "key,C\n1084,0.85\n"}),
+    ("put", "/api/rack", {"keys": ["1084", "15n20"]}),
+    ("get", "/api/figures", None),
+    ("put", "/api/figures/scale_air", {"value": 1.4}),
+    ("post", "/api/pairings", {"steels": ["1084", "15n20"], "shares": [1, 2]}),
+    ("post", "/api/pairings/matrix", {"steels": ["1084", "15n20", "iron"], "use": "clad"}),
+    ("post", "/api/pairings/suggest", {"use": "edge", "within": ["1084", "15n20", "o1"]}),
     ("get", "/api/catalogue", None),
     ("get", "/api/hands", None),
     ("put", "/api/hands/hammer", {"amount": 0.2, "wavelength": 30.0}),
@@ -99,6 +111,7 @@ class EveryRouteTests(ApiCase):
                 p.replace("{id}", "{design_id}")
                 .replace("1084", "{key}")
                 .replace("hands/hammer", "hands/{method}")
+                .replace("figures/scale_air", "figures/{key}")
                 .replace("starters/ladder", "starters/{key}")
                 .replace("revisions/1", "revisions/{number}"),
             )
@@ -208,8 +221,9 @@ class BadInputTests(ApiCase):
         self.assertIsNone(answer["shape"])
 
     def test_an_unknown_tone_is_refused(self) -> None:
-        self.assertEqual(self.send("put", "/api/steels/mithril/tone", {"tone": 2}).json()["problems"][0]["path"], "key")
-        self.assertEqual(self.send("put", "/api/steels/1084/tone", {"tone": 11}).status_code, 422)
+        two, eleven = {"figures": {"tone": {"ferric": 2}}}, {"figures": {"tone": {"ferric": 11}}}
+        self.assertEqual(self.send("put", "/api/steels/mithril", two).json()["problems"][0]["path"], "key")
+        self.assertEqual(self.send("put", "/api/steels/1084", eleven).json()["problems"][0]["path"], "tone.ferric")
 
 
 class PictureTests(ApiCase):
@@ -224,7 +238,7 @@ class PictureTests(ApiCase):
         first = self.send("get", address)
         again = self.send("get", address, HTTP_IF_NONE_MATCH=first["ETag"])
         self.assertEqual((first.status_code, again.status_code, again.content), (200, 304, b""))
-        self.send("put", "/api/steels/1084/tone", {"tone": 6})
+        self.send("put", "/api/steels/1084", {"figures": {"tone": {"ferric": 6.0}}})
         changed = self.send("get", address, HTTP_IF_NONE_MATCH=first["ETag"])
         self.assertEqual(changed.status_code, 200)
         self.assertNotEqual(changed.content, first.content)

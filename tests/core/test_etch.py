@@ -12,7 +12,7 @@ from varistrat.core.etch.tones import ETCH_MINUTES, EtchTable, reflectance
 from varistrat.core.pattern import sampling
 from varistrat.core.steels import STEELS
 
-DARK, BRIGHT = (reflectance(STEELS[k].tone) for k in ("1084", "15n20"))
+DARK, BRIGHT = (reflectance(STEELS[k].shade) for k in ("1084", "15n20"))
 PILE = stack(("1084", 4), ("15n20", 2), ("1084", 4), width=30, length=100)
 
 
@@ -48,7 +48,7 @@ class EtchTableTests(SimpleTestCase):
         trace = Trace(f)
         s = trace.place(Points(floats(20), floats(0), floats(0.1)))
         light, _ = EtchTable.of(trace, 1.0).mean(s, floats(900.0))
-        np.testing.assert_allclose(light, reflectance(STEELS["nickel"].tone), atol=5e-3)
+        np.testing.assert_allclose(light, reflectance(STEELS["nickel"].shade), atol=5e-3)
 
     def test_welded_faces_leave_a_bright_line_and_unwelded_ones_none(self) -> None:
         welded = EtchTable.of(Trace(forged(PILE, {"kind": "fold"})), 1.0)

@@ -73,7 +73,7 @@ class FaceTests(SimpleTestCase):
         patch = view.patch(*(((np.arange(n) + 0.5) / 10).astype(np.float32) for n in (500, 200)))
         s = sampling.sample(trace, patch.x, patch.y, patch.z).place
         light, _ = table.mean(s, sampling.footprint(s))
-        want = (reflectance(STEELS["1084"].tone) + reflectance(STEELS["15n20"].tone)) / 2
+        want = (reflectance(STEELS["1084"].shade) + reflectance(STEELS["15n20"].shade)) / 2
         inner = light[20:-20]
         self.assertAlmostEqual(float(inner.mean()), want, delta=0.01)
         self.assertLess(float(inner.std()), 0.02)

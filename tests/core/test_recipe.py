@@ -9,9 +9,10 @@ from hypothesis import strategies as st
 
 from tests.core.samples import LONG, recipe, solid, stack
 from varistrat.core.bars.forged import forge
-from varistrat.core.bars.recipe import read_json, read_recipe
+from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.schema import SCHEMAS, schema_text
+from varistrat.core.reading import read_json
 
 
 def refusal(data: Any) -> str:

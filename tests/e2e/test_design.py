@@ -356,16 +356,6 @@ class BenchTests(BrowserCase):
         self.page.get_by_role("button", name="Stop").click()
         expect(self.page.get_by_text("Stopped.")).to_be_visible()
 
-    def test_a_shop_tone_is_set_and_taken_back(self) -> None:
-        self.enter()
-        self.page.get_by_role("link", name="Steels").click()
-        tone = self.page.get_by_label("Etched tone of 1084,")
-        tone.focus()
-        tone.press("ArrowRight")
-        expect(self.page.get_by_text("Your shop's own.")).to_be_visible()
-        self.page.get_by_role("button", name="Use 1", exact=True).click()
-        expect(self.page.get_by_text("Your shop's own.")).to_have_count(0)
-
     def test_an_address_that_leads_nowhere(self) -> None:
         self.enter()
         self.page.goto(f"{self.live_server_url}/design/99999")

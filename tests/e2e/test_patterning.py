@@ -277,6 +277,7 @@ class ShopFiguresTests(BrowserCase):
     def test_the_shops_own_hand_is_kept_and_given_to_new_steps(self) -> None:
         self.enter()
         self.page.get_by_role("link", name="Steels").click()
+        self.page.get_by_text("Numbers of your shop").click()
         hammer = self.page.get_by_role("listitem").filter(has_text="Hammer by hand")
         expect(hammer).to_contain_text("Indicative.")
         hammer.get_by_label("Amount").fill("0.11")
@@ -291,6 +292,7 @@ class ShopFiguresTests(BrowserCase):
         self.page.get_by_role("button", name="Press", exact=True).click()
         expect(self.page.get_by_label("Amount", exact=True)).to_have_value("0.12")
         self.page.goto(f"{self.live_server_url}/steels")
+        self.page.get_by_text("Numbers of your shop").click()
         self.page.get_by_role("button", name="Back to usual").click()
         expect(hammer).to_contain_text("Indicative.")
 

@@ -7,7 +7,7 @@ from ninja import NinjaAPI
 from ninja.parser import Parser
 
 from varistrat.api.errors import install
-from varistrat.core.bars.recipe import read_json
+from varistrat.core.reading import read_json
 
 
 class SafeParser(Parser):
@@ -20,10 +20,11 @@ class SafeParser(Parser):
 api = NinjaAPI(title="Varistrat", version="1", docs_url=None, parser=SafeParser(), urls_namespace="api")
 install(api)
 
-from varistrat.api.routers import account, blade, designs, files, predict, printing, reference, sheets  # noqa: E402
+from varistrat.api.routers import account, blade, designs, files, predict, printing, reference, sheets, steels  # noqa: E402
 
 api.add_router("", account.router)
 api.add_router("", reference.router)
+api.add_router("", steels.router)
 api.add_router("/designs", designs.router)
 api.add_router("/predict", predict.router)
 api.add_router("/print-jobs", printing.router)

@@ -7,8 +7,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
 
-from varistrat.core.bars.recipe import problem_of, read_json
 from varistrat.core.errors import Cancelled, InputError, Problem
+from varistrat.core.reading import problem_of, read_json
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services.keep import StaleWrite
 

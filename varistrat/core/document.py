@@ -12,7 +12,7 @@ from pydantic import BeforeValidator, Field, field_validator
 from varistrat.core.advice import blade_findings, order_findings, steel_findings
 from varistrat.core.bars.forged import Address, Forged, attempt
 from varistrat.core.bars.model import Mm, Model, shown
-from varistrat.core.bars.recipe import BarRecipe, Recipe, parse
+from varistrat.core.bars.recipe import BarRecipe, Recipe
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.measures import HANDLES, blade_body, hardening_findings
@@ -25,6 +25,7 @@ from varistrat.core.laminate.steering import Readings
 from varistrat.core.laminate.study import Sizes
 from varistrat.core.limits import MAX_BARS, MAX_NESTING, MAX_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
+from varistrat.core.reading import parse
 
 
 def _address(value: Any) -> Any:

@@ -3,6 +3,7 @@
 import re
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, Future
+from contextvars import copy_context
 from copy import deepcopy
 from dataclasses import dataclass
 from typing import Annotated, Any
@@ -181,7 +182,8 @@ def sheet(
         except InputError as e:
             return Cell(values, None, e.problems[0].line()[:300])
 
-    for future in [executor.submit(one, values, data) for values, data in jobs]:
+    # the shop's steels go along into the threads
+    for future in [executor.submit(copy_context().run, one, values, data) for values, data in jobs]:
         if cancelled():
             return
         yield future.result()

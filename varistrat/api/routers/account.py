@@ -7,7 +7,7 @@ from django.http import HttpRequest
 from ninja import Router
 from ninja.security import APIKeyCookie
 
-from varistrat.accounts import services
+from varistrat.accounts.services import preferences as services
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.errors import Refused
 from varistrat.api.schemas import PROBLEMS, PreferencesIn, PreferencesOut, SessionOut, SignIn

@@ -7,8 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
 from ninja.files import UploadedFile
 
-from varistrat.accounts.services import shop_tones
-from varistrat.api.auth import asker, signed_in
+from varistrat.api.auth import signed_in
 from varistrat.api.latest import still_wanted
 from varistrat.api.schemas import PROBLEMS, DrawingIn, OutlinesOut, SolidIn
 from varistrat.api.schemas.blade import BladeOutlineOut, OutlineFileIn
@@ -42,14 +41,14 @@ def section(request: HttpRequest, asked: DrawingIn) -> HttpResponse:
 
 @router.post("/solid.glb", response={200: None, **PROBLEMS}, openapi_extra=GLB)
 def solid(request: HttpRequest, asked: SolidIn) -> HttpResponse:
-    worked, tones, wanted = predict.work_out(asked.document), shop_tones(asker(request)), still_wanted(request)
+    worked, wanted = predict.work_out(asked.document), still_wanted(request)
     if asked.blade:
         if worked.cut is None:
             raise InputError(worked.problems) if worked.problems else InputError.at("blade", "there is no blade in this design", "add one")
-        body = blade_glb(worked.cut, worked.cut.subject(tones), predict.executor(), asked.px, wanted)
+        body = blade_glb(worked.cut, worked.cut.subject(), predict.executor(), asked.px, wanted)
     else:
         forged = predict.bar_after(worked, tuple(asked.bar), asked.stages)
-        body = bar_glb(Subject(Trace(forged), tones), predict.executor(), asked.px, asked.x1, wanted)
+        body = bar_glb(Subject(Trace(forged)), predict.executor(), asked.px, asked.x1, wanted)
     response = HttpResponse(body, content_type="model/gltf-binary")
     response["Content-Disposition"] = 'attachment; filename="solid.glb"'
     return response

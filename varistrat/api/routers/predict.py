@@ -6,7 +6,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from varistrat.accounts.services import shop_hands, shop_tones
+from varistrat.accounts.services.shop import shop_hands
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.latest import still_wanted
 from varistrat.api.schemas import (
@@ -90,7 +90,7 @@ def blade(request: HttpRequest, asked: BladePictureIn) -> HttpResponse:
     picture = predict.BladePicture(
         asked.side, asked.px, asked.view, asked.ground, window, asked.x, asked.turn, asked.margin, asked.book, asked.quality
     )
-    body = predict.blade_png(predict.work_out(asked.document), picture, shop_tones(asker(request)), still_wanted(request))
+    body = predict.blade_png(predict.work_out(asked.document), picture, {}, still_wanted(request))
     response = HttpResponse(body, content_type="image/png")
     if asked.view == "section":
         size = predict.blade_section_size(predict.work_out(asked.document), asked.x, asked.turn)
@@ -106,13 +106,13 @@ def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
         asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality, tuple(asked.bar),
         plane, window, asked.yaw, asked.pitch,
     )  # fmt: skip
-    body = predict.bar_png(predict.work_out(asked.document), picture, shop_tones(asker(request)), still_wanted(request))
+    body = predict.bar_png(predict.work_out(asked.document), picture, {}, still_wanted(request))
     return HttpResponse(body, content_type="image/png")
 
 
 @router.post("/portraits", response={200: list[PortraitOut], **PROBLEMS})
 def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
-    worked, tones, wanted = predict.work_out(asked.document), shop_tones(asker(request)), still_wanted(request)
+    worked, wanted = predict.work_out(asked.document), still_wanted(request)
     address = tuple(asked.bar)
     shots: list[tuple[tuple[int, ...], int, int | None, int | None]] = []
     for i in range(len(asked.document.bar(address).start.children())):
@@ -128,7 +128,7 @@ def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
         px = [min(1600, max(4, round(mm * asked.px_per_mm))) for mm in (shown, bar.width)]
         side = predict.BarPicture(stages, "side", px[0], x1=shown, quality="portrait", bar=at)
         end = predict.BarPicture(stages, "end", px[1], x=bar.length * 0.5, quality="portrait", bar=at)
-        pictures = [_data_address(predict.bar_png(worked, p, tones, wanted)) for p in (side, end)]
+        pictures = [_data_address(predict.bar_png(worked, p, {}, wanted)) for p in (side, end)]
         found.append(PortraitOut(step=step, child=child, side=pictures[0], end=pictures[1], shown_mm=shown))
     return found
 

@@ -1,44 +1,23 @@
-"""Steels and the catalogue of what can be done."""
+"""The catalogue of what can be done, ready starts, and what the shop's tools leave behind."""
 
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from varistrat.accounts import services
+from varistrat.accounts.services import shop as services
 from varistrat.api.auth import asker, signed_in
-from varistrat.api.schemas import PROBLEMS, CatalogueOut, HandIn, HandOut, StarterOut, SteelOut, ToneIn
+from varistrat.api.schemas import PROBLEMS, CatalogueOut, HandIn, HandOut, StarterOut
 from varistrat.core.bars.fresh import HANDS, WORDS
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.blade.model import Blade
-from varistrat.core.etch.tones import reflectance
 from varistrat.core.laminate.study import Sizes
 from varistrat.core.starters import STARTERS
-from varistrat.core.steels import STEELS
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services import keep, predict
 
 router = Router(tags=["reference"], auth=signed_in)
-
-
-@router.get("/steels", response={200: list[SteelOut], **PROBLEMS})
-def steels(request: HttpRequest) -> list[SteelOut]:
-    own = services.shop_tones(asker(request))
-    return [
-        SteelOut(
-            key=s.key, name=s.name, composition=s.composition, density=s.density, hardens=s.hardens, tone=s.tone, etch_rate=s.etch_rate,
-            why_tone=s.why_tone, grey=reflectance(own.get(s.key, s.tone)), shop_tone=own.get(s.key),
-            sources={"composition": s.composition_source, "density": s.density_source, "tone": s.tone_source},
-        )
-        for s in STEELS.values()
-    ]  # fmt: skip
-
-
-@router.put("/steels/{key}/tone", response={200: list[SteelOut], **PROBLEMS})
-def set_tone(request: HttpRequest, key: str, asked: ToneIn) -> list[SteelOut]:
-    services.set_tone(actor=asker(request), key=key, tone=asked.tone)
-    return steels(request)
 
 
 @router.get("/hands", response={200: list[HandOut], **PROBLEMS})

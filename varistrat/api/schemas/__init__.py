@@ -52,25 +52,6 @@ class SignIn(Schema):
     password: str = Field(max_length=200)
 
 
-class SteelOut(Schema):
-    key: str
-    name: str
-    composition: dict[str, float]
-    density: float
-    hardens: str
-    tone: float
-    etch_rate: float
-    why_tone: str
-    grey: float
-    """Linear brightness the tone is drawn with."""
-    shop_tone: float | None
-    sources: dict[str, str]
-
-
-class ToneIn(Schema):
-    tone: float | None = Field(ge=0, le=10)
-
-
 class HandIn(Schema):
     """The shop's own unevenness for a way of working, mm; both none: the indicative figures again."""
 

@@ -6,12 +6,13 @@ from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, WithJsonSchema
+from pydantic import BeforeValidator, Field, WithJsonSchema
 
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
+from varistrat.core.model import Model, shown
 from varistrat.core.steels import steel_key
 
 
@@ -20,16 +21,25 @@ def tidy(mm: float) -> float:
     return float(f"{mm:.2g}") if mm < 10 else float(round(mm, 1))
 
 
-class Model(BaseModel):
-    """Strict and closed: no guessing of types, no unknown fields, no nan, no change after."""
-
-    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False, populate_by_name=True)
-
-
-def shown(label: str, unit: str = "", hint: str = "", **more: Any) -> dict[str, Any]:
-    """What the screen needs beside the type: label, unit, a line of help."""
-    return {"title": label, "description": hint, "json_schema_extra": {"unit": unit, **more}}
-
+__all__ = [
+    "ForgingStep",
+    "Hand",
+    "JoinedStart",
+    "Mm",
+    "Mm0",
+    "Model",
+    "Note",
+    "PileStart",
+    "Seed",
+    "SignedMm",
+    "Start",
+    "SteelKey",
+    "Step",
+    "Turns",
+    "Unevenness",
+    "shown",
+    "tidy",
+]
 
 Mm = Annotated[float, Field(ge=MIN_MM, le=MAX_MM)]
 Mm0 = Annotated[float, Field(ge=0, le=MAX_MM)]

@@ -8,7 +8,7 @@ import numpy as np
 
 from varistrat.core.bars.forged import Forged, forge
 from varistrat.core.bars.points import Array, Points
-from varistrat.core.bars.recipe import BarRecipe, parse
+from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import Blade
@@ -17,6 +17,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.laminate.core import Core, find_core
 from varistrat.core.laminate.exposure import EXACT, Fineness, Station, expose, expose_laminate, stations
 from varistrat.core.pattern.picture import Subject
+from varistrat.core.reading import parse
 
 
 @dataclass(frozen=True)

@@ -9,10 +9,11 @@ from typing import Any, Literal
 import numpy as np
 
 from varistrat.core.bars.points import Array
-from varistrat.core.bars.recipe import BarRecipe, bar_as_json, parse
+from varistrat.core.bars.recipe import BarRecipe, bar_as_json
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.place import Placed
 from varistrat.core.findings import Finding
+from varistrat.core.reading import parse
 
 STATIONS, HEIGHTS = 240, 80
 QUENCHES: dict[str, tuple[float, float]] = {

@@ -6,9 +6,10 @@ from typing import Annotated, Any, Final, Literal
 from pydantic import Discriminator, Field, Tag, model_validator
 
 from varistrat.core.bars.model import Mm, Mm0, Model, Note, SteelKey, shown
-from varistrat.core.bars.recipe import Recipe, check_format, parse
+from varistrat.core.bars.recipe import Recipe
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_MM, MAX_OUTLINE_POINTS
+from varistrat.core.reading import check_format, parse
 
 FORMAT: Final = "varistrat.blade/1"
 

@@ -47,7 +47,7 @@ class EtchTable:
     @classmethod
     def of(cls, trace: Trace, magnification: Array | float, tones: Mapping[str, float] | None = None) -> "EtchTable":
         """`magnification`: mm of each pile in a mm of finished bar (or one for all); `tones`: the shop's own."""
-        tone = {key: (tones or {}).get(key, STEELS[key].tone) for key in trace.steels}
+        tone = {key: (tones or {}).get(key, STEELS[key].shade) for key in trace.steels}
         axis = trace.axis
         grown_by = np.broadcast_to(magnification, len(axis.piles))
         light, depth = np.empty(axis.size), np.empty(axis.size)

@@ -85,7 +85,7 @@ def svg(found: list[Region], size: tuple[float, float], title: str) -> str:
         f"<title>{escape(title)}</title>",
     ]
     for region in found:
-        grey = round(255 * min(1.0, reflectance(STEELS[region.steel].tone)) ** (1 / 2.2))
+        grey = round(255 * min(1.0, reflectance(STEELS[region.steel].shade)) ** (1 / 2.2))
         path = " ".join("M" + " L".join(f"{x:.3f},{height - y:.3f}" for x, y in ring) + " Z" for ring in region.rings)
         parts.append(
             f'<path id="{escape(region.steel)}" fill="rgb({grey},{grey},{grey})" fill-rule="evenodd" d="{path}">'

@@ -2,14 +2,13 @@
 
 from math import exp
 
-from varistrat.core.steels.list import STEELS, Steel
+from varistrat.core.steels.list import STEELS
+from varistrat.core.steels.model import Steel
 
 FORGING_C = 1050.0
 WARN, CONTAIN = 1.3, 1.6
 """Ratio of stiffness above which edges mushroom, and above which a stack wants a can or welded edges; indicative."""
 _ADDED = {"Cr": 0.05, "Ni": 0.015, "Mo": 0.10, "V": 0.15, "W": 0.06, "Si": 0.05}
-_HIGH = {"304": 1.6, "420": 1.4, "nickel": 1.2}
-"""Beyond what the alloy terms hold for; indicative, middles of the ranges."""
 
 
 def plain_stress(carbon: float, celsius: float, strain: float = 0.2, rate: float = 1.0) -> float:
@@ -29,10 +28,10 @@ def plain_stress(carbon: float, celsius: float, strain: float = 0.2, rate: float
 
 def stress(steel: Steel, celsius: float = FORGING_C) -> float:
     """Flow stress at hand and press speed, MPa: Shida's with rough alloy factors; indicative."""
+    if steel.flow is not None:
+        return plain_stress(0.84, celsius) * steel.flow
     c = steel.composition
     plain = plain_stress(min(max(c.get("C", 0.0), 0.07), 1.2), celsius)
-    if steel.key in _HIGH:
-        return plain_stress(0.84, celsius) * _HIGH[steel.key]
     factor = 1 + sum(k * min(c.get(e, 0.0), 3.0) for e, k in _ADDED.items()) + 0.03 * (c.get("Mn", 0.6) - 0.6)
     return plain * factor
 

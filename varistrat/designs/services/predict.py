@@ -24,6 +24,7 @@ from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, Secti
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
 from varistrat.core.pattern.solid import SolidView
 from varistrat.core.pattern.views import BladeView, BladeWindow, EndView, FaceView, RimView, SideView, View
+from varistrat.core.steels import shelf_mark
 
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
 SQUARE_BELOW = 1.8
@@ -48,7 +49,7 @@ class _Recent:
         self._lock = threading.Lock()
 
     def get(self, document: Document) -> Worked:
-        key = json.dumps(document.as_json(), sort_keys=True)
+        key = shelf_mark() + json.dumps(document.as_json(), sort_keys=True)
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)

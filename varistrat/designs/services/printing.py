@@ -6,7 +6,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django_tasks import task
 
-from varistrat.accounts.services import shop_tones
+from varistrat.accounts.services.shop import working_for
 from varistrat.core.bars.trace import pool
 from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import Cancelled, InputError
@@ -39,12 +39,12 @@ def make_print(job_id: int) -> None:
     watch = _Watch(job_id)
     try:
         revision = job.design.revisions.get(number=job.revision)
-        worked = Worked.of(read_document(revision.document))
-        if worked.cut is None:
-            raise InputError.at("blade", "there is no blade to print", "add one to the design")
-        view = BladeView(worked.cut.placed, job.side, margin=4.0)  # type: ignore[arg-type]
-        with pool() as executor:
-            grey = draw(worked.cut.subject(shop_tones(job.owner)), view, job.width_px, executor, FULL, watch.cancelled, watch.progress)
+        with working_for(job.owner), pool() as executor:
+            worked = Worked.of(read_document(revision.document))
+            if worked.cut is None:
+                raise InputError.at("blade", "there is no blade to print", "add one to the design")
+            view = BladeView(worked.cut.placed, job.side, margin=4.0)  # type: ignore[arg-type]
+            grey = draw(worked.cut.subject(), view, job.width_px, executor, FULL, watch.cancelled, watch.progress)
         picture = png(grey, job.width_px / view.size[0], f"{job.design.name}, {job.side} face")
         PrintJob.objects.filter(pk=job_id, state="running").update(state="done", progress=1.0, picture=picture)
     except Cancelled:

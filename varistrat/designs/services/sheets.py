@@ -7,7 +7,7 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django_tasks import task
 
-from varistrat.accounts.services import shop_tones
+from varistrat.accounts.services.shop import working_for
 from varistrat.core.bars.trace import pool
 from varistrat.core.document import Document, read_document
 from varistrat.core.errors import InputError
@@ -48,8 +48,8 @@ def make_sheet(sheet_id: int) -> None:
     done: list[SheetCell] = []
     try:
         axes = [Axis(**a) for a in made.axes]
-        with pool() as executor:
-            for index, cell in enumerate(sheet(read_document(made.document), axes, shop_tones(made.owner), executor, stop.is_set)):
+        with working_for(made.owner), pool() as executor:
+            for index, cell in enumerate(sheet(read_document(made.document), axes, {}, executor, stop.is_set)):
                 done.append(SheetCell(sheet_id=sheet_id, index=index, values=list(cell.values), problem=cell.problem, picture=cell.picture))
                 now = time.monotonic()
                 if now - asked > ASK_EVERY:

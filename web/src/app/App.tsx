@@ -9,6 +9,7 @@ import { SessionProvider, useSession } from "./session";
 
 const Design = lazy(() => import("../features/design").then((m) => ({ default: m.Design })));
 const Compare = lazy(() => import("../features/compare").then((m) => ({ default: m.Compare })));
+const Pairing = lazy(() => import("../features/pairing").then((m) => ({ default: m.Pairing })));
 const Steels = lazy(() => import("../features/steels").then((m) => ({ default: m.Steels })));
 
 const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
@@ -39,6 +40,7 @@ function Shop() {
           <Route path="/design/:id" element={<Design />} />
           <Route path="/design/:id/grind" element={<Design place="grind" />} />
           <Route path="/compare" element={<Compare />} />
+          <Route path="/pairing" element={<Pairing />} />
           <Route path="/steels" element={<Steels />} />
           <Route path="*" element={<Lost />} />
         </Routes>

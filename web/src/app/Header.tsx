@@ -21,8 +21,9 @@ export function HeaderSlot({ children }: { children: ReactNode }) {
 
 const PLACES = [
   { to: "/", name: "Bench" },
-  { to: "/compare", name: "Side by side" },
+  { to: "/pairing", name: "Pairing" },
   { to: "/steels", name: "Steels" },
+  { to: "/compare", name: "Side by side" },
 ];
 
 export function Header() {
@@ -73,6 +74,14 @@ export function Header() {
           onChange={(length) => prefer({ length })}
         />
       </div>
+      <Button
+        kind="quiet"
+        compact
+        label={`Temperatures in °${preferences.temperature}: change to °${preferences.temperature === "C" ? "F" : "C"}`}
+        onClick={() => prefer({ temperature: preferences.temperature === "C" ? "F" : "C" })}
+      >
+        <span className="font-mono">°{preferences.temperature}</span>
+      </Button>
       <Button
         kind="quiet"
         compact

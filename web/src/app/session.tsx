@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useCallback, useContext, useEffect } from "react";
 import { api, ask } from "../api/client";
 import type { Preferences, Session } from "../api/types";
-import type { LengthUnit } from "../lib/units";
+import type { LengthUnit, TemperatureUnit } from "../lib/units";
 
 const DEFAULTS: Preferences = { length: "mm", temperature: "C", theme: "system" };
 
@@ -17,6 +17,10 @@ export function useSession(): SessionState {
 
 export function useUnit(): LengthUnit {
   return useSession().preferences.length;
+}
+
+export function useDegrees(): TemperatureUnit {
+  return useSession().preferences.temperature;
 }
 
 export const SESSION_KEY = ["session"];

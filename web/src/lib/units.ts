@@ -125,3 +125,41 @@ export function grams(g: number): string {
 export function percent(share: number): string {
   return `${(share * 100).toFixed(Math.abs(share) < 0.1 ? 1 : 0)} %`;
 }
+
+export type TemperatureUnit = "C" | "F";
+
+/** Degrees Celsius as a whole number in the user's own degrees. */
+export function degrees(celsius: number, unit: TemperatureUnit): string {
+  return String(Math.round(unit === "C" ? celsius : celsius * 1.8 + 32));
+}
+
+/** With its mark: 815 °C, 1499 °F. */
+export function temperature(celsius: number, unit: TemperatureUnit): string {
+  return `${degrees(celsius, unit)} °${unit}`;
+}
+
+/** From one to another: 795 to 820 °C. */
+export function span(range: readonly number[], unit: TemperatureUnit): string {
+  const [low, high] = range.map((c) => degrees(c, unit));
+  return low === high ? `${low} °${unit}` : `${low} to ${high} °${unit}`;
+}
+
+/** What was typed, in C: 815, 815 C, 1500F; bare numbers in the preferred unit. */
+export function parseTemperature(text: string, preferred: TemperatureUnit): Parsed {
+  const found = /^([-+]?\d+(?:[.,]\d*)?)\s*°?\s*([cf])?$/i.exec(text.trim());
+  if (!found) return { ok: false, why: `“${text.trim().slice(0, 20)}” is not a temperature: try 815, 815 C or 1500 F` };
+  const value = Number((found[1] ?? "").replace(",", "."));
+  const unit = (found[2]?.toUpperCase() ?? preferred) as TemperatureUnit;
+  return { ok: true, value: unit === "C" ? value : (value - 32) / 1.8 };
+}
+
+const SAID = /(-?\d+(?:\.\d+)?)(?:( to )(-?\d+(?:\.\d+)?))? C(°|\b)/g;
+
+/** The server's words with temperatures in the user's degrees; "25 C°" is a difference, "25 C" a temperature. */
+export function inDegrees(text: string, unit: TemperatureUnit): string {
+  return text.replace(SAID, (_, a: string, to: string | undefined, b: string | undefined, difference: string) => {
+    const tell = (v: string) =>
+      difference === "°" ? String(Math.round(Number(v) * (unit === "C" ? 1 : 1.8))) : degrees(Number(v), unit);
+    return `${tell(a)}${to && b ? `${to}${tell(b)}` : ""} °${unit}`;
+  });
+}

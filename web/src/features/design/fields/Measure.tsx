@@ -1,10 +1,18 @@
 import { useEffect, useId, useRef, useState } from "react";
-import { useUnit } from "../../../app/session";
-import { lengthText, parseLength, parseNumber, UNIT_MARK } from "../../../lib/units";
+import { useDegrees, useUnit } from "../../../app/session";
+import {
+  degrees,
+  lengthText,
+  parseLength,
+  parseNumber,
+  parseTemperature,
+  type TemperatureUnit,
+  UNIT_MARK,
+} from "../../../lib/units";
 
 export type MeasureProps = {
   label: string;
-  /** mm, deg, turns, share or nothing; mm follows the user's own unit. */
+  /** mm, C, deg, turns, share or nothing; mm and C follow the user's own units. */
   unit: string;
   value: number | null | undefined;
   onChange: (value: number | null) => void;
@@ -26,8 +34,14 @@ export type MeasureProps = {
   narrow?: boolean;
 };
 
-function shown(value: number | null | undefined, unit: string, length: ReturnType<typeof useUnit>): string {
+function shown(
+  value: number | null | undefined,
+  unit: string,
+  length: ReturnType<typeof useUnit>,
+  heat: TemperatureUnit,
+): string {
   if (value === null || value === undefined) return "";
+  if (unit === "C") return degrees(value, heat);
   return unit === "mm" ? lengthText(value, length) : String(Math.round(value * 1e4) / 1e4);
 }
 
@@ -35,11 +49,12 @@ function shown(value: number | null | undefined, unit: string, length: ReturnTyp
 export function Measure(props: MeasureProps) {
   const { label, unit, value, onChange, hint, problem, optional, placeholder, whole, slider } = props;
   const length = useUnit();
+  const heat = useDegrees();
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [refusal, setRefusal] = useState("");
   const input = useRef<HTMLInputElement>(null);
-  const mark = unit === "mm" ? UNIT_MARK[length] : unit;
+  const mark = unit === "mm" ? UNIT_MARK[length] : unit === "C" ? `°${heat}` : unit;
   const min = props.min ?? 0;
 
   // another value from outside (undo, slider) replaces what was half typed
@@ -55,7 +70,7 @@ export function Measure(props: MeasureProps) {
       onChange(null);
       return true;
     }
-    const found = unit === "mm" ? parseLength(text, length) : parseNumber(text);
+    const found = unit === "mm" ? parseLength(text, length) : unit === "C" ? parseTemperature(text, heat) : parseNumber(text);
     if (!found.ok) {
       setRefusal(found.why);
       return false;
@@ -72,7 +87,14 @@ export function Measure(props: MeasureProps) {
     onChange(whole ? Math.round(next) : Math.round(next * 1e6) / 1e6);
   };
 
-  const step = whole || unit === "turns" || unit === "deg" ? 1 : unit === "mm" ? nudgeMm(value ?? 1) : 0.01;
+  const step =
+    unit === "C"
+      ? 5
+      : whole || unit === "turns" || unit === "deg" || unit === "min"
+        ? 1
+        : unit === "mm"
+          ? nudgeMm(value ?? 1)
+          : 0.01;
   const error = refusal || problem;
   return (
     <div>
@@ -87,7 +109,7 @@ export function Measure(props: MeasureProps) {
           id={id}
           autoComplete="off"
           className="min-h-10 w-full min-w-0 rounded-lg bg-transparent outline-none px-3 font-mono text-base placeholder:text-quiet"
-          value={typed ?? shown(value, unit, length)}
+          value={typed ?? shown(value, unit, length, heat)}
           placeholder={placeholder}
           aria-invalid={!!error}
           aria-describedby={error || hint ? `${id}-about` : undefined}

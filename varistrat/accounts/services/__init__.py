@@ -1,0 +1,1 @@
+"""Changes to what a user prefers, and to the shop's own."""

@@ -1,0 +1,115 @@
+"""The shop's own: steels, numbers, and what its hammer and press leave behind."""
+
+from collections.abc import Callable, Iterator, Mapping
+from contextlib import contextmanager
+from functools import cache
+from typing import Any
+
+from django.contrib.auth.models import User
+from django.db import transaction
+
+from varistrat.accounts.models import ShopFigure, ShopHand, ShopSteel
+from varistrat.core.bars.fresh import HANDS
+from varistrat.core.bars.model import Unevenness
+from varistrat.core.errors import InputError
+from varistrat.core.figures import own_figures
+from varistrat.core.heat.numbers import check_figure
+from varistrat.core.limits import MAX_SHOP_STEELS
+from varistrat.core.reading import parse
+from varistrat.core.steels import STEELS, Shelf, Steel, built_in, on_shelf
+from varistrat.core.steels.estimate import shop_steel
+
+
+def own_steels(user: User) -> dict[str, Steel]:
+    """Steels the shop changed or added."""
+    return {row.key: shop_steel(row.key, row.figures) for row in ShopSteel.objects.filter(owner=user)}
+
+
+def own_numbers(user: User) -> dict[str, float]:
+    return dict(ShopFigure.objects.filter(owner=user).values_list("key", "value"))
+
+
+@contextmanager
+def working_for(user: User) -> Iterator[None]:
+    """Until the block ends, steels and numbers are this shop's; each is fetched once, when first asked for."""
+    numbers: Callable[[], Mapping[str, float]] = cache(lambda: own_numbers(user))
+    with on_shelf(Shelf(lambda: own_steels(user))), own_figures(numbers):
+        yield
+
+
+def _checked(key: str) -> None:
+    if key not in STEELS:
+        raise InputError.at("key", f"there is no steel {key[:40]!r} in the list", "choose one that is there")
+
+
+@transaction.atomic
+def set_steel(*, actor: User, key: str, figures: Mapping[str, Any], new: bool = False) -> Steel:
+    """Put the shop's own figures in place of those known; a figure that is None goes back. Raises InputError."""
+    row = ShopSteel.objects.filter(owner=actor, key=key).first()
+    if new:
+        if key in built_in() or row:
+            raise InputError.at("key", f"{key!r} is already in the list", "choose another short name, or change that one")
+        if ShopSteel.objects.filter(owner=actor).count() >= MAX_SHOP_STEELS:
+            raise InputError.at("key", f"there are {MAX_SHOP_STEELS} steels of your own already", "remove one you no longer use")
+    elif not row and key not in built_in():
+        _checked("")
+    kept = {**(row.figures if row else {}), **figures}
+    if row and isinstance(figures.get("tone"), dict):
+        kept["tone"] = {k: v for k, v in {**row.figures.get("tone", {}), **figures["tone"]}.items() if v is not None}
+    kept = {k: v for k, v in kept.items() if v not in (None, {})}
+    if not kept and not new:
+        ShopSteel.objects.filter(owner=actor, key=key).delete()
+        return built_in()[key]
+    steel = shop_steel(key, kept)
+    ShopSteel.objects.update_or_create(owner=actor, key=key, defaults={"figures": kept})
+    return steel
+
+
+@transaction.atomic
+def forget_steel(*, actor: User, key: str) -> None:
+    """Take the shop's figures away: a listed steel is again as it ships, one of its own is gone."""
+    _checked(key)
+    ShopSteel.objects.filter(owner=actor, key=key).delete()
+
+
+@transaction.atomic
+def take_steels(*, actor: User, found: Mapping[str, Mapping[str, Any]]) -> int:
+    """Put in what was read from a file, over what there is; how many were taken."""
+    for key, figures in found.items():
+        shop_steel(key, figures)
+        ShopSteel.objects.update_or_create(owner=actor, key=key, defaults={"figures": dict(figures)})
+    if ShopSteel.objects.filter(owner=actor).count() > MAX_SHOP_STEELS + len(built_in()):
+        raise InputError.at("", f"more than {MAX_SHOP_STEELS} steels of your own", "keep those you use")
+    return len(found)
+
+
+@transaction.atomic
+def set_figure(*, actor: User, key: str, value: float | None) -> None:
+    """Put the shop's own number in place of ours; None takes it out again."""
+    if value is None:
+        ShopFigure.objects.filter(owner=actor, key=key).delete()
+    else:
+        ShopFigure.objects.update_or_create(owner=actor, key=key, defaults={"value": check_figure(key, value)})
+
+
+def shop_hands(user: User) -> dict[str, dict[str, float]]:
+    """What each way of working usually leaves in the layers: the shop's own figures where it has some."""
+    own = {h.method: {"amount": h.amount, "wavelength": h.wavelength} for h in ShopHand.objects.filter(owner=user)}
+    return {method: {**usual, **own.get(method, {})} for method, usual in HANDS.items()}
+
+
+@transaction.atomic
+def set_hand(*, actor: User, method: str, amount: float | None, wavelength: float | None) -> None:
+    """Put the shop's own figures in place of the indicative ones; both None takes them out again."""
+    if method not in HANDS:
+        raise InputError.at("method", f"there is no way of working called {method[:40]!r}", f"use one of {', '.join(HANDS)}")
+    if amount is None and wavelength is None:
+        ShopHand.objects.filter(owner=actor, method=method).delete()
+        return
+    usual = HANDS[method]
+    given = {
+        "amount": usual["amount"] if amount is None else amount,
+        "wavelength": usual["wavelength"] if wavelength is None else wavelength,
+    }
+    parse(Unevenness, {**given, "seed": 1})
+    ShopHand.objects.update_or_create(owner=actor, method=method, defaults=given)

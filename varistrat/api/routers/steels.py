@@ -1,0 +1,187 @@
+"""The list of steels, the shop's own figures, and what goes together."""
+
+from itertools import combinations
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from varistrat.accounts.services import preferences, shop
+from varistrat.api.auth import asker, signed_in
+from varistrat.api.schemas import PROBLEMS
+from varistrat.api.schemas.steels import (
+    CouponsIn,
+    CsvIn,
+    EstimateIn,
+    EstimateOut,
+    FigureIn,
+    FigureOut,
+    FiguresIn,
+    MatrixIn,
+    NewSteelIn,
+    PairCellOut,
+    PairingIn,
+    PairingOut,
+    PurposeIn,
+    RackIn,
+    SteelOut,
+    SuggestIn,
+    SuggestionOut,
+    TakenOut,
+)
+from varistrat.core.errors import InputError
+from varistrat.core.etch.tones import reflectance
+from varistrat.core.heat.numbers import FIGURES
+from varistrat.core.interchange.steels_csv import read_steels, write_steels
+from varistrat.core.steels import STEELS, Steel, built_in
+from varistrat.core.steels.estimate import from_coupons, shop_steel
+from varistrat.core.steels.flow import stress
+from varistrat.core.steels.model import GROUPS
+from varistrat.core.steels.pairing import Pairing, lightness, suggestions
+from varistrat.designs.services.rack import forget_steel
+
+router = Router(tags=["steels"], auth=signed_in)
+
+
+def _list(request: HttpRequest) -> list[dict[str, Any]]:
+    user = asker(request)
+    # what was changed a moment ago counts: the request's own shelf may have been read before
+    with shop.working_for(user):
+        rack = set(preferences.rack_of(user))
+        like = stress(STEELS["1084"])
+        return [_out(s, s.key in rack, like) for s in STEELS.values()]
+
+
+def _out(s: Steel, in_rack: bool, like: float) -> dict[str, Any]:
+    base = built_in().get(s.key)
+    figures = [f for names in GROUPS.values() for f in names]
+    return s.model_dump(exclude={"source", "flow", "cycle"}) | {
+        "shade": s.shade, "grey": reflectance(s.shade), "stiffness": stress(s) / like, "listed": base is not None, "in_rack": in_rack,
+        "sources": {f: s.source_of(f).model_dump() for f in figures}, "usual": {f: getattr(base, f) for f in s.own} if base else {},
+    }  # fmt: skip
+
+
+@router.get("/steels", response={200: list[SteelOut], **PROBLEMS})
+def steels(request: HttpRequest) -> Any:
+    return _list(request)
+
+
+@router.post("/steels", response={200: list[SteelOut], **PROBLEMS})
+def add_steel(request: HttpRequest, asked: NewSteelIn) -> Any:
+    """A steel of the shop's own: what it does not say is worked out from the composition."""
+    shop.set_steel(actor=asker(request), key=asked.key, figures=asked.figures, new=True)
+    return _list(request)
+
+
+@router.post("/steels/estimate", response={200: EstimateOut, **PROBLEMS})
+def estimate(request: HttpRequest, asked: EstimateIn) -> Any:
+    """What a composition would make of a steel."""
+    return {"figures": _estimate(asked.composition), "said": ""}
+
+
+@router.post("/steels/coupons", response={200: EstimateOut, **PROBLEMS})
+def coupons(request: HttpRequest, asked: CouponsIn) -> Any:
+    """What coupon tests say of an unknown steel."""
+    composition, said = from_coupons(asked.spark, asked.water_hrc, asked.oil, asked.look)
+    return {"figures": _estimate(composition), "said": said}
+
+
+def _estimate(composition: dict[str, Any]) -> dict[str, Any]:
+    steel = shop_steel("estimate", {"composition": composition})
+    return steel.model_dump(include={"composition", *(f for names in GROUPS.values() for f in names), "family"})
+
+
+@router.get("/steels.csv", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"text/csv": {}}}}})
+def steels_csv(request: HttpRequest) -> HttpResponse:
+    response = HttpResponse(write_steels(STEELS.values()), content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = 'attachment; filename="steels.csv"'
+    return response
+
+
+@router.post("/steels/csv", response={200: TakenOut, **PROBLEMS})
+def take_csv(request: HttpRequest, asked: CsvIn) -> Any:
+    """Figures that differ from ours are taken as the shop's own; nothing is taken when anything is wrong."""
+    return {"taken": shop.take_steels(actor=asker(request), found=read_steels(asked.text))}
+
+
+@router.put("/steels/{key}", response={200: list[SteelOut], **PROBLEMS})
+def set_steel(request: HttpRequest, key: str, asked: FiguresIn) -> Any:
+    shop.set_steel(actor=asker(request), key=key, figures=asked.figures)
+    return _list(request)
+
+
+@router.delete("/steels/{key}", response={200: list[SteelOut], **PROBLEMS})
+def remove_steel(request: HttpRequest, key: str) -> Any:
+    """A listed steel is again as it ships; one of the shop's own goes, unless a design uses it."""
+    forget_steel(actor=asker(request), key=key)
+    return _list(request)
+
+
+@router.put("/rack", response={200: list[str], **PROBLEMS})
+def set_rack(request: HttpRequest, asked: RackIn) -> Any:
+    return preferences.set_rack(actor=asker(request), keys=asked.keys)
+
+
+@router.get("/figures", response={200: list[FigureOut], **PROBLEMS})
+def figures(request: HttpRequest) -> Any:
+    own = shop.own_numbers(asker(request))
+    return [
+        {**{k: getattr(f, k) for k in ("key", "group", "label", "unit", "usual", "low", "high", "source", "hint")},
+         "now": own.get(f.key, f.usual), "own": f.key in own}
+        for f in FIGURES.values()
+    ]  # fmt: skip
+
+
+@router.put("/figures/{key}", response={200: list[FigureOut], **PROBLEMS})
+def set_figure(request: HttpRequest, key: str, asked: FigureIn) -> Any:
+    shop.set_figure(actor=asker(request), key=key, value=asked.value)
+    return figures(request)
+
+
+def _steel(key: str) -> Steel:
+    if key not in STEELS:
+        raise InputError.at("steels", f"there is no steel {key[:40]!r} in the list", "choose one that is there")
+    return STEELS[key]
+
+
+def _purpose(asked: PurposeIn) -> dict[str, Any]:
+    return {"use": asked.use, "thickness": asked.thickness, "etchant": asked.etchant, "temper": asked.temper}
+
+
+@router.post("/pairings", response={200: PairingOut, **PROBLEMS})
+def pairing(request: HttpRequest, asked: PairingIn) -> Any:
+    """Everything about two or more steels in one bar."""
+    p = Pairing.of([_steel(k) for k in asked.steels], asked.shares, **_purpose(asked))
+    parts = []
+    for i, s in enumerate(p.steels):
+        q = p.quenched.get(i)
+        parts.append(
+            {
+                "key": s.key, "name": s.name, "share": p.parts[i], "lightness": lightness(s, p.etchant), "grey": reflectance(s.tone[p.etchant]),
+                "carbon": p.carbons[i], "carbon_own": s.share("C"), "in_solution": q and q.carbon, "ms": q and q.ms,
+                "retained": q and q.retained, "as_quenched": q and q.hrc, "hrc": p.hrc.get(i),
+            }
+        )  # fmt: skip
+    return {
+        "verdict": p.verdict, "uses": p.uses, "weld": p.weld_window, "forge": p.forge_window, "window": p.window, "heat": p.heat, "soak": p.soak,
+        "quench": p.quench, "stiffness": p.stiffness[0], "parts": parts, "reasons": p.reasons,
+    }  # fmt: skip
+
+
+def _cell(p: Pairing) -> dict[str, Any]:
+    return {"steels": [s.key for s in p.steels], "verdict": p.verdict, "word": p.decides}
+
+
+@router.post("/pairings/matrix", response={200: list[PairCellOut], **PROBLEMS})
+def matrix(request: HttpRequest, asked: MatrixIn) -> Any:
+    """Every two of these steels: one plain verdict each."""
+    found = [_steel(k) for k in dict.fromkeys(asked.steels)]
+    return [_cell(Pairing.of(pair, **_purpose(asked))) for pair in combinations(found, 2)]
+
+
+@router.post("/pairings/suggest", response={200: list[SuggestionOut], **PROBLEMS})
+def suggest(request: HttpRequest, asked: SuggestIn) -> Any:
+    """The best pairs for a purpose, best first."""
+    found = [_steel(k) for k in asked.within] or list(STEELS.values())
+    best = suggestions(found, **_purpose(asked))
+    return [_cell(p) | {"why": [r.what for r in p.reasons], "lightness": [lightness(s, p.etchant) for s in p.steels]} for p in best]

@@ -1,0 +1,207 @@
+"""Carbon across a pile of layers, heat after heat: a column of cells, solved by finite volumes.
+
+One line through the layers, outer face to outer face. Carbon runs down differences of f C (its activity
+counted in plain iron), so that across a joint f C is alike and C may jump. The column is squeezed, cut and
+piled as the bar is; cells move with the steel. Derived and tested in docs/physics.md#column.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from math import sqrt
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.linalg import solve_banded
+
+from varistrat.core.heat.carbon import FROM, diffusivity
+
+Floats = NDArray[np.float64]
+MAX_CELLS = 6000
+MAX_COLUMN_LAYERS = 1500
+CELLS = (4, 24)
+"""Fewest and most cells of one layer."""
+GROWS = 1.5
+"""Each cell that much thicker than its neighbour towards a joint."""
+GAMMA = 2 - sqrt(2)
+"""Where the trapezoidal part of a TR-BDF2 step ends: the two parts then share one matrix; L-stable, second order."""
+STEPS = 24
+"""Time steps in a heat, growing from its start."""
+
+
+@dataclass(frozen=True)
+class Column:
+    """Cells from the bottom up. width: mm; carbon: weight %; factor: activity factor; layer: number of the layer each lies in.
+
+    steels: key of the steel of each layer; origin: which layer of the first pile each was.
+    """
+
+    width: Floats
+    carbon: Floats
+    factor: Floats
+    layer: NDArray[np.intp]
+    steels: tuple[str, ...]
+    origin: tuple[int, ...]
+
+    @classmethod
+    def of(
+        cls, layers: Sequence[tuple[str, float]], carbon: Sequence[float], factor: Sequence[float], cells: int | None = None
+    ) -> "Column":
+        """From (steel, thickness mm) with the carbon and activity factor of each, bottom first."""
+        n = cells or int(np.clip(MAX_CELLS // (2 * len(layers)), *CELLS))
+        shape = _graded(n)
+        return cls(
+            np.concatenate([t * shape for _, t in layers]),
+            np.repeat(np.asarray(carbon, float), n),
+            np.repeat(np.asarray(factor, float), n),
+            np.repeat(np.arange(len(layers)), n),
+            tuple(s for s, _ in layers),
+            tuple(range(len(layers))),
+        )
+
+    @property
+    def height(self) -> float:
+        return float(self.width.sum())
+
+    @property
+    def middles(self) -> Floats:
+        """Heights of the cells' middles above the bottom, mm."""
+        return np.cumsum(self.width) - self.width / 2
+
+    def amount(self) -> float:
+        """Carbon in the column, % mm: kept by every heat with closed faces."""
+        return float((self.width * self.carbon).sum())
+
+    def thickness(self) -> Floats:
+        """Of each layer, mm."""
+        return _sums(self.layer, self.width, len(self.steels))
+
+    def layer_carbon(self) -> Floats:
+        """Mean of each layer, %."""
+        return _sums(self.layer, self.width * self.carbon, len(self.steels)) / np.maximum(self.thickness(), 1e-12)
+
+    def by_steel(self) -> dict[str, tuple[float, float, float]]:
+        """(least, mean, most) carbon of each steel, %."""
+        out = {}
+        keys = np.array(self.steels)[self.layer]
+        for key in dict.fromkeys(self.steels):
+            here = keys == key
+            out[key] = (
+                float(self.carbon[here].min()),
+                float(np.average(self.carbon[here], weights=self.width[here])),
+                float(self.carbon[here].max()),
+            )
+        return out
+
+    def squeezed(self, by: float) -> "Column":
+        """Every layer `by` times as thick: drawn out, welded down."""
+        return replace(self, width=self.width * by)
+
+    def turned_over(self) -> "Column":
+        last = len(self.steels) - 1
+        return Column(
+            self.width[::-1], self.carbon[::-1], self.factor[::-1], (last - self.layer)[::-1], self.steels[::-1], self.origin[::-1]
+        )
+
+    def ground(self, bottom: float, top: float) -> "Column":
+        """So many mm off the bottom and the top; never all of it."""
+        whole = self.height
+        bottom, top = min(bottom, 0.49 * whole), min(top, 0.49 * whole)
+        edges = np.concatenate([[0.0], np.cumsum(self.width)])
+        low, high = np.maximum(edges[:-1], bottom), np.minimum(edges[1:], whole - top)
+        left = high - low > 1e-12 * whole
+        layer = self.layer[left]
+        first, last = int(layer[0]), int(layer[-1])
+        return Column(
+            (high - low)[left],
+            self.carbon[left],
+            self.factor[left],
+            layer - first,
+            self.steels[first : last + 1],
+            self.origin[first : last + 1],
+        )
+
+    def piled(self, others: Sequence["Column"]) -> "Column":
+        """This one with the others on top of it, in order; a very tall pile keeps its lower part, see MAX_COLUMN_LAYERS."""
+        parts = [self, *others]
+        counts = np.cumsum([0] + [len(p.steels) for p in parts])
+        column = Column(
+            np.concatenate([p.width for p in parts]),
+            np.concatenate([p.carbon for p in parts]),
+            np.concatenate([p.factor for p in parts]),
+            np.concatenate([p.layer + c for p, c in zip(parts, counts, strict=False)]),
+            tuple(s for p in parts for s in p.steels),
+            tuple(o for p in parts for o in p.origin),
+        )
+        return column._coarser()
+
+    def _coarser(self) -> "Column":
+        """Fewer cells, the carbon of each layer kept: neighbours within a layer are joined two by two."""
+        column = self
+        while len(column.width) > MAX_CELLS:
+            place = np.arange(len(column.width)) - np.searchsorted(column.layer, column.layer)
+            size = np.bincount(column.layer)[column.layer]
+            group_start = (place % 2 == 0) | (size <= CELLS[0])
+            if group_start.all():
+                break
+            group = np.cumsum(group_start) - 1
+            width = _sums(group, column.width)
+            column = replace(
+                column, width=width, carbon=_sums(group, column.width * column.carbon) / width,
+                factor=column.factor[group_start], layer=column.layer[group_start],
+            )  # fmt: skip
+        return column
+
+    def heated(
+        self, celsius: float, minutes: float, steps: int = STEPS, open_bottom: float | None = None, open_top: float | None = None
+    ) -> "Column":
+        """After so long at this temperature.
+
+        open_bottom, open_top: mm of metal that scale eats off that face in the time (0: none), its skin at no carbon; None: closed.
+        """
+        if celsius < FROM or minutes <= 0:
+            return self
+        column = self
+        ends = minutes * 60.0 * np.linspace(0, 1, steps + 1) ** 2
+        for before, now in pairwise(ends):
+            column = column._step(celsius, now - before, open_bottom is not None, open_top is not None)
+            # metal goes as the root of time
+            eaten = (sqrt(now) - sqrt(before)) / sqrt(ends[-1])
+            if open_bottom or open_top:
+                column = column.ground((open_bottom or 0) * eaten, (open_top or 0) * eaten)
+        return column
+
+    def _step(self, celsius: float, seconds: float, bottom: bool, top: bool) -> "Column":
+        """One TR-BDF2 step of d(C)/dt = d/dx (D/f d(f C)/dx), diffusivity of the carbon at its start."""
+        h, f = self.width * 1e-3, self.factor
+        d = np.asarray(diffusivity(self.carbon, celsius))
+        resist = h * f / (2 * d)
+        link = np.zeros(len(h) + 1)
+        link[1:-1] = 1 / (resist[1:] + resist[:-1])
+        link[0], link[-1] = (1 / resist[0] if bottom else 0.0), (1 / resist[-1] if top else 0.0)
+        # A u with u = f C; rows scaled by 1/h
+        lower, upper, centre = link[1:-1], link[1:-1], -(link[:-1] + link[1:])
+        part = GAMMA * seconds / 2
+        matrix = np.zeros((3, len(h)))
+        matrix[0, 1:] = -part * upper
+        matrix[1] = h / f - part * centre
+        matrix[2, :-1] = -part * lower
+        u = self.carbon * f
+        flow = centre * u
+        flow[:-1] += upper * u[1:]
+        flow[1:] += lower * u[:-1]
+        middle = solve_banded((1, 1), matrix, h / f * u + part * flow, check_finite=False)
+        a = 1 / (GAMMA * (2 - GAMMA))
+        b = (1 - GAMMA) ** 2 / (GAMMA * (2 - GAMMA))
+        after = solve_banded((1, 1), matrix, h / f * (a * middle - b * u), check_finite=False)
+        return replace(self, carbon=np.maximum(after / f, 0.0))
+
+
+def _sums(group: NDArray[np.intp], value: Floats, n: int = 0) -> Floats:
+    return np.bincount(group, value, n).astype(np.float64)
+
+
+def _graded(n: int) -> Floats:
+    """Shares of a layer's cells: thin at its faces, thick in its middle."""
+    side = GROWS ** np.minimum(np.arange(n), np.arange(n)[::-1]).clip(max=8)
+    return side / side.sum()

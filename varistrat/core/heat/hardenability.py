@@ -1,0 +1,104 @@
+"""How thick a section hardens through, and how fast a quench it wants. Diameters and thicknesses mm."""
+
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.optimize import brentq
+from scipy.special import j0, j1, jn_zeros
+
+from varistrat.core.heat.transform import Composition
+from varistrat.core.steels.model import Quench
+
+Floats = NDArray[np.float64]
+INCH = 25.4
+GRAIN = 1.083
+"""Factor on the ideal diameter for each ASTM grain number coarser than 7."""
+FULL = 0.65
+"""Share of the half-martensite thickness that is martensite throughout; indicative."""
+SEVERITY: dict[Quench, float] = {"water": 1.5, "fast_oil": 0.8, "medium_oil": 0.45, "slow_oil": 0.3, "air": 0.02}
+"""Grossmann H of each quench, well moved about, per inch: middles of the published ranges. Brine reaches 2 and more."""
+BRINE = 4.0
+
+
+def carbon_factor(carbon: float) -> float:
+    """Base ideal diameter, inch, ASTM A255, grain 7; carbon in solution, held at 0.9 %."""
+    c = min(max(carbon, 0.0), 0.9)
+    if c <= 0.39:
+        return 0.54 * c
+    if c <= 0.55:
+        return 0.171 + 0.001 * c + 0.265 * c * c
+    if c <= 0.65:
+        return 0.115 + 0.268 * c - 0.038 * c * c
+    if c <= 0.75:
+        return 0.143 + 0.2 * c
+    return 0.062 + 0.409 * c - 0.135 * c * c
+
+
+def ideal_diameter(composition: Composition, carbon: float, grain: float = 7.0) -> float:
+    """Diameter that is half martensite at its heart in an ideal quench, mm. ASTM A255 factors; carbon in solution, held at 0.8 %."""
+    get = composition.get
+    mn = get("Mn", 0.0)
+    factors = (
+        1 + 3.3333 * mn if mn <= 1.2 else 5.1 * mn - 1.12,
+        1 + 0.7 * get("Si", 0.0),
+        1 + 0.363 * min(get("Ni", 0.0), 2.0),
+        1 + 2.16 * min(get("Cr", 0.0), 1.75),
+        1 + 3.0 * min(get("Mo", 0.0), 0.55),
+        1 + 0.365 * min(get("Cu", 0.0), 0.55),
+        1 + 1.73 * min(get("V", 0.0), 0.2),
+    )
+    return INCH * carbon_factor(min(carbon, 0.8)) * float(np.prod(factors)) * GRAIN ** (7.0 - grain)
+
+
+@lru_cache(maxsize=1)
+def _half_cylinder() -> float:
+    """Fourier number at which the heart of a cylinder, its skin held at the bath, is half way: series of Bessel functions."""
+    z = jn_zeros(0, 12)
+    return float(brentq(lambda fo: (2 / (z * j1(z)) * j0(0.0) * np.exp(-z * z * fo)).sum() - 0.5, 0.05, 0.6))
+
+
+def _half_plate(biot: float) -> float:
+    """Fourier number (half thickness) at which the heart of a plate is half way: roots of z tan z = Bi."""
+    roots = np.array([brentq(lambda z: z * np.sin(z) - biot * np.cos(z), k * np.pi + 1e-9, k * np.pi + np.pi / 2) for k in range(12)])
+    weight = 4 * np.sin(roots) / (2 * roots + np.sin(2 * roots))
+    return float(brentq(lambda fo: (weight * np.exp(-roots * roots * fo)).sum() - 0.5, 1e-3, 5 / biot + 5))
+
+
+@lru_cache(maxsize=1)
+def _plates() -> tuple[Floats, Floats]:
+    """(Biot number over the whole thickness, plate over ideal diameter): the ratio depends on the Biot number alone."""
+    biot = np.geomspace(1e-4, 1e3, 240)
+    return biot, np.sqrt(_half_cylinder() / np.array([_half_plate(b) for b in biot]))
+
+
+def plate_half(diameter: float, severity: float) -> float:
+    """Thickest plate, mm, half martensite at its heart: it takes as long to be half way cold as the ideal cylinder. docs/physics.md#hardenability."""
+    biot, ratio = _plates()
+    # H D = Bi / ratio: rises with Bi, so it can be looked up either way
+    return diameter * float(np.interp(np.log(severity * diameter / INCH), np.log(biot / ratio), ratio))
+
+
+def plate_full(diameter: float, severity: float) -> float:
+    """Thickest plate, mm, that is martensite throughout; indicative."""
+    return FULL * plate_half(diameter, severity)
+
+
+def needed_severity(diameter: float, thickness: float) -> float:
+    """H that makes a plate of this thickness martensite throughout; inf when no quench does."""
+    biot, ratio = _plates()
+    half = thickness / FULL
+    if diameter <= 0 or half >= diameter * ratio[-1]:
+        return float("inf")
+    return float(np.exp(np.interp(np.log(half / diameter), np.log(ratio), np.log(biot)))) * INCH / half
+
+
+def slowest_quench(composition: Composition, carbon: float, thickness: float, grain: float = 8.0) -> tuple[Quench | None, float]:
+    """(the slowest quench that hardens this thickness through, H needed); `water` up to brine, None when not even that does."""
+    if composition.get("Cr", 0.0) > 4.0:
+        return "air", SEVERITY["air"]
+    needed = needed_severity(ideal_diameter(composition, carbon, grain), thickness)
+    for quench in reversed(list(SEVERITY)):
+        if (BRINE if quench == "water" else SEVERITY[quench]) >= needed:
+            return quench, needed
+    return None, needed

@@ -1,0 +1,59 @@
+"""Hardness after tempering: a straight line in the Hollomon-Jaffe parameter, fitted to each steel's own table."""
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import log10
+
+import numpy as np
+
+KELVIN = 273.15
+TABLE_HOURS = 2.0
+RANGE = 150.0, 350.0
+"""Tempering temperatures the law is followed over, C."""
+BRITTLE = 250.0, 370.0
+"""Range in which tempered martensite turns brittle, C: not for an edge."""
+CARBON_H10 = 7.2
+"""Change of H10 for a per cent of carbon; indicative."""
+
+
+def parameter(celsius: float, hours: float) -> float:
+    """Hollomon-Jaffe parameter in thousands, c = 20, T in K, hours. Trans. AIME 162 (1945) 223."""
+    return (celsius + KELVIN) * (20.0 + log10(hours)) / 1000.0
+
+
+@dataclass(frozen=True)
+class TemperLaw:
+    """HRC = min(as quenched, h10 + slope (M - 10)), M the parameter; `off`: largest miss from the table it was fitted to."""
+
+    h10: float
+    slope: float
+    top: float
+    off: float
+
+    @classmethod
+    def fitted(cls, temperatures: Sequence[float], hrc: Sequence[float], top: float) -> "TemperLaw":
+        """Least squares over the table, each entry after two hours in all."""
+        m = np.array([parameter(t, TABLE_HOURS) for t in temperatures]) - 10.0
+        slope, h10 = np.polyfit(m, np.array(hrc), 1)
+        off = float(np.abs(h10 + slope * m - np.array(hrc)).max())
+        return cls(float(h10), min(float(slope), -0.05), top, off)
+
+    @classmethod
+    def of_carbon(cls, carbon: float, alloy: float, top: float) -> "TemperLaw":
+        """A steel without a table: H10 = 53.3 + 7.2 C, slope -3.25 + 0.45 alloy; indicative, within about 1.5 HRC."""
+        return cls(53.3 + CARBON_H10 * carbon, min(-1.0, -3.25 + 0.45 * alloy), top, 1.5)
+
+    def shifted(self, carbon: float, top: float) -> "TemperLaw":
+        """The same steel with so much more (or less) carbon, %, and another hardness as quenched."""
+        return TemperLaw(self.h10 + CARBON_H10 * carbon, self.slope, top, self.off + 3.0 * abs(carbon))
+
+    def hrc(self, celsius: float, hours: float = TABLE_HOURS) -> float:
+        """After so many hours in all at this temperature."""
+        return min(self.top, self.h10 + self.slope * (parameter(celsius, hours) - 10.0))
+
+    def celsius(self, hrc: float, hours: float = TABLE_HOURS) -> float | None:
+        """Temperature that gives this hardness, C; None when no tempering in RANGE does."""
+        if hrc > self.top + 1e-9:
+            return None
+        found = 1000.0 * (10.0 + (hrc - self.h10) / self.slope) / (20.0 + log10(hours)) - KELVIN
+        return found if RANGE[0] - 1e-6 <= found <= RANGE[1] + 1e-6 else None

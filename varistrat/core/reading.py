@@ -1,0 +1,123 @@
+"""Reading what comes from outside, safely: JSON, models, and every problem with its path and its cure."""
+
+import json
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, TypeAdapter, ValidationError
+
+from varistrat.core.errors import InputError, Problem
+from varistrat.core.limits import MAX_FILE_BYTES, MAX_NESTING
+
+M = TypeVar("M", bound=BaseModel)
+
+
+def read_json(text: str | bytes) -> Any:
+    """JSON from outside, refused when it is too big, too deep, broken, or not finite."""
+    raw = text.encode() if isinstance(text, str) else text
+    if len(raw) > MAX_FILE_BYTES:
+        raise InputError.at("", f"the file has {len(raw)} bytes, more than {MAX_FILE_BYTES}", "make it smaller")
+    _check_depth(raw)
+    try:
+        return json.loads(raw.decode("utf-8-sig"))
+    except json.JSONDecodeError as e:
+        raise InputError.at(f"line {e.lineno} column {e.colno}", f"not JSON: {e.msg}", "mend the file there") from e
+    except UnicodeDecodeError as e:
+        raise InputError.at(f"byte {e.start}", "not UTF-8 text", "save the file as UTF-8") from e
+    except ValueError as e:
+        raise InputError.at("", "a number with thousands of digits", "write fewer digits") from e
+
+
+def _check_depth(raw: bytes) -> None:
+    """Count brackets outside strings, so that a hostile depth never reaches a recursive parser."""
+    depth = 0
+    in_text = escaped = False
+    for byte in raw:
+        if in_text:
+            if escaped:
+                escaped = False
+            elif byte == 0x5C:
+                escaped = True
+            elif byte == 0x22:
+                in_text = False
+        elif byte == 0x22:
+            in_text = True
+        elif byte in b"{[":
+            depth += 1
+            if depth > MAX_NESTING:
+                raise InputError.at("", f"nested more than {MAX_NESTING} levels deep", "put fewer bars inside bars")
+        elif byte in b"}]":
+            depth -= 1
+
+
+def parse(kind: type[M], data: Any) -> M:
+    """`data` as a model, or InputError with every problem and its path."""
+    if not isinstance(data, dict):
+        raise InputError.at("", f"expected an object, got {_type_word(data)}", "start the file with {")
+    try:
+        return TypeAdapter(kind).validate_python(data)
+    except ValidationError as e:
+        raise InputError(problem_of(error, data) for error in e.errors(include_url=False)) from e
+    except RecursionError as e:
+        raise InputError.at("", "nested too deep", "put fewer bars inside bars") from e
+
+
+def check_format(data: dict[str, Any], wanted: str) -> None:
+    """Refuse what is missing its format or of another version, with the reason."""
+    found = data.get("format")
+    if found == wanted:
+        return
+    if found is None:
+        raise InputError.at("format", "the format is missing", f'add "format": "{wanted}"')
+    raise InputError.at("format", f"{str(found)[:60]!r} is not a format this version reads", f'it reads "{wanted}"')
+
+
+def _type_word(value: Any) -> str:
+    names = {dict: "an object", list: "a list", str: "text", bool: "true or false", type(None): "nothing"}
+    return names.get(type(value), "a number")
+
+
+def find(loc: tuple[int | str, ...], data: Any) -> tuple[str, Any]:
+    """`bar.steps[0].turns` and what stands there, from pydantic's location without the tags of unions it adds."""
+    path, here = "", data
+    for i, part in enumerate(loc):
+        if isinstance(part, int):
+            path += f"[{part}]"
+            here = here[part] if isinstance(here, list) and part < len(here) else None
+        elif isinstance(here, dict) and (part in here or i == len(loc) - 1):
+            path += f".{part}" if path else part
+            here = here.get(part)
+    return path, here
+
+
+_CURES = {
+    "missing": ("it is missing", "add it"),
+    "extra_forbidden": ("unknown field", "remove it or mend its name"),
+    "finite_number": ("not a finite number", "give a finite number"),
+    "union_tag_not_found": ("it has no kind", 'add "kind"'),
+}
+
+
+def problem_of(error: Any, data: Any) -> Problem:
+    """One of pydantic's errors, in our words and with our kind of path."""
+    kind, context = error["type"], error.get("ctx", {})
+    path, given = find(error["loc"], data)
+    if kind in _CURES:
+        return Problem(path, *_CURES[kind])
+    if kind == "union_tag_invalid":
+        known = context["expected_tags"].replace("'", "")
+        return Problem(f"{path}.kind", f"unknown kind {str(context['tag'])[:40]!r}", f"use one of {known}")
+    if kind == "value_error":
+        wrong, _, cure = str(context.get("error", error["msg"])).removeprefix("Value error, ").partition("; ")
+        return Problem(path, wrong, cure or "change it")
+    if kind == "literal_error":
+        return Problem(path, f"{str(given)[:40]!r} is not known here", f"use {context['expected']}")
+    bounds = {"greater_than": "gt", "greater_than_equal": "ge", "less_than": "lt", "less_than_equal": "le"}
+    if kind in bounds:
+        word = kind.replace("_", " ").replace("equal", "or equal to")
+        limit = context[bounds[kind]]
+        return Problem(path, f"{given!r} is out of range"[:80], f"give a number {word} {limit:g}")
+    if kind in ("too_long", "too_short", "string_too_long"):
+        return Problem(
+            path, error["msg"][0].lower() + error["msg"][1:], "change how many there are" if kind != "string_too_long" else "shorten it"
+        )
+    return Problem(path, f"{_type_word(given)} is not what belongs here", error["msg"][0].lower() + error["msg"][1:])

@@ -1,0 +1,259 @@
+"""Whether steels go together: contrast, weld and forge window, flow, carbon, hardening in one heat, use.
+
+Every aspect is a grade with its number and its reason; the verdict is the worst of those that count for
+the purpose. Derived in docs/physics.md#pairing.
+"""
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import combinations
+from math import ceil
+from typing import Any, Literal, get_args
+
+from varistrat.core.errors import InputError
+from varistrat.core.etch.tones import reflectance
+from varistrat.core.findings import Grade
+from varistrat.core.heat.carbon import activity_factor, evened
+from varistrat.core.heat.transform import austenite
+from varistrat.core.steels.flow import stress
+from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, quenched
+from varistrat.core.steels.model import QUENCHES, Etchant, Quench, Steel
+
+Use = Literal["edge", "clad", "decoration"]
+USES: tuple[Use, ...] = get_args(Use)
+Aspect = Literal["contrast", "weld", "flow", "carbon", "harden", "quench", "hardness", "stress"]
+Verdict = Literal["good", "care", "no"]
+
+SOLIDUS_CLEAR = 60.0
+"""A segregated or scaled corner melts this much before a sound bar, C."""
+TEMPER_AT = 200.0
+
+
+def lightness(steel: Steel, etchant: Etchant = "ferric") -> float:
+    """L* (0 black to 100 white) of the etched steel."""
+    y = reflectance(steel.tone[etchant])
+    return 116 * y ** (1 / 3) - 16 if y > 0.008856 else 903.3 * y
+
+
+@dataclass(frozen=True)
+class Reason:
+    """One aspect of a pairing: how it stands, in words, with the number that decides."""
+
+    aspect: Aspect
+    grade: Grade
+    what: str
+    why: str
+    do: str = ""
+    value: float | None = None
+    unit: str = ""
+
+
+@dataclass(frozen=True)
+class Pairing:
+    """Two or more steels in one bar. `shares` of the volume (equal when left out); `thickness`: of the blade at its spine, mm."""
+
+    steels: tuple[Steel, ...]
+    shares: tuple[float, ...] = ()
+    thickness: float = 4.0
+    etchant: Etchant = "ferric"
+    temper: float = TEMPER_AT
+    use: Use = "edge"
+    """What it is for. In a clad blade layers are thick and keep their carbon; else fine ones share it."""
+
+    @classmethod
+    def of(cls, steels: Sequence[Steel], shares: Sequence[float] = (), **more: Any) -> "Pairing":
+        """Raises InputError for fewer than two steels, the same one twice, or shares that are none."""
+        if len(steels) < 2:
+            raise InputError.at("steels", "a pairing wants two steels or more", "choose another one")
+        if len({s.key for s in steels}) < len(steels):
+            raise InputError.at("steels", "the same steel is named twice", "choose different ones")
+        if shares and (len(shares) != len(steels) or min(shares) <= 0):
+            raise InputError.at("shares", "there is not one share above nothing for each steel", "give as many as there are steels")
+        total = sum(shares) or 1.0
+        return cls(tuple(steels), tuple(s / total for s in shares), **more)
+
+    @cached_property
+    def parts(self) -> tuple[float, ...]:
+        return self.shares or (1 / len(self.steels),) * len(self.steels)
+
+    @property
+    def shared(self) -> bool:
+        """Whether layers are fine enough for carbon to even out."""
+        return self.use != "clad"
+
+    @property
+    def with_copper(self) -> Steel | None:
+        return next((s for s in self.steels if s.share("Cu") > 50), None)
+
+    def names(self, *which: Steel) -> str:
+        return " and ".join(s.name for s in which)
+
+    # -- the fire ---------------------------------------------------------
+
+    @cached_property
+    def weld_window(self) -> tuple[float, float] | None:
+        """(lowest, highest) welding temperature that suits all, C; below each solidus by SOLIDUS_CLEAR. None when there is none."""
+        ranges = [s.weld for s in self.steels]
+        if any(r is None for r in ranges):
+            return None
+        if self.with_copper:
+            # bonded in a seal far below the steels' own welding heat
+            return self.with_copper.weld
+        low = max(r[0] for r in ranges if r)
+        high = min([r[1] for r in ranges if r] + [s.solidus - SOLIDUS_CLEAR for s in self.steels])
+        return (low, high) if high >= low else None
+
+    @cached_property
+    def forge_window(self) -> tuple[float, float] | None:
+        low, high = max(s.forge[0] for s in self.steels), min(s.forge[1] for s in self.steels)
+        return (low, high) if high > low else None
+
+    @cached_property
+    def stiffness(self) -> tuple[float, Steel, Steel]:
+        """(ratio, softest, stiffest) at forging heat."""
+        by = sorted(self.steels, key=stress)
+        return stress(by[-1]) / stress(by[0]), by[0], by[-1]
+
+    @cached_property
+    def carbons(self) -> tuple[float, ...]:
+        """Carbon of each once it has evened out by activity, %; its own when layers are coarse."""
+        own = [s.share("C") for s in self.steels]
+        if not self.shared:
+            return tuple(own)
+        return tuple(evened(own, [activity_factor(s.composition) for s in self.steels], self.parts))
+
+    # -- hardening --------------------------------------------------------
+
+    @cached_property
+    def hardeners(self) -> tuple[int, ...]:
+        """Which of them can harden: by themselves, or by the carbon they take up when layers are fine."""
+
+        def can(i: int) -> bool:
+            s = self.steels[i]
+            if s.hardening:
+                return True
+            ferrous = s.share("Ni") < 20 and s.share("Cu") < 20 and not (s.share("Cr") > 10 and s.share("C") < 0.1)
+            return self.shared and ferrous and self.carbons[i] >= 0.45
+
+        return tuple(i for i in range(len(self.steels)) if can(i))
+
+    @cached_property
+    def window(self) -> tuple[float, float] | None:
+        """Austenitising range of all that harden: highest least to lowest most, C; None when they do not overlap."""
+        ranges = [r for i in self.hardeners if (r := self.steels[i].austenitise)]
+        if not ranges:
+            return None
+        low, high = max(r[0] for r in ranges), min(r[1] for r in ranges)
+        return (low, high) if low <= high else None
+
+    @cached_property
+    def soak(self) -> float:
+        """Minutes at heat: what the slowest asks for."""
+        return max([sum(s.soak) / 2 for i in self.hardeners if (s := self.steels[i]).soak] or [10.0])
+
+    @cached_property
+    def heat(self) -> float:
+        """Temperature to harden from, C: in the common window (or between, when there is none) where the carbon in solution lies best."""
+        if self.window:
+            low, high = self.window
+        else:
+            ranges = [r for i in self.hardeners if (r := self.steels[i].austenitise)] or [(800.0, 820.0)]
+            low, high = min(r[1] for r in ranges), max(r[0] for r in ranges)
+        low, high = min(low, high), max(low, high)
+        # to the nearest five degrees: nobody reads it finer
+        steps = [float(t) for t in range(5 * ceil(low / 5), int(high) + 1, 5)] or [round((low + high) / 2)]
+        return min(steps, key=lambda t: (round(self._astray(t), 3), abs(t - (low + high) / 2)))
+
+    def _astray(self, celsius: float) -> float:
+        """How far the carbon in solution lies outside the target in the worst of them, %."""
+        found = [austenite({**self.steels[i].composition, "C": self.carbons[i]}, celsius, self.soak).carbon for i in self.hardeners]
+        return max((max(TARGET[0] - c, c - TARGET[1], 0.0) for c in found), default=0.0)
+
+    def _quenched(self, i: int, celsius: float) -> Quenched:
+        return quenched(self.steels[i], celsius, self.soak, self.thickness, self.carbons[i])
+
+    @cached_property
+    def quenched(self) -> dict[int, Quenched]:
+        """Each that hardens, quenched from `heat`."""
+        return {i: self._quenched(i, self.heat) for i in self.hardeners}
+
+    @cached_property
+    def quench(self) -> Quench | None:
+        """The slowest quench that hardens all through; None when one of them is too shallow for any."""
+        found = [q.quench for q in self.quenched.values()]
+        if not found or None in found:
+            return None
+        return min((q for q in found if q), key=QUENCHES.index)
+
+    @cached_property
+    def hrc(self) -> dict[int, float]:
+        """Hardness of each that hardens after the common temper."""
+        return {i: q.law.hrc(self.temper) for i, q in self.quenched.items()}
+
+    @cached_property
+    def reasons(self) -> tuple[Reason, ...]:
+        """Every aspect, in the order of the work."""
+        from varistrat.core.steels.reasons import reasons_of
+
+        return reasons_of(self)
+
+    # -- verdict ----------------------------------------------------------
+
+    @cached_property
+    def verdict(self) -> Verdict:
+        """Plain: goes together for this use, with care, or not.
+
+        An edge wants all of them hard; a clad blade one that is; decoration contrast, weld and flow alone.
+        """
+        grades = [r.grade for r in self.reasons if r.aspect in self._counted]
+        if self.use != "decoration" and not self.hardeners:
+            return "no"
+        if self.use == "edge" and (len(self.hardeners) < len(self.steels) or min(self.hrc.values()) < EDGE_LEAST):
+            return "no"
+        if self.use == "clad" and max(self.hrc.values()) < EDGE_LEAST:
+            return "no"
+        if "stop" in grades:
+            return "no"
+        return "care" if "care" in grades else "good"
+
+    @property
+    def _counted(self) -> tuple[Aspect, ...]:
+        """The aspects that count for its use."""
+        if self.use == "decoration":
+            return ("contrast", "weld", "flow")
+        return tuple(a for a in get_args(Aspect) if not (self.use == "clad" and a == "hardness"))
+
+    @cached_property
+    def decides(self) -> str:
+        """What decides the verdict, in a word or two; empty when all is well."""
+        counted = [r for r in self.reasons if r.aspect in self._counted]
+        worst = next((r for g in ("stop", "care") for r in counted if r.grade == g), None)
+        if self.verdict == "no" and (worst is None or worst.grade != "stop"):
+            return "not all harden" if self.use == "edge" else "none hardens"
+        return worst.aspect if worst else ""
+
+    def for_use(self, use: Use) -> "Pairing":
+        return replace(self, use=use)
+
+    @cached_property
+    def uses(self) -> dict[Use, Verdict]:
+        """The verdict for each use."""
+        return {use: (self if use == self.use else self.for_use(use)).verdict for use in USES}
+
+    @cached_property
+    def points(self) -> float:
+        """Higher is better, for ranking: the verdict first, then contrast, evenness, the width of its windows, little care; indicative."""
+        rank = {"good": 200.0, "care": 100.0, "no": 0.0}[self.verdict]
+        by = {r.aspect: r for r in self.reasons}
+        contrast = min(by["contrast"].value or 0, 60.0)
+        weld = min((self.weld_window[1] - self.weld_window[0]) / 4, 25.0) if self.weld_window else 0.0
+        even = 15 - 3 * (by["hardness"].value or 0) if "hardness" in by and self.use == "edge" else 0.0
+        cares = 12.0 * sum(r.grade == "care" for r in self.reasons)
+        return rank + contrast + weld + even - cares - 20 * max(0.0, self.stiffness[0] - 1.1)
+
+
+def suggestions(steels: Sequence[Steel], use: Use, n: int = 12, **more: Any) -> list[Pairing]:
+    """The best pairs of these for a purpose, best first; those that do not suit are left out."""
+    pairs = [Pairing.of(p, use=use, **more) for p in combinations(steels, 2)]
+    return sorted((p for p in pairs if p.verdict != "no"), key=lambda p: -p.points)[:n]

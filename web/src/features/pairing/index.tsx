@@ -1,0 +1,266 @@
+import { useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+import { whatWentWrong } from "../../api/client";
+import type { Steel, Suggestion, Use } from "../../api/types";
+import { Choice, Notice, Segments } from "../../ui";
+import { Measure } from "../design/fields/Measure";
+import { greyOf, SteelChoice, useSteels } from "../steels";
+import { BATHS } from "../steels/words";
+import { Matrix, shortName } from "./Matrix";
+import { PairView } from "./PairView";
+import { type Purpose, useMatrix, usePair, useSuggestions } from "./usePairing";
+import { USES, VERDICT } from "./words";
+
+const MOST = 6;
+
+/** What goes together: the rack as a matrix, the best pairs for a purpose, and one pair with all its reasons. */
+export function Pairing() {
+  const steels = useSteels();
+  const [purpose, setPurpose] = useState<Purpose>({ use: "edge", thickness: 4, etchant: "ferric", temper: 200 });
+  const [query, setQuery] = useSearchParams();
+  const [whole, setWhole] = useState(false);
+  const rack = useMemo(() => steels.filter((s) => s.in_rack), [steels]);
+  const keys = useMemo(() => rack.map((s) => s.key), [rack]);
+  const asked = (query.get("steels") ?? "").split(",").filter((k) => steels.some((s) => s.key === k));
+  const best = useSuggestions(whole ? [] : keys, purpose);
+  const chosen = asked.length > 1 ? asked.slice(0, MOST) : (best.data?.[0]?.steels ?? []);
+  const shares = chosen.map((_, i) => Number(query.get("shares")?.split(",")[i] ?? 1) || 1);
+  const choose = (next: string[], parts?: number[]) =>
+    setQuery({ steels: next.join(","), ...(parts?.some((p) => p !== 1) ? { shares: parts.join(",") } : {}) }, { replace: true });
+  const matrix = useMatrix(keys, purpose);
+  const pair = usePair(chosen, shares, purpose);
+  const set = (change: Partial<Purpose>) => setPurpose({ ...purpose, ...change });
+  const failed = matrix.error ?? best.error ?? pair.error;
+  const overlaid = rack.length > 7 && rack.length < 13;
+  const use = USES.find((u) => u.value === purpose.use);
+  return (
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_31rem] max-[1000px]:block max-[1000px]:overflow-y-auto">
+      <div className="min-h-0 overflow-y-auto p-5 max-[1000px]:overflow-visible">
+        <h1 className="sr-only">Pairing</h1>
+        <div className="mb-3 flex flex-wrap items-end gap-3">
+          <div className="w-72">
+            <span className="mb-0.5 block text-sm text-quiet">What for</span>
+            <Segments<Use> label="What for" value={purpose.use} onChange={(u) => set({ use: u })} options={USES} />
+          </div>
+          <div className="w-32">
+            <Measure
+              label="Blade at its spine"
+              unit="mm"
+              value={purpose.thickness}
+              onChange={(v) => set({ thickness: Math.min(60, Math.max(0.5, v ?? 4)) })}
+            />
+          </div>
+          <div className="w-32">
+            <Measure
+              label="Tempered at"
+              unit="C"
+              value={purpose.temper}
+              onChange={(v) => set({ temper: Math.min(350, Math.max(150, v ?? 200)) })}
+            />
+          </div>
+          <div className="w-42">
+            <span className="mb-0.5 block text-sm text-quiet">Etched in</span>
+            <Choice
+              label="Etched in"
+              value={purpose.etchant}
+              options={Object.entries(BATHS).map(([value, label]) => ({ value: value as keyof typeof BATHS, label }))}
+              onChange={(etchant) => set({ etchant })}
+            />
+          </div>
+        </div>
+        <p className="mb-3 text-quiet">{use?.about}</p>
+        {failed ? <Notice tone="stop">{whatWentWrong(failed)}</Notice> : null}
+        <div className={overlaid ? "grid max-[1180px]:block" : ""}>
+          <section aria-label="Your rack" className={overlaid ? "col-start-1 row-start-1" : ""}>
+            {rack.length > 1 ? (
+              <div className={`overflow-x-auto ${matrix.isPlaceholderData ? "animate-pulse" : ""}`}>
+                <Matrix steels={rack} cells={matrix.data ?? []} chosen={chosen} onChoose={(p) => choose(p)} />
+              </div>
+            ) : (
+              <p className="max-w-sm text-quiet">Fewer than two steels stand in your rack. Put some there under Steels.</p>
+            )}
+            <p className="mt-2 text-sm text-quiet">
+              {Object.values(VERDICT)
+                .map((v) => `${v.sign} ${v.word}`)
+                .join("   ")}
+            </p>
+          </section>
+          <section
+            aria-label="The best pairs"
+            // in the empty half of the matrix, while there is room
+            className={
+              overlaid ? "col-start-1 row-start-1 w-68 justify-self-end max-[1180px]:mt-6 max-[1180px]:w-full" : "mt-6 max-w-xl"
+            }
+          >
+            <div className="mb-2">
+              <Segments<"rack" | "all">
+                label="Best pairs of"
+                value={whole ? "all" : "rack"}
+                onChange={(v) => setWhole(v === "all")}
+                options={[
+                  { value: "rack", label: "Best of the rack" },
+                  { value: "all", label: "of the list" },
+                ]}
+              />
+            </div>
+            <Best
+              found={best.data ?? []}
+              steels={steels}
+              chosen={chosen}
+              onChoose={(p) => choose(p)}
+              waiting={best.isPending}
+              most={overlaid ? 6 : 12}
+            />
+          </section>
+        </div>
+      </div>
+      <aside
+        aria-label="The pair"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+        tabIndex={0}
+        className="min-h-0 overflow-y-auto border-l border-line bg-panel p-5 max-[1000px]:overflow-visible"
+      >
+        <ChosenSteels chosen={chosen} shares={shares} onChange={choose} steels={steels} />
+        {chosen.length < 2 ? (
+          <p className="text-quiet">{best.isPending ? "Working it out…" : "Choose two steels."}</p>
+        ) : pair.data && pair.data.parts.length === chosen.length ? (
+          <div className={pair.isPlaceholderData ? "animate-pulse" : ""}>
+            <PairView pair={pair.data} steels={chosen.flatMap((k) => steels.filter((s) => s.key === k))} use={purpose.use} />
+          </div>
+        ) : (
+          <p className="animate-pulse text-quiet">Working it out…</p>
+        )}
+      </aside>
+    </main>
+  );
+}
+
+function Best({
+  found,
+  steels,
+  chosen,
+  onChoose,
+  waiting,
+  most,
+}: {
+  found: Suggestion[];
+  steels: Steel[];
+  chosen: string[];
+  onChoose: (pair: string[]) => void;
+  waiting: boolean;
+  most: number;
+}) {
+  if (waiting) return <p className="animate-pulse text-quiet">Working it out…</p>;
+  if (!found.length)
+    return <p className="text-quiet">No two of these suit it. Look through the whole list, or put other steels in the rack.</p>;
+  const of = (key: string) => steels.find((s) => s.key === key);
+  return (
+    <ol className="space-y-1">
+      {found.slice(0, most).map((s) => {
+        const [a, b] = s.steels.map(of);
+        const on = s.steels.every((k) => chosen.includes(k)) && chosen.length === 2;
+        return (
+          <li key={s.steels.join()}>
+            <button
+              type="button"
+              aria-pressed={on}
+              onClick={() => onChoose(s.steels)}
+              className={`flex min-h-11 w-full items-center gap-3 rounded-lg border px-3 text-left ${on ? "border-2 border-ink" : "border-line hover:border-edge"}`}
+            >
+              <span aria-hidden className="flex h-7 w-10 shrink-0 overflow-hidden rounded border border-edge">
+                {[a, b].map((x) => (
+                  <span key={x?.key} className="flex-1" style={{ background: greyOf(x?.grey ?? 0) }} />
+                ))}
+              </span>
+              <span className="min-w-0 flex-1">
+                {a && b ? `${shortName(a)} + ${shortName(b)}` : s.steels.join(" + ")}
+                {s.why[0] ? <span className="block truncate text-sm text-quiet">{s.why[0]}</span> : null}
+              </span>
+              <span className={VERDICT[s.verdict].text} title={VERDICT[s.verdict].word}>
+                {VERDICT[s.verdict].sign}
+                <span className="sr-only">{VERDICT[s.verdict].word}</span>
+              </span>
+            </button>
+          </li>
+        );
+      })}
+    </ol>
+  );
+}
+
+/** The steels looked at: two or more, each with its part of the stack. */
+function ChosenSteels({
+  chosen,
+  shares,
+  onChange,
+  steels,
+}: {
+  chosen: string[];
+  shares: number[];
+  onChange: (keys: string[], shares: number[]) => void;
+  steels: Steel[];
+}) {
+  const free = steels.find((s) => s.in_rack && !chosen.includes(s.key)) ?? steels.find((s) => !chosen.includes(s.key));
+  return (
+    <div className="mb-4 space-y-2">
+      {chosen.map((key, i) => (
+        <div key={key} className="flex items-end gap-2">
+          <div className="min-w-0 flex-1">
+            <SteelChoice
+              label={`Steel ${i + 1}`}
+              value={key}
+              onChange={(k) =>
+                !chosen.includes(k) &&
+                onChange(
+                  chosen.map((old, n) => (n === i ? k : old)),
+                  shares,
+                )
+              }
+            />
+          </div>
+          <div className="w-24">
+            <Measure
+              label={`Parts of steel ${i + 1}`}
+              bare
+              unit="parts"
+              value={shares[i]}
+              onChange={(v) =>
+                v &&
+                v > 0 &&
+                v <= 1000 &&
+                onChange(
+                  chosen,
+                  shares.map((old, n) => (n === i ? v : old)),
+                )
+              }
+            />
+          </div>
+          {chosen.length > 2 ? (
+            <button
+              type="button"
+              aria-label={`Take steel ${i + 1} out`}
+              className="grid h-11 w-11 place-items-center rounded-lg hover:bg-line/60"
+              onClick={() =>
+                onChange(
+                  chosen.filter((_, n) => n !== i),
+                  shares.filter((_, n) => n !== i),
+                )
+              }
+            >
+              ✕
+            </button>
+          ) : null}
+        </div>
+      ))}
+      {free && chosen.length < MOST ? (
+        <button
+          type="button"
+          className="min-h-11 rounded-lg px-2 text-quiet hover:text-ink"
+          onClick={() => onChange([...chosen, free.key], [...shares, 1])}
+        >
+          + another steel
+        </button>
+      ) : null}
+    </div>
+  );
+}
