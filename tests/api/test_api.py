@@ -78,6 +78,8 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/blade/study", {"document": LAMINATE, "blades": 100, "stations": 10}),
     ("post", "/api/blade/steer", {"document": LAMINATE | {"readings": {"heights": [{"x": 40.0, "side": "right", "height": 6.0}]}}}),
     ("post", "/api/blade/photo", {"document": DOCUMENT, "marks": MARKS, "points": [[60, 30]]}),
+    ("post", "/api/heat/fire", {"document": DOCUMENT}),
+    ("post", "/api/heat/hardening", {"document": DOCUMENT}),
     ("post", "/api/print-jobs", {"design": "{id}", "side": "left", "width_px": 300}),
     ("delete", "/api/designs/{id}", None),
     ("post", "/api/designs/{id}/restore", None),

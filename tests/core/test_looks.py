@@ -333,14 +333,14 @@ class SheetTests(SimpleTestCase):
 
     def test_pictures_differ_and_what_cannot_be_is_told(self) -> None:
         with pool() as executor:
-            cells = list(sheet(self.document, [self.axis("recipe.bar.steps[2].top", 0.3, 9.0, 3)], {}, executor, lambda: False, (120, 40)))
+            cells = list(sheet(self.document, [self.axis("recipe.bar.steps[2].top", 0.3, 9.0, 3)], executor, lambda: False, (120, 40)))
         self.assertTrue(cells[0].picture and cells[0].picture.startswith(b"\x89PNG"))
         self.assertIsNone(cells[2].picture)
         self.assertIn("recipe.bar", cells[2].problem)
 
     def test_it_stops_when_told_to(self) -> None:
         with pool() as executor:
-            cells = sheet(self.document, [self.axis("recipe.bar.steps[1].thickness", 5.0, 7.0, 24)], {}, executor, lambda: True, (60, 20))
+            cells = sheet(self.document, [self.axis("recipe.bar.steps[1].thickness", 5.0, 7.0, 24)], executor, lambda: True, (60, 20))
             self.assertEqual(list(cells), [])
 
     def test_refusals(self) -> None:

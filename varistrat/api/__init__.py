@@ -20,7 +20,7 @@ class SafeParser(Parser):
 api = NinjaAPI(title="Varistrat", version="1", docs_url=None, parser=SafeParser(), urls_namespace="api")
 install(api)
 
-from varistrat.api.routers import account, blade, designs, files, predict, printing, reference, sheets, steels  # noqa: E402
+from varistrat.api.routers import account, blade, designs, files, heat, predict, printing, reference, sheets, steels  # noqa: E402
 
 api.add_router("", account.router)
 api.add_router("", reference.router)
@@ -31,3 +31,4 @@ api.add_router("/print-jobs", printing.router)
 api.add_router("/blade", blade.router)
 api.add_router("/sheets", sheets.router)
 api.add_router("/files", files.router)
+api.add_router("/heat", heat.router)

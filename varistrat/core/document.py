@@ -7,35 +7,31 @@ from itertools import pairwise
 from typing import Annotated, Any
 
 import numpy as np
-from pydantic import BeforeValidator, Field, field_validator
+from pydantic import Field, field_validator
 
 from varistrat.core.advice import blade_findings, order_findings, steel_findings
 from varistrat.core.bars.forged import Address, Forged, attempt
 from varistrat.core.bars.model import Mm, Model, shown
-from varistrat.core.bars.recipe import BarRecipe, Recipe
+from varistrat.core.bars.recipe import BarRecipe, Recipe, StepAddress
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.measures import HANDLES, blade_body, hardening_findings
 from varistrat.core.blade.model import Blade
 from varistrat.core.errors import InputError, Problem
+from varistrat.core.heat.fire import Fire, FireOut, work_the_fire
+from varistrat.core.heat.hardening import Hardening, of_design
+from varistrat.core.heat.hardening import Worked as WorkedHardening
+from varistrat.core.heat.look import Look, tones_after
 from varistrat.core.laminate.aim import Aim
-from varistrat.core.laminate.edge import edge_findings
+from varistrat.core.laminate.edge import edge_findings, edge_steels, stretches
 from varistrat.core.laminate.exposure import SCREEN, Station
 from varistrat.core.laminate.steering import Readings
 from varistrat.core.laminate.study import Sizes
-from varistrat.core.limits import MAX_BARS, MAX_NESTING, MAX_STEPS
+from varistrat.core.limits import MAX_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
 from varistrat.core.reading import parse
-
-
-def _address(value: Any) -> Any:
-    """A bare number is a step of the whole bar: so they were kept once."""
-    return [value] if isinstance(value, int) else value
-
-
-StepAddress = Annotated[
-    list[Annotated[int, Field(ge=0, lt=max(MAX_STEPS, MAX_BARS))]], Field(min_length=1, max_length=MAX_NESTING), BeforeValidator(_address)
-]
+from varistrat.core.steels import STEELS
+from varistrat.core.steels.model import QUENCHES
 
 
 class HandlePlan(Model):
@@ -57,7 +53,8 @@ class HandlePlan(Model):
 class Document(Model):
     """`off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step].
 
-    aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; handle: for the balance.
+    aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; fire: how it is heated;
+    hardening: what is wanted of it and was read; handle: for the balance.
     """
 
     recipe: Recipe
@@ -66,13 +63,15 @@ class Document(Model):
     aim: Aim = Aim()
     sizes: Sizes = Sizes()
     readings: Readings = Readings()
+    fire: Fire = Fire()
+    hardening: Hardening = Hardening()
     handle: HandlePlan | None = None
 
     def as_json(self) -> dict[str, Any]:
         out: dict[str, Any] = {"recipe": self.recipe.as_json()}
         if self.blade:
             out["blade"] = self.blade.as_json()
-        for name in ("aim", "sizes", "readings", "handle"):
+        for name in ("aim", "sizes", "readings", "fire", "hardening", "handle"):
             value = getattr(self, name)
             said = value.model_dump(mode="json", exclude_defaults=True) if value else {}
             if said or (name == "handle" and value):
@@ -207,6 +206,54 @@ class Worked:
         """The finest layers on the blade, mm."""
         return thinnest_layer(self.cut) if self.cut else None
 
+    @cached_property
+    def fire(self) -> FireOut:
+        """Every heat of the recipe. Raises InputError when the bar cannot begin."""
+        numbers = {address: self.document.on(address) for address in self.bars}
+        return work_the_fire(self.document.fire, self.forged, numbers)
+
+    @cached_property
+    def hardening(self) -> WorkedHardening:
+        """How the blade (or the bar, while there is none) is hardened, its carbon as the fire left it."""
+        carbon = self.fire.carbon
+        bar = self.forged.bar
+        if not self.cut:
+            mass = bar.volume * self.forged.density
+            return of_design(self.document.hardening, carbon, tuple(carbon), min(bar.width, bar.thickness), bar.length, bar.width, mass)
+        runs = stretches(edge_steels(self.cut))
+        long = sum(s.end - s.start for s in runs) or 1.0
+        share: dict[str, float] = {}
+        for s in runs:
+            share[s.steel] = share.get(s.steel, 0.0) + (s.end - s.start) / long
+        geometry = self.cut.geometry
+        thick = geometry.blade.spine_thickness
+        spine = max(thick.heel, thick.mid, thick.tip)
+        mass = self.blade_volume() * self.forged.density
+        edge = tuple(k for k, v in share.items() if v > 0.04)
+        return of_design(
+            self.document.hardening,
+            carbon,
+            edge,
+            spine,
+            geometry.length,
+            float(geometry.height(np.array([0.3 * geometry.length]))[0]),
+            mass,
+        )
+
+    def _quench(self) -> str:
+        """What the steels at the edge are quenched in."""
+        assert self.cut
+        if self.document.hardening.quench:
+            return self.document.hardening.quench
+        asked = [q for k in {e.steel for e in edge_steels(self.cut, 24)} if (q := STEELS[k].quench)]
+        return min(asked, key=QUENCHES.index) if asked else "medium_oil"
+
+    @cached_property
+    def fired_look(self) -> Look:
+        """How it etches after its fires: carbon where it ended, the skins left in its welds."""
+        out = self.fire
+        return Look(tones_after(out.carbon), out.joint)
+
     def blade_volume(self) -> float:
         """mm3, without the tang."""
         assert self.cut
@@ -220,7 +267,7 @@ class Worked:
         edge = edge_findings(self.cut)
         if any(f.code == "edge_clad" for f in found):
             edge = [f for f in edge if f.code != "edge_soft"]
-        return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry)]
+        return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry, self._quench())]
 
 
 _BAR = re.compile(r"recipe\.bar((?:\.start\.bars\[\d+\])*)\.steps\[(\d+)\]")

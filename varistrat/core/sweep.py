@@ -147,7 +147,7 @@ class _Here(Executor):
         return future
 
 
-def thumbnail(data: dict[str, Any], tones: dict[str, float], width: int, height: int) -> bytes:
+def thumbnail(data: dict[str, Any], width: int, height: int) -> bytes:
     """The right face of the blade (or the bar's face) of a design's JSON, fitted into width x height. Raises InputError."""
     worked = Worked.of(read_document(data))
     if worked.problems:
@@ -160,13 +160,12 @@ def thumbnail(data: dict[str, Any], tones: dict[str, float], width: int, height:
         view, trace = FaceView(bar, 0.3 * bar.thickness, 0.0, min(bar.length, bar.width * width / height)), Trace(worked.forged)
     across, tall = view.size
     px = max(16, int(min(width, height * across / tall)))
-    return png(draw(Subject(trace, tones), view, px, _Here(), SCREEN), px / across)
+    return png(draw(Subject(trace), view, px, _Here(), SCREEN), px / across)
 
 
 def sheet(
     document: Document,
     axes: list[Axis],
-    tones: dict[str, float],
     executor: Executor,
     cancelled: Callable[[], bool],
     size: tuple[int, int] = (320, 100),
@@ -178,7 +177,7 @@ def sheet(
         if cancelled():
             return Cell(values, None, "stopped")
         try:
-            return Cell(values, thumbnail(data, tones, *size))
+            return Cell(values, thumbnail(data, *size))
         except InputError as e:
             return Cell(values, None, e.problems[0].line()[:300])
 

@@ -127,7 +127,7 @@ def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse
     etag = f'"{found.digest[:24]}-{px}-{shelf_mark()}"'
     if request.headers.get("If-None-Match") == etag:
         return HttpResponse(status=304)
-    response = HttpResponse(predict.kept_picture(etag, found.document, {}, px), content_type="image/png")
+    response = HttpResponse(predict.kept_picture(etag, found.document, px), content_type="image/png")
     response["ETag"] = etag
     response["Cache-Control"] = "private, max-age=0, must-revalidate"
     return response

@@ -90,7 +90,8 @@ def blade(request: HttpRequest, asked: BladePictureIn) -> HttpResponse:
     picture = predict.BladePicture(
         asked.side, asked.px, asked.view, asked.ground, window, asked.x, asked.turn, asked.margin, asked.book, asked.quality
     )
-    body = predict.blade_png(predict.work_out(asked.document), picture, {}, still_wanted(request))
+    worked = predict.work_out(asked.document)
+    body = predict.blade_png(worked, picture, worked.fired_look if asked.fired else None, still_wanted(request))
     response = HttpResponse(body, content_type="image/png")
     if asked.view == "section":
         size = predict.blade_section_size(predict.work_out(asked.document), asked.x, asked.turn)
@@ -106,7 +107,8 @@ def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
         asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality, tuple(asked.bar),
         plane, window, asked.yaw, asked.pitch,
     )  # fmt: skip
-    body = predict.bar_png(predict.work_out(asked.document), picture, {}, still_wanted(request))
+    worked = predict.work_out(asked.document)
+    body = predict.bar_png(worked, picture, worked.fired_look if asked.fired else None, still_wanted(request))
     return HttpResponse(body, content_type="image/png")
 
 
@@ -128,7 +130,7 @@ def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
         px = [min(1600, max(4, round(mm * asked.px_per_mm))) for mm in (shown, bar.width)]
         side = predict.BarPicture(stages, "side", px[0], x1=shown, quality="portrait", bar=at)
         end = predict.BarPicture(stages, "end", px[1], x=bar.length * 0.5, quality="portrait", bar=at)
-        pictures = [_data_address(predict.bar_png(worked, p, {}, wanted)) for p in (side, end)]
+        pictures = [_data_address(predict.bar_png(worked, p, None, wanted)) for p in (side, end)]
         found.append(PortraitOut(step=step, child=child, side=pictures[0], end=pictures[1], shown_mm=shown))
     return found
 

@@ -59,6 +59,6 @@ def starter_picture(request: HttpRequest, key: str) -> HttpResponse:
         raise NotFound("starter")
     document = STARTERS[key].document()
     name = f"starter-{keep.digest(document)}"
-    response = HttpResponse(predict.kept_picture(name, document, {}, 420), content_type="image/png")
+    response = HttpResponse(predict.kept_picture(name, document, 420), content_type="image/png")
     response["Cache-Control"] = "private, max-age=3600"
     return response

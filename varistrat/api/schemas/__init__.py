@@ -278,6 +278,8 @@ class BladePictureIn(Schema):
     margin: float = Field(4.0, ge=0, le=100)
     book: bool = True
     quality: Literal["preview", "screen", "full", "portrait"] = "screen"
+    fired: bool = False
+    """As the fire leaves it: carbon where it ended, the skins in its welds."""
 
 
 class PlaneIn(Schema):
@@ -316,6 +318,8 @@ class BarPictureIn(Schema):
     x0: float = Field(0.0, ge=0)
     x1: float | None = Field(None, gt=0)
     quality: Literal["preview", "screen", "full", "portrait"] = "screen"
+    fired: bool = False
+    """As the fire leaves it: carbon where it ended, the skins in its welds."""
 
 
 class PortraitsIn(Schema):

@@ -11,6 +11,7 @@ from pydantic import BeforeValidator, Field, WithJsonSchema
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.findings import Finding
+from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.model import Model, shown
 from varistrat.core.steels import steel_key
@@ -110,6 +111,9 @@ class Step(Model):
     """Whether its figure lies in how layers come up to the face, and `undoes_surface`: whether this winds them up again."""
     undoes_surface: ClassVar[bool] = False
 
+    fire: ClassVar[Literal["", "weld", "join", "forge", "twist"]] = ""
+    """What heat it is done at; `join`: a welding heat too, unless a weld follows."""
+
     scale: Mm0 = Field(0.0, **shown("Scale lost", "mm", "off every long face, before this step", quiet=True))
     note: Note = Field("", **shown("Note", quiet=True))
 
@@ -123,6 +127,10 @@ class Step(Model):
 
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         return []
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        """The line through the layers after the step: see heat/through.py. Thinned with the bar, unless a step says otherwise."""
+        return line.forged(before, after)
 
     @abstractmethod
     def instruction(self, before: Bar, after: Bar) -> str:

@@ -3,16 +3,27 @@
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Annotated, Any, Final, Literal, TypeAlias, Union
 
-from pydantic import Field, model_validator
+from pydantic import BeforeValidator, Field, model_validator
 
 from varistrat.core.bars.model import Model, Note, Start, Step
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.starts.assembly import Assembly
 from varistrat.core.bars.steps import STEPS
-from varistrat.core.limits import MAX_ALL_BARS, MAX_ALL_STEPS, MAX_STEPS
+from varistrat.core.limits import MAX_ALL_BARS, MAX_ALL_STEPS, MAX_BARS, MAX_NESTING, MAX_STEPS
 from varistrat.core.reading import check_format, parse
 
 FORMAT: Final = "varistrat.recipe/1"
+
+
+def _address(value: Any) -> Any:
+    """A bare number is a step of the whole bar: so they were kept once."""
+    return [value] if isinstance(value, int) else value
+
+
+StepAddress = Annotated[
+    list[Annotated[int, Field(ge=0, lt=max(MAX_STEPS, MAX_BARS))]], Field(min_length=1, max_length=MAX_NESTING), BeforeValidator(_address)
+]
+"""Which step: [bar, bar, ..., step]."""
 
 if TYPE_CHECKING:
     AnyStart: TypeAlias = Start

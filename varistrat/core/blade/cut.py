@@ -1,6 +1,6 @@
 """A blade cut from its bar: recipe and blade brought together, ready to be looked at."""
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -14,6 +14,7 @@ from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import Blade
 from varistrat.core.blade.place import Placed
 from varistrat.core.errors import InputError
+from varistrat.core.heat.look import Look
 from varistrat.core.laminate.core import Core, find_core
 from varistrat.core.laminate.exposure import EXACT, Fineness, Station, expose, expose_laminate, stations
 from varistrat.core.pattern.picture import Subject
@@ -50,8 +51,8 @@ class Cut:
     def geometry(self) -> Geometry:
         return self.placed.geometry
 
-    def subject(self, tones: Mapping[str, float] | None = None) -> Subject:
-        return Subject(self.trace, tones or {})
+    def subject(self, look: Look | None = None) -> Subject:
+        return Subject(self.trace, look.tones, look.skin) if look else Subject(self.trace)
 
     @cached_property
     def part(self) -> Core | None:

@@ -45,14 +45,14 @@ class EtchTable:
     """The running sums are kept about these, or float32 would lose the fine end of a long table."""
 
     @classmethod
-    def of(cls, trace: Trace, magnification: Array | float, tones: Mapping[str, float] | None = None) -> "EtchTable":
-        """`magnification`: mm of each pile in a mm of finished bar (or one for all); `tones`: the shop's own."""
+    def of(cls, trace: Trace, magnification: Array | float, tones: Mapping[str, float] | None = None, skin: float = SKIN) -> "EtchTable":
+        """`magnification`: mm of each pile in a mm of finished bar (or one for all); `tones`: in place of the steels' own; skin: of a weld, mm."""
         tone = {key: (tones or {}).get(key, STEELS[key].shade) for key in trace.steels}
         axis = trace.axis
         grown_by = np.broadcast_to(magnification, len(axis.piles))
         light, depth = np.empty(axis.size), np.empty(axis.size)
         for pile, base, cells, step, grown in zip(axis.piles, axis.base, axis.cells, axis.step, grown_by, strict=True):
-            knots, ls, ds = _profile(pile.layers, tone, float(grown), pile.welded)
+            knots, ls, ds = _profile(pile.layers, tone, float(grown), pile.welded, skin)
             s = (np.arange(cells) + 0.5) * step
             light[base : base + cells] = np.interp(s, knots, ls)
             depth[base : base + cells] = np.interp(s, knots, ds)
@@ -101,13 +101,13 @@ class _Spot:
 
 
 def _profile(
-    stack: Sequence[tuple[str, float]], tone: Mapping[str, float], magnification: float, welded: bool
+    stack: Sequence[tuple[str, float]], tone: Mapping[str, float], magnification: float, welded: bool, weld_skin: float = SKIN
 ) -> tuple[Array, Array, Array]:
     """Knots of brightness and depth up the stack: soft boundaries, and bright skins outside where pieces were welded."""
     light = [reflectance(tone[k]) for k, _ in stack]
     depth = [STEELS[k].etch_rate * ETCH_MINUTES for k, _ in stack]
     thick = [t for _, t in stack]
-    skin = min(SKIN * magnification, 0.12 * thick[0], 0.12 * thick[-1])
+    skin = min(max(weld_skin, 1e-4) * magnification, 0.12 * thick[0], 0.12 * thick[-1])
     skin_light = [max(v, 0.5 * v + 0.16) if welded else v for v in (light[0], light[-1])]
     knots, ls, ds = [0.0, skin], [skin_light[0], light[0]], [depth[0]] * 2
     at = 0.0

@@ -33,8 +33,46 @@ FORGE = Figure(
     4.0,
     "1.5 to 2.5: it cools when loaded, one face lies on the floor",
 )
+HOT_LENGTH = Figure(
+    "hot_length", "draw", "Length the fire heats evenly", "mm", 200.0, 20.0, 2000.0, "a small gas forge", "of the bar, end to end"
+)
+PRESS_FORCE = Figure("press_force", "draw", "Force of the press", "kN", 250.0, 20.0, 5000.0, "a 25 t press")
+PRESS_STROKES = Figure("press_strokes", "draw", "Strokes of the press", "/min", 15.0, 2.0, 120.0, "with the bar moved on between them")
+PRESS_DIE = Figure("press_die", "draw", "Width of the press die", "mm", 40.0, 5.0, 300.0, "along the bar")
+HAND_BLOW = Figure("hand_blow", "draw", "Energy of a hand-hammer blow", "J", 40.0, 5.0, 150.0, "1.5 kg at about 7 m/s")
+HAND_RATE = Figure("hand_rate", "draw", "Blows of a hand hammer", "/min", 50.0, 10.0, 120.0, "steady work")
+POWER_BLOW = Figure("power_blow", "draw", "Energy of a power-hammer blow", "J", 350.0, 30.0, 20000.0, "a 25 kg tup")
+POWER_RATE = Figure("power_rate", "draw", "Blows of the power hammer", "/min", 200.0, 20.0, 400.0, "a 25 kg tup")
+BLOW_USED = Figure("blow_used", "draw", "Share of a blow that moves steel", "", 0.6, 0.1, 1.0, "the rest goes into rebound and the anvil")
+ROLL_PASS = Figure("roll_pass", "draw", "Taken off in a pass of the mill", "mm", 2.0, 0.1, 12.0, "1.5 to 3 for a small mill")
+ROLL_RATE = Figure("roll_rate", "draw", "Passes of the mill", "/min", 8.0, 1.0, 60.0, "in and out")
+HANDLING = Figure("handling", "draw", "From the fire to the first blow", "s", 6.0, 0.0, 60.0, "a few steps")
+RELAX = Figure(
+    "relax",
+    "harden",
+    "Share of a bend that the temper takes out in the clamp",
+    "",
+    0.5,
+    0.1,
+    0.95,
+    "an hour or two at 200 C; more when hotter",
+)
+OIL_LITRES = Figure("oil_litres", "harden", "Oil for a kg of steel", "l", 10.0, 3.0, 100.0, "8 to 10 litres and more keep it cool")
+OVEN_OFF = Figure(
+    "oven_off",
+    "harden",
+    "Your temper oven is hotter than it says by",
+    "C°",
+    0.0,
+    -60.0,
+    60.0,
+    "read a thermometer, or run colours on a bright coupon",
+)
 
-FIGURES: dict[str, Figure] = {f.key: f for f in (*SCALE.values(), DECARB, EMISSIVITY, BLOWN, FORGE)}
+FIGURES: dict[str, Figure] = {f.key: f for f in (
+    *SCALE.values(), DECARB, EMISSIVITY, BLOWN, FORGE, HOT_LENGTH, PRESS_FORCE, PRESS_STROKES, PRESS_DIE, HAND_BLOW, HAND_RATE, POWER_BLOW,
+    POWER_RATE, BLOW_USED, ROLL_PASS, ROLL_RATE, HANDLING, RELAX, OIL_LITRES, OVEN_OFF,
+)}  # fmt: skip
 
 
 def check_figure(key: str, value: float) -> float:

@@ -13,7 +13,7 @@ from varistrat.core.bars.points import Array
 from varistrat.core.bars.trace import Trace, run_blocks
 from varistrat.core.errors import InputError
 from varistrat.core.etch import look
-from varistrat.core.etch.tones import EtchTable
+from varistrat.core.etch.tones import SKIN, EtchTable
 from varistrat.core.limits import MAX_PICTURE_PX
 from varistrat.core.pattern import sampling
 from varistrat.core.pattern.views import View
@@ -46,10 +46,12 @@ class Subject:
 
     trace: Trace
     tones: Mapping[str, float] = field(default_factory=dict)
+    skin: float = SKIN
+    """Pale line at a weld, mm."""
 
     @cached_property
     def table(self) -> EtchTable:
-        return EtchTable.of(self.trace, sampling.magnification(self.trace), self.tones)
+        return EtchTable.of(self.trace, sampling.magnification(self.trace), self.tones, self.skin)
 
 
 def draw(

@@ -5,7 +5,7 @@ import json
 import threading
 import time
 from collections import OrderedDict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from concurrent.futures import Executor
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -19,6 +19,7 @@ from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import Side
 from varistrat.core.document import Document, Worked, read_document
 from varistrat.core.errors import Cancelled, InputError
+from varistrat.core.heat.look import Look
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
 from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, SectionView, WindowView
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
@@ -126,7 +127,7 @@ def the_cut(worked: Worked) -> Cut:
     return worked.cut
 
 
-def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
+def blade_png(worked: Worked, asked: BladePicture, look: Look | None = None, cancelled: Callable[[], bool] | None = None) -> bytes:
     """Raises InputError when there is no blade to show, Cancelled when no longer wanted."""
     placed = the_cut(worked).placed
     view: View = BladeView(placed, asked.side, asked.margin, asked.book, asked.ground, asked.window)
@@ -134,7 +135,7 @@ def blade_png(worked: Worked, asked: BladePicture, tones: Mapping[str, float], c
         view = BladeSectionView(placed, asked.x, asked.turn)
     elif asked.view in ("spine", "edge"):
         view = RimView(placed, asked.view, asked.margin)
-    return _png(the_cut(worked).subject(tones), view, asked.px, QUALITIES[asked.quality], cancelled)
+    return _png(the_cut(worked).subject(look), view, asked.px, QUALITIES[asked.quality], cancelled)
 
 
 def blade_section_size(worked: Worked, x: float, turn: float) -> tuple[float, float, float]:
@@ -145,7 +146,7 @@ def blade_section_size(worked: Worked, x: float, turn: float) -> tuple[float, fl
     return *view.size, view.middle
 
 
-def bar_png(worked: Worked, asked: BarPicture, tones: Mapping[str, float], cancelled: Callable[[], bool] | None = None) -> bytes:
+def bar_png(worked: Worked, asked: BarPicture, look: Look | None = None, cancelled: Callable[[], bool] | None = None) -> bytes:
     """Raises InputError when the bar never gets there or the place is outside it."""
     forged = bar_after(worked, asked.bar, asked.stages)
     bar = forged.bar
@@ -164,7 +165,13 @@ def bar_png(worked: Worked, asked: BarPicture, tones: Mapping[str, float], cance
         view = SolidView(bar, asked.yaw, asked.pitch, asked.plane, 0.0, end)
     else:
         view = EndView(bar, _within(asked.x, 0, bar.length))
-    return _png(Subject(Trace(forged), tones), view, asked.px, QUALITIES[asked.quality], cancelled)
+    return _png(
+        Subject(Trace(forged), look.tones, look.skin) if look else Subject(Trace(forged)),
+        view,
+        asked.px,
+        QUALITIES[asked.quality],
+        cancelled,
+    )
 
 
 def bar_after(worked: Worked, address: tuple[int, ...], stages: int | None) -> Forged:
@@ -203,25 +210,25 @@ _one_at_a_time = threading.Lock()
 """A bench full of pictures must not keep the one who designs waiting."""
 
 
-def kept_picture(key: str, document: dict[str, object], tones: Mapping[str, float], px: int) -> bytes:
+def kept_picture(key: str, document: dict[str, object], px: int) -> bytes:
     """The bench's picture, from the store of pictures if it was drawn before; `key` names content and size."""
     store = caches["pictures"]
     name = hashlib.sha256(f"{LOOK}{key}".encode()).hexdigest()
     found: bytes | None = store.get(name)
     if found is None:
         with _one_at_a_time:
-            found = document_picture(document, tones, px)
+            found = document_picture(document, px)
         store.set(name, found)
     return found
 
 
-def document_picture(document: dict[str, object], tones: Mapping[str, float], px: int) -> bytes:
+def document_picture(document: dict[str, object], px: int) -> bytes:
     """The bench's picture of a kept design: its right face, or the bar's face when there is no blade."""
     worked = work_out(read_document(document))
     if worked.cut:
-        return blade_png(worked, BladePicture("right", px, margin=0.02 * worked.cut.placed.geometry.length, quality="screen"), tones)
+        return blade_png(worked, BladePicture("right", px, margin=0.02 * worked.cut.placed.geometry.length, quality="screen"))
     bar = worked.forged.bar
     if bar.width < SQUARE_BELOW * bar.thickness:
         # a bar kept for its end grain
-        return bar_png(worked, BarPicture(None, "end", px // 3, x=bar.length / 2), tones)
-    return bar_png(worked, BarPicture(len(worked.forged.stages), "face", px, z=bar.thickness * 0.3, x1=6 * bar.width), tones)
+        return bar_png(worked, BarPicture(None, "end", px // 3, x=bar.length / 2))
+    return bar_png(worked, BarPicture(len(worked.forged.stages), "face", px, z=bar.thickness * 0.3, x1=6 * bar.width))

@@ -49,7 +49,7 @@ def make_sheet(sheet_id: int) -> None:
     try:
         axes = [Axis(**a) for a in made.axes]
         with working_for(made.owner), pool() as executor:
-            for index, cell in enumerate(sheet(read_document(made.document), axes, {}, executor, stop.is_set)):
+            for index, cell in enumerate(sheet(read_document(made.document), axes, executor, stop.is_set)):
                 done.append(SheetCell(sheet_id=sheet_id, index=index, values=list(cell.values), problem=cell.problem, picture=cell.picture))
                 now = time.monotonic()
                 if now - asked > ASK_EVERY:

@@ -1114,6 +1114,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/heat/fire": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fire
+         * @description Every heat of the recipe: how many, how hot, how long, and what they do.
+         */
+        post: operations["varistrat_api_routers_heat_fire"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/heat/hardening": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Hardening
+         * @description The hardening of the blade, step by step, with what the readings so far change.
+         */
+        post: operations["varistrat_api_routers_heat_hardening"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2064,7 +2104,8 @@ export interface components {
          * Document
          * @description `off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step].
          *
-         *     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; handle: for the balance.
+         *     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; fire: how it is heated;
+         *     hardening: what is wanted of it and was read; handle: for the balance.
          */
         Document: {
             recipe: components["schemas"]["Recipe"];
@@ -2110,6 +2151,36 @@ export interface components {
              *     }
              */
             readings?: components["schemas"]["Readings"];
+            /**
+             * @default {
+             *       "weld": null,
+             *       "forge": null,
+             *       "gas": "neutral",
+             *       "tool": "press",
+             *       "steps": []
+             *     }
+             */
+            fire?: components["schemas"]["Fire"];
+            /**
+             * @default {
+             *       "school": "kiln",
+             *       "bevels": "before",
+             *       "back": "even",
+             *       "wanted": 60,
+             *       "celsius": null,
+             *       "soak": null,
+             *       "quench": null,
+             *       "edge": null,
+             *       "cold": "auto",
+             *       "hardened": {
+             *         "bow": null,
+             *         "file": null,
+             *         "hrc": []
+             *       },
+             *       "tempered": []
+             *     }
+             */
+            hardening?: components["schemas"]["Hardening"];
             handle?: components["schemas"]["HandlePlan"] | null;
         };
         /**
@@ -2273,6 +2344,39 @@ export interface components {
              * @default 0
              */
             flow?: number;
+        };
+        /**
+         * Fire
+         * @description How the shop fires: for every step that says nothing else.
+         */
+        Fire: {
+            /**
+             * Welding heat
+             * @description left empty: the middle of what suits the steels
+             */
+            weld?: number | null;
+            /**
+             * Forging heat
+             * @description left empty: a little under the top of what suits the steels
+             */
+            forge?: number | null;
+            /**
+             * The fire
+             * @default neutral
+             * @enum {string}
+             */
+            gas?: "air" | "neutral" | "rich" | "very_rich" | "flux" | "sealed";
+            /**
+             * Drawn out under
+             * @default press
+             * @enum {string}
+             */
+            tool?: "hand_hammer" | "power_hammer" | "press" | "rolls";
+            /**
+             * Steps
+             * @default []
+             */
+            steps?: components["schemas"]["HeatsOf"][];
         };
         /**
          * Fold
@@ -2486,6 +2590,93 @@ export interface components {
              * @default 18
              */
             thickness?: number;
+        };
+        /**
+         * Hardened
+         * @description What was found after the quench: hardness read at spots of the edge, what a file does, the bow over the length (mm).
+         */
+        Hardened: {
+            /**
+             * Hrc
+             * @default []
+             */
+            hrc?: number[];
+            /** File */
+            file?: ("skates" | "slips" | "bites") | null;
+            /** Bow */
+            bow?: number | null;
+        };
+        /**
+         * Hardening
+         * @description What the smith wants and has done; what is left out is worked out.
+         */
+        Hardening: {
+            /**
+             * Heated
+             * @default kiln
+             * @enum {string}
+             */
+            school?: "kiln" | "magnet";
+            /**
+             * Bevels ground
+             * @default before
+             * @enum {string}
+             */
+            bevels?: "before" | "after";
+            /**
+             * The back
+             * @default even
+             * @enum {string}
+             */
+            back?: "even" | "soft";
+            /**
+             * Hardness wanted at the edge
+             * @default 60
+             */
+            wanted?: number;
+            /** Harden from */
+            celsius?: number | null;
+            /** Soak at heat */
+            soak?: number | null;
+            /** Quench */
+            quench?: ("water" | "fast_oil" | "medium_oil" | "slow_oil" | "air") | null;
+            /** Edge left for hardening */
+            edge?: number | null;
+            /**
+             * Cold after the quench
+             * @default auto
+             * @enum {string}
+             */
+            cold?: "auto" | "yes" | "no";
+            /**
+             * @default {
+             *       "hrc": [],
+             *       "file": null,
+             *       "bow": null
+             *     }
+             */
+            hardened?: components["schemas"]["Hardened"];
+            /**
+             * Tempered
+             * @default []
+             */
+            tempered?: components["schemas"]["Tempered"][];
+        };
+        /**
+         * HeatsOf
+         * @description What the smith says of the heats of one step; what is left out is worked out.
+         */
+        HeatsOf: {
+            /** At */
+            at: number[];
+            /** Heats */
+            heats?: number | null;
+            /** Celsius */
+            celsius?: number | null;
+            /** Minutes */
+            minutes?: number | null;
+            /** Atmosphere */
+            atmosphere?: ("air" | "neutral" | "rich" | "very_rich" | "flux" | "sealed") | null;
         };
         /**
          * Insert
@@ -3071,6 +3262,26 @@ export interface components {
             mid: number;
             /** Tip */
             tip: number;
+        };
+        /**
+         * Tempered
+         * @description A temper that was done: at what the oven said (C), for how long in all (h); hardness read, run colour seen (C of it).
+         */
+        Tempered: {
+            /** Celsius */
+            celsius: number;
+            /**
+             * Hours
+             * @default 2
+             */
+            hours?: number;
+            /**
+             * Hrc
+             * @default []
+             */
+            hrc?: number[];
+            /** Colour */
+            colour?: number | null;
         };
         /**
          * Tiles
@@ -3755,6 +3966,11 @@ export interface components {
              * @enum {string}
              */
             quality?: "preview" | "screen" | "full" | "portrait";
+            /**
+             * Fired
+             * @default false
+             */
+            fired?: boolean;
         };
         /**
          * BladeWindowIn
@@ -3833,6 +4049,11 @@ export interface components {
              * @enum {string}
              */
             quality?: "preview" | "screen" | "full" | "portrait";
+            /**
+             * Fired
+             * @default false
+             */
+            fired?: boolean;
         };
         /**
          * PlaneIn
@@ -4626,6 +4847,229 @@ export interface components {
              * @enum {string}
              */
             kind: "svg" | "dxf";
+        };
+        /**
+         * FireOut
+         * @description weld, forge: heats for every step that says nothing else, C. apart: difference of `element` between the steels, %; contrast: share of it that stays.
+         */
+        FireOut: {
+            /** Steps */
+            steps: components["schemas"]["FiredOut"][];
+            /** Steels */
+            steels: components["schemas"]["SteelHereOut"][];
+            /** Weld */
+            weld: number;
+            /** Forge */
+            forge: number;
+            /** Heats */
+            heats: number;
+            /** Hours */
+            hours: number;
+            /** Scale Mass */
+            scale_mass: number;
+            /** Scale Share */
+            scale_share: number;
+            /** Element */
+            element: string;
+            /** Apart */
+            apart: number;
+            /** Contrast */
+            contrast: number;
+            /** Joint */
+            joint: number;
+        };
+        /**
+         * FiredOut
+         * @description See core Fired.
+         */
+        FiredOut: {
+            /** Bar */
+            bar: number[];
+            /** Step */
+            step: number;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Heats */
+            heats: number;
+            /** Each */
+            each: number;
+            /** Celsius */
+            celsius: number;
+            /** Glow */
+            glow: string;
+            /** Minutes */
+            minutes: number;
+            /** Soak */
+            soak: number;
+            /**
+             * Atmosphere
+             * @enum {string}
+             */
+            atmosphere: "air" | "neutral" | "rich" | "very_rich" | "flux" | "sealed";
+            /** Scale */
+            scale: number;
+            /** Scale Mass */
+            scale_mass: number;
+            /** Skin */
+            skin: number;
+            /** Grind */
+            grind: number;
+            /** Left */
+            left: number;
+            /** Thinnest */
+            thinnest: number;
+            /** Layers */
+            layers: number;
+            /**
+             * Even
+             * @enum {string}
+             */
+            even: "even" | "partly" | "own";
+            /** Carbon */
+            carbon: {
+                [key: string]: number[];
+            };
+            profile: components["schemas"]["ProfileOut"];
+            /** Own */
+            own: string[];
+            /** Scale Now */
+            scale_now: number;
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+        };
+        /**
+         * ProfileOut
+         * @description Carbon along the line through the layers: height as a share, %, and which steel (index in `steels`).
+         */
+        ProfileOut: {
+            /** Height */
+            height: number[];
+            /** Carbon */
+            carbon: number[];
+            /** Steel */
+            steel: number[];
+            /** Steels */
+            steels: string[];
+        };
+        /** SteelHereOut */
+        SteelHereOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Grey */
+            grey: number;
+            /** Carbon */
+            carbon: number;
+            /** After */
+            after: number | null;
+            /** Tone */
+            tone: number;
+            /** Tone After */
+            tone_after: number;
+        };
+        /**
+         * HardeningOut
+         * @description lead: key of the steel that decides; temper: true heat, C; oven: what to set; shift: what readings say against the law, HRC.
+         */
+        HardeningOut: {
+            /** Lead */
+            lead: string | null;
+            /** Window */
+            window: number[] | null;
+            /** Heat */
+            heat: number;
+            /** Soak */
+            soak: number;
+            /**
+             * Quench
+             * @enum {string}
+             */
+            quench: "water" | "fast_oil" | "medium_oil" | "slow_oil" | "air";
+            /** Start */
+            start: number;
+            /** Expected */
+            expected: number[] | null;
+            /** Temper */
+            temper: number | null;
+            /** Set Oven */
+            set_oven: number | null;
+            /** Oven */
+            oven: number;
+            /** Shift */
+            shift: number;
+            /** Sure */
+            sure: number;
+            /** Spine */
+            spine: number;
+            /** Edge */
+            edge: number;
+            /** Parts */
+            parts: components["schemas"]["HardeningPartOut"][];
+            /** Steps */
+            steps: components["schemas"]["PlanStepOut"][];
+        };
+        /**
+         * HardeningPartOut
+         * @description One steel of the blade. % carbon, C, shares, HRC; none where it does not harden.
+         */
+        HardeningPartOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Edge */
+            edge: boolean;
+            /** Hardens */
+            hardens: boolean;
+            /** Carbon */
+            carbon: number;
+            /** In Solution */
+            in_solution: number | null;
+            /** Ms */
+            ms: number | null;
+            /** Retained */
+            retained: number[] | null;
+            /** Quenched */
+            quenched: number | null;
+            /** Tempered */
+            tempered: number | null;
+            /** Window */
+            window: number[] | null;
+            /** Curve */
+            curve: number[][];
+        };
+        /** PlanStepOut */
+        PlanStepOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Do */
+            do: string;
+            /** Why */
+            why: string;
+            /** Caution */
+            caution: string;
+            /** Program */
+            program: components["schemas"]["SegmentOut"][];
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+            /** Done */
+            done: boolean;
+        };
+        /** SegmentOut */
+        SegmentOut: {
+            /** Celsius */
+            celsius: number;
+            /** Rate */
+            rate: number | null;
+            /** Minutes */
+            minutes: number;
+            /** Through */
+            through: boolean;
         };
     };
     responses: never;
@@ -9784,6 +10228,162 @@ export interface operations {
                     "image/svg+xml": unknown;
                     "image/vnd.dxf": unknown;
                     "image/tiff": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_heat_fire: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FireOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_heat_hardening: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HardeningOut"];
                 };
             };
             /** @description Unauthorized */

@@ -38,6 +38,7 @@ function Shop() {
         <Routes>
           <Route path="/" element={<Bench />} />
           <Route path="/design/:id" element={<Design />} />
+          <Route path="/design/:id/heat" element={<Design place="heat" />} />
           <Route path="/design/:id/grind" element={<Design place="grind" />} />
           <Route path="/compare" element={<Compare />} />
           <Route path="/pairing" element={<Pairing />} />

@@ -12,6 +12,7 @@ const KEYS: [string, string][] = [
   ["D", "to the ground-off handle"],
   ["U", "back from a bar to the joint it goes into"],
   ["G", "between Design and Grind"],
+  ["H", "between Design and Heat"],
   ["W", "what if: a sheet of pictures with one or two numbers varied"],
   ["B", "enlarge the blade, and back"],
   ["?", "this page"],
@@ -32,6 +33,10 @@ export function Shortcuts({ open, onClose }: { open: boolean; onClose: () => voi
         </li>
         <li>“Work it out” under a step does the sums that go with it; any of its numbers can be the one you are after.</li>
         <li>Above, both etched faces of the blade follow every change. Left and right lie spine to spine.</li>
+        <li>
+          In Heat: how many fires each step takes, what they do to carbon and skin, how the blade is hardened, and the kiln that
+          does it.
+        </li>
         <li>
           In Grind: where the core shows, left against right; what an error does to it; what to take off where after a test etch;
           how far up each belt may go.

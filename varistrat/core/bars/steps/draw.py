@@ -44,6 +44,7 @@ class Draw(ForgingStep):
     kind: Literal["draw"] = "draw"
     title: ClassVar[str] = "Draw out"
     blurb: ClassVar[str] = "Make it longer under hammer, press or rolls."
+    fire = "forge"
     width: Mm | None = Field(None, **shown("Width after", "mm", "left empty, it spreads"))
     thickness: Mm | None = Field(None, **shown("Thickness after", "mm", "left empty, it spreads"))
     method: Method = Field("hammer", **shown("Under"))

@@ -1,5 +1,6 @@
 """A slice off the end, laid flat: end grain becomes the face."""
 
+from dataclasses import replace
 from typing import Any, ClassVar, Literal
 
 from pydantic import Field
@@ -10,6 +11,7 @@ from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
+from varistrat.core.heat.through import Normal, Through
 
 
 class EndSlice(ForgingStep):
@@ -54,6 +56,10 @@ class EndSlice(ForgingStep):
                 unit="mm",
             )
         ]
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        turned: dict[str, Normal] = {"z": "x", "x": "z"}
+        return replace(line, normal=turned.get(line.normal, line.normal))
 
     def instruction(self, before: Bar, after: Bar) -> str:
         left = max(before.length - self.thickness - self.kerf, 0.0)

@@ -10,6 +10,7 @@ from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
 from varistrat.core.errors import InputError
+from varistrat.core.heat.through import Through
 
 
 class Fold(ForgingStep):
@@ -22,6 +23,7 @@ class Fold(ForgingStep):
     kind: Literal["fold"] = "fold"
     title: ClassVar[str] = "Fold"
     blurb: ClassVar[str] = "Nick it and hinge it over on itself."
+    fire = "join"
     joins: ClassVar[bool] = True
     grind: Mm0 = Field(0.0, **shown("Ground off the meeting face", "mm"))
 
@@ -39,6 +41,12 @@ class Fold(ForgingStep):
         p.z += (before.thickness / 2 - self.grind) * over + (after.thickness - before.thickness) / 2 * (1 - over)
         p.x *= 1 - 2 * over
         p.x += before.length * over
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        if line.normal != "z":
+            return line
+        below = line.ground(0.0, self.grind)
+        return below.piled([below.turned_over()])
 
     def instruction(self, before: Bar, after: Bar) -> str:
         return f"Nick the bar at {after.length:.4g} mm, grind {self.grind:g} mm off the inside face, fold it over and weld to {after.thickness:.4g} mm high."

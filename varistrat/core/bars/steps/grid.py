@@ -13,6 +13,7 @@ from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
+from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_GRID
 
 
@@ -36,6 +37,7 @@ class Grid(ForgingStep):
     kind: Literal["grid"] = "grid"
     title: ClassVar[str] = "Four-way"
     blurb: ClassVar[str] = "Cut it in pieces and lay them in rows and columns, each turned as you like."
+    fire = "join"
     joins: ClassVar[bool] = True
     seams: ClassVar[bool] = True
     cells: Annotated[list[Row], Field(min_length=1, max_length=MAX_GRID)] = Field(
@@ -110,6 +112,9 @@ class Grid(ForgingStep):
                 field="cells",
             )
         ]
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        return line.ground(self.grind, self.grind).askew()
 
     def instruction(self, before: Bar, after: Bar) -> str:
         rows, columns = self._shape

@@ -9,6 +9,7 @@ from varistrat.core.bars.model import Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
+from varistrat.core.heat.through import Through
 
 
 class Grind(Step):
@@ -47,6 +48,10 @@ class Grind(Step):
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.y += (self.front - self.back) / 2
         p.z += (self.bottom - self.top) / 2
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        off = {"z": (self.bottom, self.top), "y": (self.front, self.back)}.get(line.normal, (0.0, 0.0))
+        return line.ground(off[0] + self.around, off[1] + self.around)
 
     def instruction(self, before: Bar, after: Bar) -> str:
         parts = [f"{getattr(self, f):g} mm off the {f}" for f in ("top", "bottom", "front", "back") if getattr(self, f)]

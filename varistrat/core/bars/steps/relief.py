@@ -30,6 +30,7 @@ class Relief(ForgingStep):
     title: ClassVar[str] = "Relief"
     surface_figure: ClassVar[bool] = True
     blurb: ClassVar[str] = "Cut or press grooves, chevrons or dimples: ladders and rings."
+    fire = "forge"
     shape: Shape = Field(**shown("Shape"))
     method: Literal["cut_forged", "pressed_ground"] = Field(**shown("Method"))
     profile: Profile = Field(**shown("Groove"))

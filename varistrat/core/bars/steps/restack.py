@@ -10,7 +10,11 @@ from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Model, SteelKey, sho
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
+from varistrat.core.heat.carbon import activity_factor
+from varistrat.core.heat.column import Column
+from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_PIECES
+from varistrat.core.steels import STEELS
 
 Lay = Literal["as_cut", "end_for_end", "rolled", "turned_over"]
 _SIGNS: dict[Lay, tuple[float, float, float]] = {
@@ -41,6 +45,7 @@ class Restack(ForgingStep):
     kind: Literal["restack"] = "restack"
     title: ClassVar[str] = "Cut and restack"
     blurb: ClassVar[str] = "Cut it in pieces and pile them up again."
+    fire = "join"
     joins: ClassVar[bool] = True
     pieces: int = Field(ge=1, le=MAX_PIECES, **shown("Pieces"))
     along: Literal["thickness", "width"] = Field("thickness", **shown("Piled", "", "one on the other, or side by side"))
@@ -109,6 +114,19 @@ class Restack(ForgingStep):
 
     def steels(self) -> set[str]:
         return {self.interleaf.steel} if self.interleaf else set()
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        if line.normal != {"thickness": "z", "width": "y"}[self.along]:
+            return line
+        one = line.ground(self.grind, self.grind)
+        flips = {"z": ("rolled", "turned_over"), "y": ("end_for_end", "rolled")}[line.normal]
+        pile = [one.turned_over() if self.lay[k % len(self.lay)] in flips else one for k in range(self.pieces)]
+        if self.interleaf:
+            steel = STEELS[self.interleaf.steel]
+            layer = ((steel.key, self.interleaf.thickness),)
+            sheet = Through(Column.of(layer, [steel.share("C")], [activity_factor(steel.composition)], cells=6), line.normal)
+            pile = [p for piece in pile for p in (sheet, piece)][1:]
+        return pile[0].piled(pile[1:])
 
     def instruction(self, before: Bar, after: Bar) -> str:
         words = {"as_cut": "as cut", "end_for_end": "end for end", "rolled": "rolled over", "turned_over": "turned over"}

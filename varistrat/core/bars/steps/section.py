@@ -11,6 +11,7 @@ from varistrat.core.bars.section import Form, Section
 from varistrat.core.bars.steps._forge import pull_forged
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
+from varistrat.core.heat.through import Through
 
 
 class SectionStep(ForgingStep):
@@ -23,6 +24,7 @@ class SectionStep(ForgingStep):
     kind: Literal["section"] = "section"
     title: ClassVar[str] = "Re-section"
     blurb: ClassVar[str] = "Forge it square, octagon, round or diamond."
+    fire = "forge"
     form: Literal["square", "rectangle", "octagon", "round", "diamond"] = Field(**shown("To a"))
     width: Mm | None = Field(None, **shown("Width", "mm", "octagon: across flats; diamond: corner to corner; empty keeps the area"))
     thickness: Mm | None = Field(None, **shown("Thickness", "mm", "as the width if left empty"))
@@ -58,6 +60,10 @@ class SectionStep(ForgingStep):
                 )
             ]
         return []
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        moved = line.forged(before, after)
+        return moved.askew() if "diamond" in (before.section.form, after.section.form) else moved
 
     def instruction(self, before: Bar, after: Bar) -> str:
         size = f"{after.width:.4g} mm" if after.section.equal else f"{after.width:.4g} x {after.thickness:.4g} mm"

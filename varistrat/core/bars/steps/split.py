@@ -24,6 +24,7 @@ class Split(ForgingStep):
     kind: Literal["split"] = "split"
     title: ClassVar[str] = "Split"
     blurb: ClassVar[str] = "Drive a splitter through the middle: layers drag along like a feather."
+    fire = "forge"
     drag: Annotated[float, Field(ge=-MAX_MM, le=MAX_MM)] = Field(
         **shown("Drag", "mm", "how far the wedge takes the middle down; less than 0: up")
     )

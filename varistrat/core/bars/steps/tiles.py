@@ -12,6 +12,7 @@ from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
+from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_PIECES
 
 SQUAT = 0.04
@@ -30,6 +31,7 @@ class Tiles(ForgingStep):
     kind: Literal["tiles"] = "tiles"
     title: ClassVar[str] = "Tiles"
     blurb: ClassVar[str] = "Slice it at an angle and lay the slices cut face up: end grain on the face."
+    fire = "join"
     seams: ClassVar[bool] = True
     joins: ClassVar[bool] = True
     angle: Annotated[float, Field(gt=0, le=90)] = Field(
@@ -127,6 +129,9 @@ class Tiles(ForgingStep):
             )
         )
         return found
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        return line.askew()
 
     def instruction(self, before: Bar, after: Bar) -> str:
         turned = " Turn every other one over end for end." if self.alternate else ""

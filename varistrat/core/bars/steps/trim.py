@@ -8,6 +8,7 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.errors import InputError
+from varistrat.core.heat.through import Through
 
 
 class Trim(Step):
@@ -27,6 +28,9 @@ class Trim(Step):
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.x += self.start
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        return line
 
     def instruction(self, before: Bar, after: Bar) -> str:
         return f"Cut {self.start:g} mm off the start and {self.end:g} mm off the end; check the cut faces for open welds."

@@ -1,5 +1,6 @@
 """Turning the bar over or on edge on the anvil."""
 
+from dataclasses import replace
 from typing import Any, ClassVar, Literal
 
 import numpy as np
@@ -10,6 +11,7 @@ from varistrat.core.bars.model import Step, shown
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
+from varistrat.core.heat.through import Normal, Through
 
 
 class Turn(Step):
@@ -73,6 +75,16 @@ class Turn(Step):
         else:
             along, p.y = along * cos + p.y * sin, p.y * cos - along * sin
         p.x = along + before.length / 2
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        turn = self.degrees % 360
+        if turn % 90 and line.normal in ("y", "z") and self.about == "x":
+            return line.askew()
+        swaps: dict[str, dict[str, Normal]] = {"x": {"y": "z", "z": "y"}, "z": {"x": "y", "y": "x"}}
+        if turn % 180 == 90:
+            return replace(line, normal=swaps.get(self.about, {}).get(line.normal, line.normal))
+        over = turn == 180 and line.normal != "" and line.normal != self.about
+        return line.turned_over() if over else line
 
     def instruction(self, before: Bar, after: Bar) -> str:
         if self.about == "x":

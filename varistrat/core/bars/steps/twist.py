@@ -12,6 +12,7 @@ from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
+from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_ZONES, MIN_MM
 
 SHEAR_PER_HEAT = 1.25
@@ -39,6 +40,7 @@ class Twist(Step):
     title: ClassVar[str] = "Twist"
     undoes_surface: ClassVar[bool] = True
     blurb: ClassVar[str] = "Wring it about its length."
+    fire = "twist"
     hand: Hand = Field("right", **shown("Hand", "", "right: like an ordinary screw thread"))
     turns: Turns | None = Field(None, **shown("Turns", "turns", "over the whole length"))
     zones: Annotated[list[Zone], Field(min_length=1, max_length=MAX_ZONES)] | None = Field(
@@ -162,6 +164,9 @@ class Twist(Step):
                 )
             )
         return found
+
+    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+        return line.forged(before, after).askew()
 
     def instruction(self, before: Bar, after: Bar) -> str:
         turns_per_mm, _ = self.tightest(before.length)

@@ -25,6 +25,7 @@ class Weld(ForgingStep):
     kind: Literal["weld"] = "weld"
     title: ClassVar[str] = "Weld"
     blurb: ClassVar[str] = "Set the welds under light, even pressure."
+    fire = "weld"
     thickness: Mm = Field(**shown("Thickness after", "mm"))
     width: Mm | None = Field(None, **shown("Width after", "mm", "kept if left empty"))
     atmosphere: Atmosphere = Field("fluxed", **shown("Faces kept clean by"))

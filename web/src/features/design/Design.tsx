@@ -28,9 +28,13 @@ import { useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
 import { useCalm, useCore, useLedger } from "./usePrediction";
 import { GrindPlace } from "./grind/GrindPlace";
+import { HeatPlace } from "./heat/HeatPlace";
 import { Standing } from "./grind/Standing";
 
-export type Place = "design" | "grind";
+export type Place = "design" | "heat" | "grind";
+
+const PLACES: Record<Place, string> = { design: "Design", heat: "Heat", grind: "Grind" };
+const pathTo = (id: number, place: Place) => (place === "design" ? `/design/${id}` : `/design/${id}/${place}`);
 
 /** The places where a bar and its blade are designed, and where the blade is ground. */
 export function Design({ place = "design" }: { place?: Place }) {
@@ -121,6 +125,8 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
     setGround(0);
   };
   const grinding = place === "grind";
+  const heating = place === "heat";
+  const [fired, setFired] = useState(true);
   const hasCore = !!ledger?.summary?.core;
   const laid = useMemo(() => (preview && grinding ? { ...document, blade: preview } : document), [document, preview, grinding]);
   const core = useCore(laid, !!document.blade && (grinding || (here === "blade" && hasCore)));
@@ -181,7 +187,8 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
     d: () => window.document.querySelector<HTMLElement>('[aria-label="Ground off the face"]')?.focus(),
     "[": () => setGround((g) => Math.max(0, g - 0.1)),
     w: () => setDialog("what-if"),
-    g: () => navigate(grinding ? `/design/${design.id}` : `/design/${design.id}/grind`),
+    g: () => navigate(pathTo(design.id, grinding ? "design" : "grind")),
+    h: () => navigate(pathTo(design.id, heating ? "design" : "heat")),
     u: () => bar.length && open(bar.slice(0, -1)),
     "]": () => setGround((g) => Math.min(row?.thickness ?? 0, g + 0.1)),
   });
@@ -213,16 +220,16 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
       <HeaderSlot>
         <NameField key={design.id} name={draft.name} onRename={(name) => change({ type: "rename", name })} />
         <nav aria-label="Places of this design" className="flex">
-          {(["design", "grind"] as const).map((p) => (
+          {(Object.keys(PLACES) as Place[]).map((p) => (
             <NavLink
               key={p}
-              to={p === "design" ? `/design/${design.id}` : `/design/${design.id}/grind`}
+              to={pathTo(design.id, p)}
               end
               className={({ isActive }) =>
                 `grid min-h-11 place-items-center rounded-lg px-3 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`
               }
             >
-              {p === "design" ? "Design" : "Grind"}
+              {PLACES[p]}
             </NavLink>
           ))}
         </nav>
@@ -261,8 +268,21 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
           core={grinding || here === "blade" ? core.data : null}
           at={at}
           onAt={grinding ? setAt : undefined}
+          fired={heating && fired}
+          low={heating}
         />
-        {large ? null : grinding ? (
+        {large ? null : heating ? (
+          <HeatPlace
+            id={design.id}
+            document={document}
+            problems={problems}
+            change={change}
+            undo={undo}
+            fired={fired}
+            onFired={setFired}
+            waiting={!seen}
+          />
+        ) : grinding ? (
           <GrindPlace
             document={document}
             ledger={seen}

@@ -1,5 +1,7 @@
 import type { Finding, ProblemItem } from "../../api/types";
 import { sentence } from "./fields/problems";
+import { useDegrees } from "../../app/session";
+import { inDegrees } from "../../lib/units";
 import { GRADES } from "./words";
 
 const WASH = { note: "bg-note-wash border-note", care: "bg-care-wash border-care", stop: "bg-stop-wash border-stop" };
@@ -7,6 +9,7 @@ const INK = { note: "text-note", care: "text-care", stop: "text-stop" };
 
 /** Findings in a smith's words: what, why, what to do. */
 export function Findings({ findings, problems, quiet }: { findings: Finding[]; problems: ProblemItem[]; quiet?: string }) {
+  const heat = useDegrees();
   if (!findings.length && !problems.length) return quiet ? <p className="text-quiet">{quiet}</p> : null;
   return (
     <ul className="flex flex-col gap-2" aria-live="polite">
@@ -24,8 +27,8 @@ export function Findings({ findings, problems, quiet }: { findings: Finding[]; p
             <span aria-hidden>{GRADES[f.grade].mark}</span> {GRADES[f.grade].word}
           </p>
           <p className="font-semibold">{f.what}</p>
-          <p>{f.why}</p>
-          <p>{f.do}</p>
+          <p>{inDegrees(f.why, heat)}</p>
+          <p>{inDegrees(f.do, heat)}</p>
         </li>
       ))}
     </ul>

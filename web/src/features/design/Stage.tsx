@@ -26,6 +26,8 @@ export function Stage({
   at,
   onAt,
   note,
+  fired,
+  low,
 }: {
   document: Document;
   ledger: Ledger | null;
@@ -40,15 +42,19 @@ export function Stage({
   onAt?: (x: number | null) => void;
   /** Said beside the faces when they are not the design's own. */
   note?: string;
+  /** Takes less of the screen, where there is much to read below. */
+  low?: boolean;
+  /** Shown as the fire leaves the steels, not as they were piled. */
+  fired?: boolean;
 }) {
   const [ref, size] = useSize<HTMLDivElement>();
   const shape = ledger?.shape ?? null;
   return (
     <section
       aria-label="The blade"
-      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] bg-plate text-plate-ink ${large ? "flex-1" : "h-[21.6rem] shrink-0 max-[1100px]:h-[15.5rem] max-[760px]:h-auto max-[760px]:grid-cols-1"}`}
+      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] grid-rows-[minmax(0,1fr)] bg-plate text-plate-ink ${large ? "flex-1" : low ? "h-[13.5rem] shrink-0 max-[760px]:h-auto max-[760px]:grid-cols-1 max-[760px]:grid-rows-none" : "h-[21.6rem] shrink-0 max-[1100px]:h-[15.5rem] max-[760px]:h-auto max-[760px]:grid-cols-1 max-[760px]:grid-rows-none"}`}
     >
-      <div className="relative min-w-0 px-3 py-1 max-[760px]:h-60">
+      <div className="relative min-h-0 min-w-0 px-3 py-1 max-[760px]:h-60">
         <div ref={ref} className="grid h-full w-full place-items-center overflow-hidden">
           {shape && size.width > 80 ? (
             <Faces
@@ -60,6 +66,7 @@ export function Stage({
               core={core ?? null}
               at={at ?? null}
               onAt={onAt}
+              fired={fired}
             />
           ) : ledger?.summary && !document.blade ? (
             <BareBar document={document} summary={ledger.summary} width={size.width} height={size.height} />
@@ -140,6 +147,7 @@ function Faces({
   core,
   at,
   onAt,
+  fired,
 }: {
   document: Document;
   shape: Shape;
@@ -149,6 +157,7 @@ function Faces({
   core: CoreLine | null;
   at: number | null;
   onAt?: (x: number | null) => void;
+  fired?: boolean;
 }) {
   const wide = shape.length + 2 * MARGIN_MM;
   const tall = shape.high - shape.low + 2 * MARGIN_MM;
@@ -156,9 +165,19 @@ function Faces({
   const box = { width: Math.round(wide * scale), height: Math.round(tall * scale) };
   return (
     <div style={{ width: box.width + GUTTER_PX }} className={stale ? "opacity-60" : ""}>
-      <Face document={document} side="left" box={box} shape={shape} scale={scale} core={core} at={at} onAt={onAt} />
+      <Face document={document} side="left" box={box} shape={shape} scale={scale} core={core} at={at} onAt={onAt} fired={fired} />
       <Rule shape={shape} scale={scale} width={box.width} />
-      <Face document={document} side="right" box={box} shape={shape} scale={scale} core={core} at={at} onAt={onAt} />
+      <Face
+        document={document}
+        side="right"
+        box={box}
+        shape={shape}
+        scale={scale}
+        core={core}
+        at={at}
+        onAt={onAt}
+        fired={fired}
+      />
     </div>
   );
 }
@@ -172,12 +191,13 @@ type FaceProps = {
   core: CoreLine | null;
   at: number | null;
   onAt?: (x: number | null) => void;
+  fired?: boolean;
 };
 
-function Face({ document, side, box, shape, scale, core, at, onAt }: FaceProps) {
+function Face({ document, side, box, shape, scale, core, at, onAt, fired }: FaceProps) {
   const picture = usePicture(
     "/api/predict/blade.png",
-    { document, side, margin: MARGIN_MM, book: true },
+    { document, side, margin: MARGIN_MM, book: true, ...(fired ? { fired } : {}) },
     sharp(box.width),
     `blade-${side}`,
   );

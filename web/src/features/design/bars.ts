@@ -62,13 +62,20 @@ export function withOff(document: Document, address: Address, off: Iterable<numb
  * a bar that is new. Bars left out take their entries with them.
  */
 export function reorderOff(document: Document, address: Address, order: (number | null)[]): Document {
-  const off = (document.off ?? []).flatMap((o) => {
+  return moveEntries(document, (o) => {
     const deeper = o.length > address.length + 1 && same(o.slice(0, address.length), address);
     if (!deeper) return [o];
     const place = order.indexOf(o[address.length] as number);
     return place < 0 ? [] : [[...address, place, ...o.slice(address.length + 1)]];
   });
-  return { ...document, off };
+}
+
+/** Everything that names a step by its address (switched off, its heats) under its new address, or several, or none. */
+export function moveEntries(document: Document, to: (at: Address) => Address[]): Document {
+  const moved = { ...document, off: (document.off ?? []).flatMap(to) };
+  const heats = document.fire?.steps;
+  if (!heats?.length) return moved;
+  return { ...moved, fire: { ...document.fire, steps: heats.flatMap((h) => to(h.at).map((at) => ({ ...h, at }))) } };
 }
 
 /** Drafts kept in the browser before bars could be nested counted the steps of the whole bar only. */

@@ -1,7 +1,7 @@
 /** The draft on the table: the document, its undo and redo, and which revision it stands on. Pure. */
 
 import type { Address, Bar, Blade, Document, Start, Step } from "../../api/types";
-import { barAt, childrenOf, offIn, reorderOff, stepsOf, withBar, withOff } from "./bars";
+import { barAt, childrenOf, offIn, moveEntries, reorderOff, stepsOf, withBar, withOff } from "./bars";
 
 export type Draft = {
   document: Document;
@@ -35,7 +35,7 @@ export type Change =
   | { type: "blade"; blade: Blade | null; what: string }
   | { type: "document"; document: Document }
   /** What belongs to the making of the blade: the wanted core line, usual errors, readings, the handle. */
-  | { type: "plan"; plan: Pick<Partial<Document>, "aim" | "sizes" | "readings" | "handle">; what: string }
+  | { type: "plan"; plan: Pick<Partial<Document>, "aim" | "sizes" | "readings" | "handle" | "fire" | "hardening">; what: string }
   | { type: "rename"; name: string };
 
 export type Action =
@@ -55,18 +55,11 @@ export function fresh(document: Document, name: string, base: number): Draft {
 /** Rearranges the steps by naming, for each new place, the old index (or a new step). */
 function arrange(document: Document, address: Address, order: (number | Step)[]): Document {
   const steps = stepsOf(barAt(document, address));
-  const off = offIn(document, address);
-  const nextOff: number[] = [];
-  const next = order.flatMap((entry, place) => {
-    if (typeof entry !== "number") return [entry];
-    if (off.has(entry)) nextOff.push(place);
-    const step = steps[entry];
-    return step ? [step] : [];
-  });
-  return withOff(
+  const next = order.flatMap((entry) => (typeof entry !== "number" ? [entry] : steps[entry] ? [steps[entry]] : []));
+  const here = (at: Address) => at.length === address.length + 1 && address.every((v, i) => v === at[i]);
+  return moveEntries(
     withBar(document, address, (bar) => ({ ...bar, steps: next })),
-    address,
-    nextOff,
+    (at) => (here(at) ? order.flatMap((entry, place) => (entry === at[address.length] ? [[...address, place]] : [])) : [at]),
   );
 }
 
@@ -133,11 +126,13 @@ function replaceBar(document: Document, at: Address, next: Bar): Document {
   const wrapped = childrenOf(next).findIndex((b) => JSON.stringify(stepsOf(b)) === before);
   const below = (o: Address) => o.length > at.length && at.every((v, i) => v === o[i]);
   const keepsSteps = JSON.stringify(stepsOf(next)) === before;
-  const off = (document.off ?? []).flatMap((o) => {
-    if (!below(o) || keepsSteps) return [o];
-    return wrapped >= 0 ? [[...at, wrapped, ...o.slice(at.length)]] : [];
-  });
-  return { ...withBar(document, at, () => next), off };
+  return moveEntries(
+    withBar(document, at, () => next),
+    (o) => {
+      if (!below(o) || keepsSteps) return [o];
+      return wrapped >= 0 ? [[...at, wrapped, ...o.slice(at.length)]] : [];
+    },
+  );
 }
 
 function unknown(change: never): never {

@@ -1,0 +1,201 @@
+"""The fires of whole recipes: heats, scale, skin and carbon carried through every step; what the smith says comes first."""
+
+from typing import Any
+
+import numpy as np
+from django.test import SimpleTestCase
+
+from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.section import Section
+from varistrat.core.document import Worked, read_document
+from varistrat.core.errors import InputError
+from varistrat.core.figures import own_figures
+from varistrat.core.heat import soak
+from varistrat.core.heat.colours import glow, run_colour
+from varistrat.core.heat.column import Column
+from varistrat.core.heat.fire import evenness
+from varistrat.core.heat.look import tones_after
+from varistrat.core.heat.through import Through
+from varistrat.core.heat.working import heats_to_work
+from varistrat.core.starters import STARTERS
+from varistrat.core.steels import STEELS
+
+
+def design(steps: list[dict[str, Any]], layers: list[tuple[str, float]] | None = None, **more: Any) -> Worked:
+    pile = [
+        {"steel": s, "thickness": t} for s, t in layers or [("1084", 5.0), ("15n20", 2.0), ("1084", 5.0), ("15n20", 2.0), ("1084", 5.0)]
+    ]
+    start = {"kind": "stack", "layers": pile, "width": 30.0, "length": 120.0}
+    return Worked.of(read_document({"recipe": {"format": "varistrat.recipe/1", "bar": {"start": start, "steps": steps}}, **more}))
+
+
+WELD = {"kind": "weld", "thickness": 16.0}
+DRAW = {"kind": "draw", "width": 25.0, "thickness": 8.0}
+
+
+class WorkingTests(SimpleTestCase):
+    before, after = Bar(150, Section("rectangle", 40, 30)), Bar(300, Section("rectangle", 30, 20))
+
+    def test_a_press_by_hand(self) -> None:
+        # strain ln(1.5) + ln(4/3) = 0.693, four passes of 1.2; mean length 225: two stretches of 112.5, three bites of 40; 4 x 3 strokes of 4 s
+        got = heats_to_work(self.before, self.after, "press", 70.0, 1150, 850)
+        self.assertAlmostEqual(got.strain, 0.6931, delta=1e-3)
+        self.assertEqual(got.stretches, 2)
+        self.assertAlmostEqual(got.work, 4 * 3 * 4.0)
+
+    def test_a_hammer_by_hand(self) -> None:
+        # 1.25 x 70 MPa x 0.693 x 90 cm3 = 5458 J at 24 J used a blow, 50 blows a minute: 273 s
+        got = heats_to_work(self.before, self.after, "hand_hammer", 70.0, 1150, 850)
+        self.assertAlmostEqual(got.work, 273, delta=1)
+        strong = heats_to_work(self.before, self.after, "power_hammer", 70.0, 1150, 850)
+        self.assertLess(strong.heats, got.heats)
+
+    def test_a_small_press_takes_smaller_bites(self) -> None:
+        with own_figures(lambda: {"press_force": 40.0}):
+            small = heats_to_work(self.before, self.after, "press", 70.0, 1150, 850)
+        self.assertGreater(small.work, 3 * heats_to_work(self.before, self.after, "press", 70.0, 1150, 850).work)
+
+    def test_nothing_to_do(self) -> None:
+        self.assertEqual(heats_to_work(self.before, self.before, "rolls", 70.0, 1150, 850).heats, 0)
+
+
+class SoakTests(SimpleTestCase):
+    def test_the_quick_law_meets_the_cells(self) -> None:
+        for w, t, fire, goal in (
+            (25, 25, 1250, 1185),
+            (50, 50, 1250, 1185),
+            (100, 100, 1250, 1185),
+            (400, 25, 1250, 1185),
+            (60, 4, 815, 795),
+        ):
+            slow = soak.warm_through(w, t, fire, goal).ready
+            assert slow
+            self.assertAlmostEqual(soak.through_minutes(w, t, fire, goal) / slow, 1, delta=0.06, msg=f"{w} {t}")
+        self.assertEqual(soak.through_minutes(25, 25, 1000, 1000), float("inf"))
+
+    def test_a_can_takes_longer(self) -> None:
+        # 50 mm, inside conducting a tenth, 65 % dense: about 12 to 14 minutes ideal against under 10
+        self.assertAlmostEqual(soak.warm_through(50, 50, 1250, 1185, conducts=0.1, dense=0.65).ready or 0, 13, delta=2)
+
+
+class ThroughTests(SimpleTestCase):
+    def setUp(self) -> None:
+        self.line = Through(Column.of([("a", 4.0), ("b", 2.0)], [0.2, 0.8], [1, 1]))
+
+    def test_layers_thin_along_their_normal(self) -> None:
+        one, two = Bar(100, Section("rectangle", 20, 6)), Bar(200, Section("rectangle", 20, 3))
+        self.assertAlmostEqual(self.line.forged(one, two).column.height, 3.0)
+        self.assertAlmostEqual(Through(self.line.column, "y").forged(one, two).column.height, 6.0)
+        self.assertAlmostEqual(Through(self.line.column, "x").forged(one, two).column.height, 12.0)
+        self.assertAlmostEqual(self.line.askew().forged(one, two).column.height, 6 / 2**0.5)
+
+    def test_steps_carry_it(self) -> None:
+        stack = [("1084", 4.0), ("15n20", 2.0)]
+        turned = design(
+            [{"kind": "turn", "degrees": 90.0}, {"kind": "draw", "width": 3.0, "thickness": 30.0}], stack, fire={"gas": "sealed"}
+        )
+        self.assertAlmostEqual(turned.fire.fired[0].thinnest, 1.0, delta=1e-6)
+        folded = design([{"kind": "fold", "grind": 0.5}], stack).fire.fired[0]
+        self.assertEqual(folded.layers, 4)
+        piled = design(
+            [{"kind": "restack", "pieces": 3, "interleaf": {"steel": "nickel", "thickness": 0.5}}, {"kind": "weld", "thickness": 17.0}],
+            stack,
+        )
+        self.assertEqual((piled.fire.fired[0].layers, piled.fire.fired[0].heats), (8, 0))
+        self.assertIn("nickel", piled.fire.carbon)
+
+
+class FireTests(SimpleTestCase):
+    def test_every_ready_start_has_its_fires(self) -> None:
+        for key, starter in STARTERS.items():
+            out = Worked.of(read_document(starter.document())).fire
+            self.assertTrue(out.fired, key)
+            self.assertTrue(all(np.isfinite([f.scale, f.skin, f.soak, f.thinnest]).all() and f.heats >= 0 for f in out.fired), key)
+            self.assertNotIn("stop", [x.grade for f in out.fired for x in f.findings], key)
+            self.assertTrue(all(0 <= c <= 1.4 for c in out.carbon.values()), (key, out.carbon))
+
+    def test_fine_layers_even_out_and_thick_ones_do_not(self) -> None:
+        thick = Worked.of(read_document(STARTERS["three_layer"].document())).fire.fired[-1]
+        fine = Worked.of(read_document(STARTERS["fine_restack"].document())).fire.fired[-1]
+        self.assertEqual((evenness(thick), evenness(fine)), ("own", "even"))
+
+    def test_the_smiths_word_comes_first(self) -> None:
+        usual = design([WELD, DRAW]).fire
+        said = design(
+            [WELD, DRAW],
+            fire={"weld": 1180, "gas": "air", "steps": [{"at": 1, "heats": 3, "celsius": 1000, "minutes": 10, "atmosphere": "sealed"}]},
+        ).fire
+        self.assertEqual((said.fired[0].celsius, usual.fired[0].celsius), (1180, 1160))
+        got = said.fired[1]
+        self.assertEqual((got.heats, got.celsius, got.minutes, got.atmosphere, got.scale), (3, 1000, 10, "sealed", 0.0))
+        self.assertEqual(got.own, ("heats", "celsius", "minutes", "atmosphere"))
+        # said of a step that is switched off, or is not there: nothing happens
+        off = design([WELD, DRAW], off=[[0]], fire={"steps": [{"at": 1, "heats": 7}, {"at": 90, "heats": 2}]}).fire
+        self.assertEqual([(f.step, f.heats) for f in off.fired], [(1, 7)])
+
+    def test_heats_that_melt_or_burn_are_told(self) -> None:
+        def codes(celsius: float) -> list[tuple[str, str]]:
+            fired = design([WELD], fire={"steps": [{"at": 0, "celsius": celsius}]}).fire.fired[0]
+            return [(f.code, f.grade) for f in fired.findings]
+
+        self.assertEqual(codes(1380), [("melts", "stop")])
+        self.assertEqual(codes(1320), [("burns", "care")])
+        self.assertEqual(codes(1240), [("weld_hot", "care")])
+        self.assertEqual(codes(1000), [("weld_cold", "care")])
+        self.assertEqual(codes(1160), [])
+        copper = design([WELD], [("copper", 2.0), ("1084", 8.0), ("copper", 2.0)], fire={"weld": 1060}).fire.fired[0]
+        self.assertIn("copper_melts", [f.code for f in copper.findings])
+
+    def test_impossible_words_are_refused(self) -> None:
+        for fire in (
+            {"weld": 3000},
+            {"gas": "smoke"},
+            {"tool": "teeth"},
+            {"steps": [{"at": 0, "heats": -1}]},
+            {"steps": [{"at": 0, "minutes": 1e9}]},
+        ):
+            with self.assertRaises(InputError):
+                design([WELD], fire=fire)
+
+    def test_ground_faces_leave_no_line(self) -> None:
+        steps = [WELD, DRAW, {"kind": "restack", "pieces": 2, "grind": 0.0}, {"kind": "weld", "thickness": 14.0}]
+        dirty = design(steps).fire
+        steps[2] = {"kind": "restack", "pieces": 2, "grind": 1.0}
+        clean = design(steps).fire
+        self.assertGreater(dirty.joint, 0.1)
+        self.assertEqual(clean.joint, 0.0)
+        self.assertIn("skin_left", [f.code for f in dirty.fired[2].findings])
+
+    def test_scale_grows_with_the_root_of_heats_knocked_off(self) -> None:
+        def scale(heats: int, minutes: float) -> float:
+            return (
+                design([WELD], fire={"steps": [{"at": 0, "heats": heats, "minutes": minutes, "celsius": 1150, "atmosphere": "air"}]})
+                .fire.fired[0]
+                .scale
+            )
+
+        self.assertAlmostEqual(scale(4, 15) / scale(1, 60), 2.0, delta=1e-6)
+
+    def test_a_shops_own_number(self) -> None:
+        usual = design([WELD, DRAW]).fire
+        with own_figures(lambda: {"scale_neutral": 1.7, "hot_length": 60.0}):
+            own = design([WELD, DRAW]).fire
+        self.assertGreater(own.fired[1].scale, 1.9 * usual.fired[1].scale * own.fired[1].each / max(usual.fired[1].each, 1) * 0.9)
+        self.assertGreater(own.fired[1].heats, usual.fired[1].heats)
+
+    def test_nickel_stays(self) -> None:
+        out = design([WELD, DRAW]).fire
+        self.assertEqual(out.element, "Ni")
+        self.assertAlmostEqual(out.apart, 2.0)
+        self.assertGreater(out.contrast, 0.98)
+
+    def test_mild_steel_darkens_with_the_carbon_it_takes_up(self) -> None:
+        got = tones_after({"1018": 0.5, "1084": 0.5})
+        self.assertLess(got["1018"], STEELS["1018"].shade - 1)
+        self.assertEqual(tones_after({"15n20": 0.75})["15n20"], STEELS["15n20"].shade)
+
+    def test_colours_in_words(self) -> None:
+        self.assertEqual((glow(800) or (0, "", ""))[1], "full cherry")
+        self.assertIsNone(glow(400))
+        self.assertEqual((run_colour(206) or (0, "", ""))[1], "faint straw")
+        self.assertIsNone(run_colour(150))

@@ -1,0 +1,96 @@
+"""Heat in the real interface: fires, carbon, the hardening plan and what readings change; keyboard, degrees, undo."""
+
+from playwright.sync_api import expect
+
+from tests.e2e.base import BrowserCase
+
+
+class HeatTests(BrowserCase):
+    def open_heat(self, tab: str = "Fires", design: str = "Withy knife") -> None:
+        self.enter()
+        self.page.get_by_role("link", name=design, exact=True).click()
+        self.settled()
+        self.page.keyboard.press("h")
+        self.page.get_by_role("tab", name=tab).click()
+        expect(self.page.get_by_text("Working out")).to_have_count(0)
+
+    def test_the_smiths_heats_come_first_and_can_be_undone(self) -> None:
+        self.open_heat()
+        table = self.page.get_by_role("region", name="Heats of every step")
+        table.get_by_role("button", name="Weld").click()
+        heats = self.field("Heats")
+        heats.fill("5")
+        heats.press("Enter")
+        expect(table.locator("tr", has=self.page.get_by_role("button", name="Weld"))).to_contain_text("5")
+        expect(self.page.get_by_text("yours")).to_be_visible()
+        self.saved()
+        self.page.reload()
+        expect(table).to_contain_text("5")
+        self.page.keyboard.press("z")
+        expect(self.page.get_by_text("yours")).to_have_count(0)
+
+    def test_a_heat_that_melts_is_told_and_nonsense_is_refused(self) -> None:
+        self.open_heat()
+        weld = self.field("Weld at")
+        weld.fill("1400")
+        weld.press("Enter")
+        self.page.get_by_role("region", name="Heats of every step").get_by_role("button", name="Weld").click()
+        expect(self.page.get_by_text("1084 melts.")).to_be_visible()
+        weld.fill("9000")
+        weld.press("Enter")
+        expect(self.page.get_by_text("Below is what was worked out before.")).to_be_visible()
+        weld.fill("glowing")
+        weld.press("Enter")
+        expect(self.page.get_by_text("is not a temperature")).to_be_visible()
+
+    def test_scale_goes_into_the_ledger_and_out_again(self) -> None:
+        self.open_heat()
+        lost = self.page.get_by_text("Lost on the way").locator("..")
+        before = lost.inner_text()
+        self.page.get_by_role("button", name="Count it in the ledger").click()
+        expect(self.page.get_by_text("The ledger counts it.")).to_be_visible()
+        expect(lost).not_to_have_text(before)
+        self.page.get_by_role("button", name="Undo", exact=True).click()
+        expect(self.page.get_by_role("button", name="Count it in the ledger")).to_be_visible()
+
+    def test_carbon_after_each_step(self) -> None:
+        self.open_heat("Carbon")
+        expect(self.page.get_by_role("img", name="Carbon across the layers")).to_be_visible()
+        self.page.get_by_role("navigation", name="After which step").get_by_role("button").first.click()
+        expect(self.page.get_by_role("heading", name="After weld")).to_be_visible()
+        self.assertEqual(self.serious(), [], "carbon")
+        self.page.get_by_text("Faces as the fire leaves them").click()
+        self.settled()
+
+    def test_readings_change_the_temper(self) -> None:
+        self.open_heat("Hardening")
+        steps = self.page.get_by_role("region", name="Step by step")
+        expect(steps).to_contain_text("Normalise")
+        said = steps.get_by_role("listitem").filter(has=self.page.get_by_role("heading", name="Temper")).last
+        before = said.inner_text()
+        after = self.field("After the quench, HRC")
+        after.fill("61 60.5 many")
+        after.press("Enter")
+        expect(self.page.get_by_text("Readings from 10 to 70")).to_be_visible()
+        after.fill("61 60.5 60")
+        after.press("Enter")
+        expect(steps).to_contain_text("It did not come to full hardness.")
+        expect(said).not_to_have_text(before)
+        expect(self.page.get_by_text("softer than the law")).to_be_visible()
+        self.page.get_by_role("button", name="A temper was done").click()
+        expect(self.field("Temper 1, oven")).to_be_visible()
+        self.saved()
+        self.assertEqual(self.serious(), [], "hardening")
+
+    def test_by_magnet_in_fahrenheit(self) -> None:
+        self.open_heat("Hardening")
+        self.page.get_by_text("by magnet, colour").click()
+        self.page.get_by_role("button", name="Temperatures in").click()
+        expect(self.page.get_by_role("region", name="Step by step")).to_contain_text("until a magnet lets go (about 1418 °F)")
+        expect(self.page.get_by_role("region", name="Step by step")).to_contain_text("then 54 to 90 °F more")
+
+    def test_narrow_and_light(self) -> None:
+        self.open_heat("Hardening")
+        self.page.set_viewport_size({"width": 420, "height": 800})
+        expect(self.page.get_by_role("heading", name="Normalise")).to_be_visible()
+        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 420)

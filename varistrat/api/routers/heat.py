@@ -1,0 +1,77 @@
+"""What the fire does to a design's billet, and how its blade is hardened. Nothing is kept."""
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router
+
+from varistrat.api.auth import signed_in
+from varistrat.api.schemas import PROBLEMS, DocumentIn
+from varistrat.api.schemas.heat import FireOut, HardeningOut
+from varistrat.core.bars.fresh import WORDS
+from varistrat.core.document import Worked
+from varistrat.core.etch.tones import reflectance
+from varistrat.core.heat.colours import glow
+from varistrat.core.heat.fire import Fired, evenness
+from varistrat.core.heat.plan import edge_left, hardening_plan
+from varistrat.core.steels import STEELS
+from varistrat.designs.services import predict
+
+router = Router(tags=["heat"], auth=signed_in)
+
+
+@router.post("/fire", response={200: FireOut, **PROBLEMS})
+def fire(request: HttpRequest, asked: DocumentIn) -> Any:
+    """Every heat of the recipe: how many, how hot, how long, and what they do."""
+    worked = predict.work_out(asked.document)
+    out = worked.fire
+    density = worked.forged.density
+    _, put_in = worked.forged.put_in()
+    tones = worked.fired_look.tones
+    return {
+        "steps": [_fired(worked, f, density) for f in out.fired],
+        "steels": [
+            {
+                "key": k, "name": STEELS[k].name, "grey": reflectance(STEELS[k].shade), "carbon": STEELS[k].share("C"), "after": out.carbon.get(k),
+                "tone": STEELS[k].shade, "tone_after": tones.get(k, STEELS[k].shade),
+            }
+            for k in out.steels
+        ],
+        "weld": out.weld, "forge": out.forge, "heats": sum(f.heats for f in out.fired), "hours": out.hours, "scale_mass": out.scale_volume * density,
+        "scale_share": out.scale_volume * density / put_in, "element": out.element, "apart": out.apart, "contrast": out.contrast, "joint": out.joint,
+    }  # fmt: skip
+
+
+def _fired(worked: Worked, f: Fired, density: float) -> dict[str, Any]:
+    height, carbon, steel = f.profile
+    said = glow(f.celsius)
+    step = worked.document.bar(f.bar).steps[f.step or 0]
+    return {
+        "bar": f.bar, "step": f.step, "kind": f.kind, "title": WORDS[f.kind]["name"], "heats": f.heats, "each": f.each, "celsius": f.celsius,
+        "glow": said[1] if said else "", "minutes": f.minutes, "soak": f.soak, "atmosphere": f.atmosphere, "scale": f.scale,
+        "scale_mass": f.scale_volume * density, "skin": f.skin, "grind": f.grind, "left": f.left, "thinnest": f.thinnest, "layers": f.layers,
+        "even": evenness(f), "carbon": f.carbon, "profile": {"height": height, "carbon": carbon, "steel": steel, "steels": list(f.carbon)}, "own": f.own,
+        "scale_now": step.scale, "findings": [x.as_json() for x in f.findings],
+    }  # fmt: skip
+
+
+@router.post("/hardening", response={200: HardeningOut, **PROBLEMS})
+def hardening(request: HttpRequest, asked: DocumentIn) -> Any:
+    """The hardening of the blade, step by step, with what the readings so far change."""
+    w = predict.work_out(asked.document).hardening
+    oven = None if w.temper is None else float(round((w.temper - w.oven) / 5) * 5)
+    parts = [
+        {
+            "key": p.steel.key, "name": p.steel.name, "edge": p.edge, "hardens": p.hardens, "carbon": p.carbon,
+            "in_solution": p.quenched and p.quenched.carbon, "ms": p.quenched and p.quenched.ms, "retained": p.quenched and p.quenched.retained,
+            "quenched": p.quenched.hrc if p.quenched and p.hardens else None,
+            "tempered": w.hrc_after(p.steel.key, oven + w.oven) if oven is not None else None,
+            "window": w.ranges.get(p.steel.key), "curve": w.curve(p.steel.key) if p.hardens else [],
+        }
+        for p in w.parts
+    ]  # fmt: skip
+    return {
+        "lead": w.lead, "window": w.window, "heat": w.heat, "soak": w.soak, "quench": w.quench, "start": w.start, "expected": w.expected,
+        "temper": w.temper, "set_oven": oven, "oven": w.oven, "shift": w.shift, "sure": w.sure, "spine": w.blade.spine, "edge": edge_left(w), "parts": parts,
+        "steps": [vars(s) | {"program": [vars(g) for g in s.program], "findings": [f.as_json() for f in s.findings]} for s in hardening_plan(w)],
+    }  # fmt: skip

@@ -1,0 +1,504 @@
+"""The fires of a whole recipe: how many heats each step takes, how hot and long, and what they do to the steel.
+
+Settings are the smith's; what is left out is worked out from the steels, the sizes and the tools. The walk
+follows the recipe bar by bar, with the line through the layers (through.py) and the skin of its faces.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Annotated, Any, Literal
+
+import numpy as np
+from pydantic import Field
+
+from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.forged import Address, Forged, Stage
+from varistrat.core.bars.recipe import StepAddress
+from varistrat.core.findings import Finding
+from varistrat.core.heat import grain, skin
+from varistrat.core.heat.carbon import activity_factor, contrast_left, worst_contrast
+from varistrat.core.heat.column import MAX_COLUMN_LAYERS, Column
+from varistrat.core.heat.numbers import Atmosphere
+from varistrat.core.heat.soak import soak_minutes
+from varistrat.core.heat.through import Through
+from varistrat.core.heat.working import Tool, heats_to_work
+from varistrat.core.limits import MAX_STEPS
+from varistrat.core.model import Model, shown
+from varistrat.core.steels import STEELS, Steel
+from varistrat.core.steels.flow import stress
+from varistrat.core.steels.pairing import SOLIDUS_CLEAR, Pairing
+
+Heat = Annotated[float, Field(ge=600, le=1500)]
+KEPT = {"weld": 5.0, "join": 5.0, "forge": 2.0, "twist": 3.0, "": 0.0}
+"""Minutes a bar stays at heat once its heart is there, before it is worked; indicative."""
+HEATING_COUNTS = 0.25
+"""Share of the heating-up that counts as time at heat; indicative."""
+AGAIN = 0.5
+"""A reheat takes this share of a heat from cold."""
+COPPER_MOST = 1050.0
+CLEAN: dict[str, Atmosphere] = {"fluxed": "flux", "dry": "rich", "sealed": "sealed"}
+"""What the faces meet in a weld, by how they are kept clean."""
+
+
+class HeatsOf(Model):
+    """What the smith says of the heats of one step; what is left out is worked out."""
+
+    at: StepAddress
+    heats: Annotated[int, Field(ge=0, le=60)] | None = None
+    celsius: Heat | None = None
+    minutes: Annotated[float, Field(ge=0, le=600)] | None = None
+    atmosphere: Atmosphere | None = None
+
+
+class Fire(Model):
+    """How the shop fires: for every step that says nothing else."""
+
+    weld: Heat | None = Field(None, **shown("Welding heat", "C", "left empty: the middle of what suits the steels"))
+    forge: Heat | None = Field(None, **shown("Forging heat", "C", "left empty: a little under the top of what suits the steels"))
+    gas: Atmosphere = Field("neutral", **shown("The fire"))
+    tool: Tool = Field("press", **shown("Drawn out under"))
+    steps: Annotated[list[HeatsOf], Field(max_length=MAX_STEPS)] = []
+
+
+@dataclass(frozen=True)
+class Fired:
+    """One step's heats; each: how many of them any one place of the bar sees. Temperatures C; minutes at heat of each; soak: minutes in the fire of each from cold; mm per face over all of them.
+
+    skin: depth of the carbon-poor skin when they are done; grind: what to take off to be below it; left: what was left on faces
+    welded here; carbon: (least, mean, most) of each steel; own: what the smith said.
+    """
+
+    bar: Address
+    step: int | None
+    kind: str
+    heats: int
+    each: int
+    celsius: float
+    minutes: float
+    soak: float
+    atmosphere: Atmosphere
+    scale: float
+    scale_volume: float
+    skin: float
+    grind: float
+    left: float
+    thinnest: float
+    layers: int
+    carbon: Mapping[str, tuple[float, float, float]]
+    profile: tuple[list[float], list[float], list[int]]
+    uneven: float
+    """How much of the differences in activity the steels began with is left inside the bar, 0 to 1."""
+    own: tuple[str, ...] = ()
+    findings: tuple[Finding, ...] = ()
+
+
+@dataclass
+class _Line:
+    """What is carried from step to step: the line through the layers, the skin, and its heats so far."""
+
+    through: Through
+    skin: float = 0.0
+    loose: bool = False
+    canned: bool = False
+    """A can whose filling has not sunk together yet; and one that still keeps the fire out."""
+    joint: float = 0.0
+    """Carbon-poor skin left in the worst weld so far, as thick as it now is, mm."""
+    past: list[tuple[float, float, float]] = field(default_factory=list)
+    """(C, minutes, period mm) of every heat."""
+
+
+@dataclass(frozen=True)
+class FireOut:
+    """All heats of a recipe, in the order of the work; carbon and contrast at the end."""
+
+    fired: tuple[Fired, ...]
+    carbon: Mapping[str, float]
+    element: str
+    apart: float
+    contrast: float
+    steels: tuple[str, ...]
+    weld: float
+    forge: float
+    joint: float
+    """Pale line at the worst weld, in the finished bar, mm."""
+
+    @property
+    def scale_volume(self) -> float:
+        return sum(f.scale_volume for f in self.fired)
+
+    @property
+    def hours(self) -> float:
+        """In the fire, all heats of all bars one after the other."""
+        return sum(_in_fire(f) for f in self.fired) / 60
+
+
+def _in_fire(f: Fired) -> float:
+    return f.soak * (1 + AGAIN * (f.heats - 1)) + f.heats * f.minutes if f.heats else 0.0
+
+
+def work_the_fire(fire: Fire, root: Forged, numbers: Mapping[Address, Sequence[int]] | None = None, address: Address = ()) -> FireOut:
+    """Every heat of a recipe. `numbers`: the document's own index of each step carried out, by bar (some may be switched off)."""
+    keys = [k for k in root.steels if STEELS[k].solidus > 0]
+    found: list[Fired] = []
+    line = _bar(fire, root, address, numbers or {}, {tuple(s.at): s for s in fire.steps}, found)
+    names = tuple(dict.fromkeys(line.through.column.steels))
+    element, apart = worst_contrast([STEELS[k].composition for k in names]) if len(names) > 1 else ("Ni", 0.0)
+    left = contrast_left(element, line.past) if line.past and apart else 1.0
+    weld, forge = heats_of(fire, keys)
+    return FireOut(
+        tuple(found),
+        {k: v[1] for k, v in line.through.column.by_steel().items()},
+        element,
+        apart,
+        left,
+        tuple(keys),
+        weld,
+        forge,
+        line.joint,
+    )
+
+
+def heats_of(fire: Fire, keys: Sequence[str]) -> tuple[float, float]:
+    """(welding, forging) temperature for these steels, C: the smith's, or what suits them all."""
+    steels = [STEELS[k] for k in keys]
+    if len(steels) > 1:
+        window = Pairing.of(steels).weld_window
+        together = Pairing.of(steels).forge_window
+    else:
+        window, together = steels[0].weld, steels[0].forge
+    tops = [s.weld[1] for s in steels if s.weld] or [s.forge[1] for s in steels]
+    weld = fire.weld or (10 * round(sum(window) / 20) if window else min(tops))
+    top = together[1] if together else min(s.forge[1] for s in steels)
+    return weld, fire.forge or 10 * round((top - 30) / 10)
+
+
+def _bar(
+    fire: Fire,
+    forged: Forged,
+    address: Address,
+    numbers: Mapping[Address, Sequence[int]],
+    said: Mapping[tuple[int, ...], HeatsOf],
+    found: list[Fired],
+) -> _Line:
+    children = [_bar(fire, c, (*address, i), numbers, said, found) for i, c in enumerate(forged.children)]
+    line = _begin(forged, children)
+    index = list(numbers.get(address, range(len(forged.stages))))
+    weld, forge = heats_of(fire, forged.steels)
+    for i, stage in enumerate(forged.stages):
+        follows = i + 1 < len(forged.stages) and forged.stages[i + 1].step.fire == "weld"
+        # a can keeps the fire out until it is ground or cut away
+        line.canned = line.canned and stage.step.kind not in ("grind", "trim")  # type: ignore[attr-defined]
+        fired = _stage(fire, forged, stage, line, said.get((*address, index[i])), (weld, forge), follows)
+        line.loose = line.loose and not stage.step.fire
+        if fired:
+            found.append(_numbered(fired, address, index[i]))
+    return line
+
+
+def _numbered(fired: Fired, bar: Address, step: int) -> Fired:
+    return replace(fired, bar=bar, step=step)
+
+
+def _begin(forged: Forged, children: list[_Line]) -> _Line:
+    """The line through what the bar begins as: its pile, a piece and the powder about it, or the bars brought together."""
+    if not children:
+        can = getattr(forged.start, "kind", "") == "canister"
+        return _Line(_across(list(forged.start.piles())), loose=can, canned=can)
+    join = getattr(forged.start, "join", "stacked")
+    biggest = max(range(len(children)), key=lambda i: forged.children[i].bar.volume)
+    lines = [c.through for c in children]
+    plain = all(len(line.column.steels) == 1 for line in lines)
+    if join == "stacked":
+        through = lines[0].piled(lines[1:])
+    elif join == "jacket":
+        wall = lines[-1]
+        through = wall.piled([lines[0], wall.turned_over()])
+    elif plain and join in ("slot", "plug"):
+        # across the bar: plate, what was let in, plate
+        side = Through(lines[0].column.squeezed(0.5), "y")
+        through = side.piled([lines[1], side])
+    elif plain:
+        through = Through(lines[0].column, "y").piled(lines[1:])
+    else:
+        through = lines[biggest]
+    return _Line(through, max(c.skin for c in children), past=list(children[biggest].past))
+
+
+def _across(piles: list[tuple[tuple[str, float], ...]]) -> Through:
+    """Up the first pile of layers; of a can, where every pile is one steel, through a piece and as much of what lies about it."""
+    layers = list(piles[0])[:MAX_COLUMN_LAYERS]
+    if len(layers) == 1 and len(piles) > 1:
+        layers = [p[0] for p in piles[:2]]
+        layers = [(k, max(0.5, min(t for _, t in layers))) for k, t in 3 * layers]
+    steels = [STEELS[k] for k, _ in layers]
+    return Through(Column.of(layers, [s.share("C") for s in steels], [activity_factor(s.composition) for s in steels]))
+
+
+def _stage(
+    fire: Fire,
+    forged: Forged,
+    stage: Stage,
+    line: _Line,
+    said: HeatsOf | None,
+    usual: tuple[float, float],
+    weld_follows: bool,
+) -> Fired | None:
+    """Heat the line and carry the step out on it; None for a step done cold that leaves nothing to tell."""
+    step, before, after = stage.step, stage.before, stage.after
+    steels = [STEELS[k] for k in forged.steels]
+    hot = step.fire in ("weld", "join")
+    celsius = (said and said.celsius) or (usual[0] if hot else usual[1])
+    heats, soak, stretches = 0, 0.0, 1
+    if step.fire:
+        soak = soak_minutes(before.width, before.thickness, celsius, conducts=0.1 if line.loose else 1.0, dense=0.65 if line.loose else 1.0)
+        heats, stretches = _heats(fire, step.fire, step, before, after, celsius, steels, weld_follows)
+    if said and said.heats is not None:
+        heats = said.heats
+    minutes = (
+        said.minutes
+        if said and said.minutes is not None
+        else round(KEPT[step.fire] + HEATING_COUNTS * soak * (1 if heats < 2 else AGAIN), 1)
+    )
+    way = getattr(step, "atmosphere", None)
+    gas: Atmosphere = (said and said.atmosphere) or ("sealed" if line.canned else CLEAN.get(str(way), "flux") if hot else fire.gas)
+    worst = max(steels, key=lambda s: s.share("C"))
+    loss = new = 0.0
+    column = line.through.column
+    carbon_there = float(column.layer_carbon()[[0, -1]].max())
+    each = -(-heats // stretches)
+    for _ in range(each):
+        once = skin.scale_loss(celsius, minutes, gas, worst.composition)
+        loss += once
+        new = skin.added(new, skin.decarb_depth(celsius, minutes, max(carbon_there, 0.05), gas))
+        bare = None if gas == "sealed" else once
+        column = column.heated(celsius, minutes, open_bottom=bare, open_top=bare)
+        line.past.append((celsius, minutes, _period(column)))
+    line.through = Through(column, line.through.normal)
+    line.skin = skin.added(line.skin, new)
+    left = _left_on(step, line.skin) if step.joins else 0.0
+    line.through = step.through(line.through, before, after)
+    line.skin = _carried(step, line.skin, before, after)
+    if step.fire:
+        line.joint = skin.thinned(line.joint, min(1.0, (after.section.area / before.section.area) ** 0.5))
+    line.joint = max(line.joint, left)
+    own = tuple(n for n in ("heats", "celsius", "minutes", "atmosphere") if said and getattr(said, n) is not None)
+    if not step.fire and not step.joins:
+        return None
+    area = 2 * (before.width + before.thickness) * before.length
+    column = line.through.column
+    thick = column.thickness()
+    fired = Fired(
+        (), None, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, skin.to_grind(line.skin), left,
+        float(thick.min()), len(thick), column.by_steel(), _profile(column), _uneven(column), own,
+    )  # fmt: skip
+    return replace(fired, findings=tuple(_findings(fired, steels, step.fire, before, line.loose)))
+
+
+def _heats(
+    fire: Fire, kind: str, step: Any, before: Bar, after: Bar, celsius: float, steels: list[Steel], weld_follows: bool
+) -> tuple[int, int]:
+    if kind == "join":
+        return (0 if weld_follows else 1), 1
+    low = max(s.forge[0] for s in steels)
+    work = heats_to_work(
+        before, after, fire.tool, float(np.mean([stress(s, min(celsius, 1200.0) - 50) for s in steels])), celsius, min(low, celsius - 50)
+    )
+    if kind == "weld":
+        # one to set it, then down
+        return work.stretches + work.heats, work.stretches
+    if kind == "twist":
+        _, per_mm = step.tightest(before.length)
+        return max(1, int(np.ceil(after.width / 2 * per_mm / 1.25))) * work.stretches, work.stretches
+    return max(1, work.heats), work.stretches
+
+
+def _period(column: Column) -> float:
+    """Thickness of a pair of layers, mm."""
+    return 2 * float(np.median(column.thickness()))
+
+
+def _left_on(step: Any, depth: float) -> float:
+    """Skin left on faces that are welded here, after what the step grinds off them, mm."""
+    return max(0.0, 0.7 * depth - float(getattr(step, "grind", 0.0)))
+
+
+def _carried(step: Any, depth: float, before: Bar, after: Bar) -> float:
+    """The skin after the step: ground off, or thinned with the section."""
+    if step.kind == "grind":
+        off = step.around or min(step.top, step.bottom)
+        return max(0.0, depth - off)
+    if step.joins:
+        return max(0.0, depth - float(getattr(step, "grind", 0.0)))
+    if step.fire:
+        return skin.thinned(depth, min(1.0, (after.section.area / before.section.area) ** 0.5))
+    return depth
+
+
+POINTS = 320
+
+
+def _profile(column: Column) -> tuple[list[float], list[float], list[int]]:
+    """(height as a share, carbon, which steel) along the column for a picture: means over POINTS cells, or the cells themselves."""
+    order = {k: i for i, k in enumerate(dict.fromkeys(column.steels))}
+    edges = np.concatenate([[0.0], np.cumsum(column.width)])
+    running = np.concatenate([[0.0], np.cumsum(column.width * column.carbon)])
+    at = edges if len(edges) <= POINTS else np.linspace(0, edges[-1], POINTS + 1)
+    total = np.interp(at, edges, running)
+    mid = (at[:-1] + at[1:]) / 2
+    carbon = np.diff(total) / np.diff(at)
+    cell = np.clip(np.searchsorted(edges, mid, side="right") - 1, 0, len(column.width) - 1)
+    which = [order[column.steels[int(column.layer[c])]] for c in cell]
+    return [round(float(v), 5) for v in mid / edges[-1]], [round(float(v), 4) for v in carbon], which
+
+
+def _findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: bool) -> list[Finding]:
+    found: list[Finding] = []
+    if not f.heats:
+        pass
+    elif molten := [s for s in steels if f.celsius >= s.solidus]:
+        found.append(
+            Finding(
+                "melts",
+                "stop",
+                f"{molten[0].name} melts.",
+                f"{f.celsius:.0f} C is at or above its {molten[0].solidus:.0f} C, where it begins to melt.",
+                f"Stay under {molten[0].solidus - SOLIDUS_CLEAR:.0f} C.",
+                field="celsius",
+                value=f.celsius,
+                limit=molten[0].solidus,
+                unit="C",
+            )
+        )
+    elif close := [s for s in steels if f.celsius > s.solidus - SOLIDUS_CLEAR]:
+        found.append(
+            Finding(
+                "burns",
+                "care",
+                f"Corners of {close[0].name} may burn.",
+                f"It begins to melt at {close[0].solidus:.0f} C; segregated or scaled corners up to {SOLIDUS_CLEAR:.0f} C° before.",
+                "Lower the heat, and soak instead.",
+                field="celsius",
+                value=f.celsius,
+                limit=close[0].solidus - SOLIDUS_CLEAR,
+                unit="C",
+            )
+        )
+    elif hot := [s for s in steels if kind in ("weld", "join") and s.weld and f.celsius > s.weld[1] + 5]:
+        found.append(
+            Finding(
+                "weld_hot",
+                "care",
+                f"Hotter than {hot[0].name} is welded.",
+                f"Its welding range ends at {hot[0].weld[1] if hot[0].weld else 0:.0f} C. Indicative.",
+                "Lower the heat; a longer soak does as much.",
+                field="celsius",
+                value=f.celsius,
+                limit=hot[0].weld[1] if hot[0].weld else None,
+                unit="C",
+            )
+        )
+    elif cold := [s for s in steels if kind in ("weld", "join") and s.weld and f.celsius < s.weld[0] - 25]:
+        found.append(
+            Finding(
+                "weld_cold",
+                "care",
+                f"Colder than {cold[0].name} likes to weld.",
+                f"Its welding range begins at {cold[0].weld[0] if cold[0].weld else 0:.0f} C. Indicative.",
+                "Hotter, or very clean faces, more pressure and a longer soak.",
+                field="celsius",
+                value=f.celsius,
+                limit=cold[0].weld[0] if cold[0].weld else None,
+                unit="C",
+            )
+        )
+    if f.heats and any(s.share("Cu") > 50 for s in steels) and f.celsius > COPPER_MOST:
+        found.append(
+            Finding(
+                "copper_melts",
+                "stop",
+                "Copper runs out of the stack and cracks the steel.",
+                f"With its oxide it melts at 1066 C; {f.celsius:.0f} C is asked for.",
+                f"Never above {COPPER_MOST:.0f} C once copper is in it.",
+                field="celsius",
+                value=f.celsius,
+                limit=COPPER_MOST,
+                unit="C",
+            )
+        )
+    if f.heats and "minutes" in f.own and f.minutes < KEPT["weld"] / 2 and kind in ("weld", "join"):
+        found.append(
+            Finding(
+                "not_soaked",
+                "care",
+                "The middle may still be cold when the weld is set.",
+                f"{f.minutes:g} min at heat; a section of {before.width:.0f} x {before.thickness:.0f} mm takes about {f.soak:.0f} min in the fire, then some minutes more. Indicative.",
+                "Soak until skin and middle are one colour.",
+                field="minutes",
+                value=f.minutes,
+                limit=KEPT["weld"] / 2,
+                unit="min",
+            )
+        )
+    if loose and f.heats:
+        found.append(
+            Finding(
+                "can_soak",
+                "note",
+                "A can looks hot long before its middle is.",
+                f"Powder and loose pieces pass heat about a tenth as well as steel: {f.soak:.0f} min in the fire for this one. Indicative.",
+                "Soak it out; nothing shows from outside.",
+                value=f.soak,
+                unit="min",
+            )
+        )
+    if f.left > 0.02:
+        found.append(
+            Finding(
+                "skin_left",
+                "care" if f.left > 0.08 else "note",
+                "Pale lines along the welds.",
+                f"About {f.left:.2f} mm of carbon-poor skin was left on the faces welded here. Carbon comes back within minutes at heat; what scale left in the joint stays.",
+                f"Grind {f.left:.2f} mm more off each face before the weld.",
+                field="grind",
+                value=f.left,
+                limit=0.02,
+                unit="mm",
+            )
+        )
+    if f.heats and kind in ("forge", "twist") and grain.astm(grain.last_grain([(f.celsius, f.minutes)])) < 3:
+        found.append(
+            Finding(
+                "grain",
+                "note",
+                "Coarse grain from this heat.",
+                f"After {f.minutes:.0f} min at {f.celsius:.0f} C about ASTM {grain.astm(grain.last_grain([(f.celsius, f.minutes)])):.0f}; blades want 8 or finer.",
+                "Normalise two or three times from falling heats before hardening.",
+                value=grain.astm(grain.last_grain([(f.celsius, f.minutes)])),
+                limit=grain.COARSE,
+            )
+        )
+    return found
+
+
+Even = Literal["even", "partly", "own"]
+
+
+def _uneven(column: Column) -> float:
+    """Spread of f C away from the faces, against what it was when every steel had its own carbon."""
+    middle = np.abs(column.middles / column.height - 0.5) < 0.35
+    own = np.array([STEELS[k].share("C") for k in column.steels])[column.layer]
+    if not middle.any():
+        return 0.0
+
+    def spread(carbon: np.ndarray) -> float:
+        u, w = (carbon * column.factor)[middle], column.width[middle]
+        mean = np.average(u, weights=w)
+        return float(np.sqrt(np.average((u - mean) ** 2, weights=w)))
+
+    began = spread(own)
+    return spread(column.carbon) / began if began > 0.005 else 0.0
+
+
+def evenness(fired: Fired) -> Even:
+    """Carbon has evened out, partly, or layers keep their own."""
+    return "even" if fired.uneven < 0.1 else "partly" if fired.uneven < 0.65 else "own"

@@ -1,0 +1,256 @@
+"""The hardening of one blade: which heat, quench and temper suit its steels, and what readings change.
+
+Everything the smith leaves open is worked out from the steels as the fire left them (their carbon), the
+section of the blade and the readings taken so far. The steps in words are in plan.py. docs/physics.md#hardening.
+"""
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from math import ceil
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from varistrat.core.heat.numbers import OVEN_OFF
+from varistrat.core.heat.temper import RANGE, TemperLaw
+from varistrat.core.heat.transform import ac1
+from varistrat.core.model import Model, shown
+from varistrat.core.steels import STEELS, Steel
+from varistrat.core.steels.hardening import TARGET, Quenched, quenched
+from varistrat.core.steels.model import QUENCHES, Quench
+
+Celsius = Annotated[float, Field(ge=0, le=1300)]
+Hrc = Annotated[float, Field(ge=10, le=70)]
+BY_LAW, BY_READING = 1.5, 1.0
+"""How surely hardness is predicted, and read off one spot, HRC: the two are weighed by their squares."""
+ELSEWHERE = 0.7
+"""What readings do not tell of another temper or another spot, HRC."""
+COLD_FROM = 0.12
+"""Retained austenite (the most reckoned with) from which the cold pays."""
+SHALLOW_LEFT = 0.45
+
+
+class Tempered(Model):
+    """A temper that was done: at what the oven said (C), for how long in all (h); hardness read, run colour seen (C of it)."""
+
+    celsius: Annotated[float, Field(ge=100, le=700)]
+    hours: Annotated[float, Field(gt=0, le=48)] = 2.0
+    hrc: Annotated[list[Hrc], Field(max_length=20)] = []
+    colour: Annotated[float, Field(ge=190, le=360)] | None = None
+
+
+class Hardened(Model):
+    """What was found after the quench: hardness read at spots of the edge, what a file does, the bow over the length (mm)."""
+
+    hrc: Annotated[list[Hrc], Field(max_length=20)] = []
+    file: Literal["skates", "slips", "bites"] | None = None
+    bow: Annotated[float, Field(ge=0, le=100)] | None = None
+
+
+class Hardening(Model):
+    """What the smith wants and has done; what is left out is worked out."""
+
+    school: Literal["kiln", "magnet"] = Field("kiln", **shown("Heated"))
+    bevels: Literal["before", "after"] = Field("before", **shown("Bevels ground"))
+    back: Literal["even", "soft"] = Field("even", **shown("The back"))
+    wanted: Annotated[float, Field(ge=40, le=67)] = Field(60.0, **shown("Hardness wanted at the edge", "HRC"))
+    celsius: Celsius | None = Field(None, **shown("Harden from", "C"))
+    soak: Annotated[float, Field(ge=0, le=240)] | None = Field(None, **shown("Soak at heat", "min"))
+    quench: Quench | None = Field(None, **shown("Quench"))
+    edge: Annotated[float, Field(gt=0, le=30)] | None = Field(None, **shown("Edge left for hardening", "mm"))
+    cold: Literal["auto", "yes", "no"] = Field("auto", **shown("Cold after the quench"))
+    hardened: Hardened = Hardened()
+    tempered: Annotated[list[Tempered], Field(max_length=12)] = []
+
+
+@dataclass(frozen=True)
+class Part:
+    """One steel of the blade: its carbon as the fire left it, whether it lies at the edge, and how it hardens."""
+
+    steel: Steel
+    carbon: float
+    edge: bool
+    hardens: bool
+    quenched: Quenched | None
+
+
+@dataclass(frozen=True)
+class BladeToHarden:
+    """steels of the blade with the carbon they ended at; those at the edge; sizes when hardened, mm; mass g."""
+
+    carbon: Mapping[str, float]
+    edge_steels: tuple[str, ...]
+    spine: float
+    length: float
+    width: float
+    mass: float
+
+
+@dataclass(frozen=True)
+class Worked:
+    """A hardening worked out."""
+
+    said: Hardening
+    blade: BladeToHarden
+
+    @cached_property
+    def _carbons(self) -> dict[str, float]:
+        return {k: self.blade.carbon.get(k, STEELS[k].share("C")) for k in dict.fromkeys([*self.blade.carbon, *self.blade.edge_steels])}
+
+    def _can(self, key: str) -> bool:
+        s = STEELS[key]
+        ferrous = s.share("Ni") < 20 and s.share("Cu") < 20 and not (s.share("Cr") > 10 and s.share("C") < 0.1)
+        return ferrous and (s.hardening or self._carbons[key] >= SHALLOW_LEFT)
+
+    @cached_property
+    def hardeners(self) -> tuple[str, ...]:
+        return tuple(k for k in self._carbons if self._can(k))
+
+    @cached_property
+    def ranges(self) -> dict[str, tuple[float, float]]:
+        """Austenitising range of each that hardens, C."""
+        return {k: r for k in self.hardeners if (r := STEELS[k].austenitise)}
+
+    @cached_property
+    def window(self) -> tuple[float, float] | None:
+        """That suits all that harden; None when there is none."""
+        if not self.ranges:
+            return None
+        low, high = max(r[0] for r in self.ranges.values()), min(r[1] for r in self.ranges.values())
+        return (low, high) if low <= high else None
+
+    @cached_property
+    def lead(self) -> str | None:
+        """The steel that decides: the hardenable one at the edge, of highest carbon."""
+        at = [k for k in self.blade.edge_steels if k in self.hardeners] or list(self.hardeners)
+        return max(at, key=lambda k: self._carbons[k]) if at else None
+
+    @cached_property
+    def heat(self) -> float:
+        """C: the smith's, or the multiple of five in the window where carbon in solution lies best; in the edge's own range without one."""
+        if self.said.celsius is not None:
+            return self.said.celsius
+        low, high = self.window or self.ranges.get(self.lead or "", (800.0, 820.0))
+        steps = [float(t) for t in range(5 * ceil(low / 5), int(high) + 1, 5)] or [(low + high) / 2]
+        middle = (low + high) / 2
+        return min(steps, key=lambda t: (round(self._astray(t), 3), abs(t - middle)))
+
+    def _astray(self, celsius: float) -> float:
+        found = [self._quench_one(k, celsius).carbon for k in self.hardeners]
+        return max((max(TARGET[0] - c, c - TARGET[1], 0.0) for c in found), default=0.0)
+
+    @cached_property
+    def soak(self) -> float:
+        """Minutes at heat once it is there: what the slowest asks for."""
+        if self.said.soak is not None:
+            return self.said.soak
+        asked = [sum(s) / 2 for k in self.hardeners if (s := STEELS[k].soak)]
+        return float(round(max(asked))) if asked else 8.0
+
+    @property
+    def to_cold(self) -> float:
+        """How far down it is cooled, C."""
+        return -75.0 if self.cold else 20.0
+
+    @cached_property
+    def cold(self) -> bool:
+        """Whether it goes into the cold: only when the austenite left asks for it."""
+        if self.said.cold != "auto":
+            return self.said.cold == "yes"
+        return any(self._quench_one(k, self.heat).retained[1] > COLD_FROM and STEELS[k].share("Cr") > 4 for k in self.hardeners)
+
+    @cached_property
+    def cold_would_help(self) -> bool:
+        return any(self._quench_one(k, self.heat).retained[1] > COLD_FROM for k in self.hardeners)
+
+    def _quench_one(self, key: str, celsius: float, cold: float = 20.0) -> Quenched:
+        return quenched(STEELS[key], celsius, self.soak, self.blade.spine, self._carbons[key], cold)
+
+    @cached_property
+    def parts(self) -> tuple[Part, ...]:
+        out = []
+        for k, c in self._carbons.items():
+            q = self._quench_one(k, self.heat, self.to_cold) if k in self.hardeners else None
+            out.append(Part(STEELS[k], c, k in self.blade.edge_steels, q is not None and q.austenite > 0.5, q))
+        return tuple(out)
+
+    @cached_property
+    def quench(self) -> Quench:
+        """The smith's, or the slowest that hardens the edge through and that none of its steels is usually kept from."""
+        if self.said.quench:
+            return self.said.quench
+        usual = [s for k in self.hardeners if (s := STEELS[k].quench)]
+        return min(usual, key=QUENCHES.index) if usual else "medium_oil"
+
+    @cached_property
+    def start(self) -> float:
+        """Where the last of its steels begins to transform on heating, C."""
+        return max((ac1(STEELS[k].composition) for k in self.hardeners), default=727.0)
+
+    # -- hardness and readings --------------------------------------------
+
+    @cached_property
+    def expected(self) -> tuple[float, float] | None:
+        """(HRC as quenched, how sure) at the edge."""
+        part = next((p for p in self.parts if p.steel.key == self.lead), None)
+        return (float(part.quenched.hrc), float(part.quenched.sure)) if part and part.quenched else None
+
+    @cached_property
+    def shift(self) -> float:
+        """What the readings say the edge is harder (or softer) than the law, HRC: law and readings weighed by their squares."""
+        differ: list[float] = []
+        if self.lead and self.expected:
+            law = self._law(self.lead)
+            differ += [h - self.expected[0] for h in self.said.hardened.hrc]
+            differ += [h - law.hrc(t.celsius + self.oven, t.hours) for t in self.said.tempered for h in t.hrc]
+        if not differ:
+            return 0.0
+        weight = BY_LAW**2 / (BY_LAW**2 + BY_READING**2 / len(differ))
+        return weight * sum(differ) / len(differ)
+
+    @cached_property
+    def sure(self) -> float:
+        """How far the tempered hardness may be off after the readings, HRC."""
+        n = len(self.said.hardened.hrc) + sum(len(t.hrc) for t in self.said.tempered)
+        left = 1 / (1 / BY_LAW**2 + n / BY_READING**2)
+        return float((left + ELSEWHERE**2) ** 0.5) if n else BY_LAW
+
+    @cached_property
+    def oven(self) -> float:
+        """How much hotter the temper oven is than it says, C: run colours seen, else the shop's own figure."""
+        seen = [t.colour - t.celsius for t in self.said.tempered if t.colour is not None]
+        return sum(seen) / len(seen) if seen else OVEN_OFF.now
+
+    def _law(self, key: str) -> TemperLaw:
+        part = next(p for p in self.parts if p.steel.key == key)
+        assert part.quenched
+        return part.quenched.law
+
+    def hrc_after(self, key: str, celsius: float, hours: float = 2.0) -> float | None:
+        """Of one steel after a temper at this true temperature, with what the readings say; None when it does not harden."""
+        part = next(p for p in self.parts if p.steel.key == key)
+        return part.quenched.law.hrc(celsius, hours) + self.shift if part.quenched and part.hardens else None
+
+    @cached_property
+    def temper(self) -> float | None:
+        """True temperature for the hardness wanted at the edge, C, two hours in all; the nearest end of the range if none gives it. None: it does not harden."""
+        if not self.lead or not self.expected:
+            return None
+        law = self._law(self.lead)
+        wanted = self.said.wanted - self.shift
+        found = law.celsius(wanted)
+        if found is None:
+            return RANGE[0] if wanted > law.hrc(RANGE[0]) else RANGE[1]
+        return float(found)
+
+    def curve(self, key: str) -> list[tuple[float, float]]:
+        """(C, HRC) of one steel over the tempering range."""
+        return [(t, h) for t in range(int(RANGE[0]), int(RANGE[1]) + 1, 10) if (h := self.hrc_after(key, float(t))) is not None]
+
+
+def of_design(
+    said: Hardening, carbon: Mapping[str, float], edge: Sequence[str], spine: float, length: float, width: float, mass: float
+) -> Worked:
+    """The hardening of a blade with these steels; carbon of each as the fire left it, %."""
+    return Worked(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass))

@@ -1,0 +1,78 @@
+"""How many heats a draw takes: the work it needs against what the tool does before the bar is cold. Derived in docs/physics.md#heats."""
+
+from dataclasses import dataclass
+from math import ceil, log
+from typing import Literal, get_args
+
+from varistrat.core.bars.bar import Bar
+from varistrat.core.heat.numbers import (
+    BLOW_USED,
+    HAND_BLOW,
+    HAND_RATE,
+    HANDLING,
+    HOT_LENGTH,
+    POWER_BLOW,
+    POWER_RATE,
+    PRESS_DIE,
+    PRESS_FORCE,
+    PRESS_STROKES,
+    ROLL_PASS,
+    ROLL_RATE,
+)
+from varistrat.core.heat.soak import working_seconds
+
+Tool = Literal["hand_hammer", "power_hammer", "press", "rolls"]
+TOOLS: tuple[Tool, ...] = get_args(Tool)
+PER_PASS = 1.2
+"""Height before over height after of one pass: 1.3 at most, or laps form."""
+SHARE_HOT = 0.7
+"""Of the cooling time in still air, what is left against dies and anvil; indicative."""
+MOST = 60
+
+
+@dataclass(frozen=True)
+class Working:
+    """heats in all; seconds of work and of working heat in each stretch; stretches: how often the fire reaches along the bar."""
+
+    heats: int
+    work: float
+    window: float
+    stretches: int
+    strain: float
+
+
+def heats_to_work(before: Bar, after: Bar, tool: Tool, stress: float, hot: float, cold: float) -> Working:
+    """Heats to bring a bar from one section to another.
+
+    stress: MPa of the stack at its working heat; hot, cold: C between which it is worked.
+    """
+    long = (before.length + after.length) / 2
+    stretches = max(1, ceil(long / HOT_LENGTH.now - 1e-9))
+    part = 1 / stretches
+    down = max(before.thickness / after.thickness, 1.0), max(before.width / after.width, 1.0)
+    strain = log(down[0]) + log(down[1])
+    if strain < 1e-3:
+        strain = abs(log(before.section.area / after.section.area))
+    window = max(
+        2.0, SHARE_HOT * working_seconds(min(before.width, after.width), min(before.thickness, after.thickness), hot, cold) - HANDLING.now
+    )
+    work = _seconds(before, after, tool, stress, strain, part * before.volume, part * long)
+    heats = min(MOST, stretches * max(1, ceil(work / window - 1e-9))) if strain > 1e-3 else 0
+    return Working(heats, work, window, stretches, strain)
+
+
+def _seconds(before: Bar, after: Bar, tool: Tool, stress: float, strain: float, volume: float, long: float) -> float:
+    """Seconds of hammering, pressing or rolling for one stretch of the bar."""
+    if tool in ("hand_hammer", "power_hammer"):
+        blow, rate = (HAND_BLOW, HAND_RATE) if tool == "hand_hammer" else (POWER_BLOW, POWER_RATE)
+        # J: MPa times mm3 is mJ; friction and redundant work a quarter more
+        energy = 1.25 * stress * strain * volume * 1e-3
+        return energy / (blow.now * BLOW_USED.now) * 60 / rate.now
+    passes = max(1, ceil(strain / log(PER_PASS) - 1e-9))
+    if tool == "rolls":
+        off = max(before.thickness - after.thickness, before.width - after.width, 0.0)
+        return max(passes, ceil(off / ROLL_PASS.now)) * 60 / ROLL_RATE.now
+    width = max(before.width, after.width)
+    # F = Q s b w, Q about 1.2
+    bite = min(PRESS_DIE.now, PRESS_FORCE.now * 1e3 / (1.2 * stress * width))
+    return passes * ceil(long / max(bite, 1.0)) * 60 / PRESS_STROKES.now

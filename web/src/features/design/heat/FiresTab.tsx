@@ -1,0 +1,302 @@
+import { useState } from "react";
+import { useDegrees, useUnit } from "../../../app/session";
+import type { Document, Fire, Fired, FireSheet, ProblemItem } from "../../../api/types";
+import { degrees, grams, length, percent, temperature } from "../../../lib/units";
+import { Button, Choice } from "../../../ui";
+import { useToast } from "../../../ui/toast";
+import type { Change } from "../draft";
+import { Findings } from "../Findings";
+import { Measure } from "../fields/Measure";
+import { Shell } from "../Panel";
+import { glowOf } from "./glow";
+import { saidOf, withHeats, withScale } from "./plan";
+import { EVEN, GAS, TOOLS } from "./words";
+
+type Props = { document: Document; sheet: FireSheet; problems: ProblemItem[]; change: (c: Change) => void; undo: () => void };
+
+/** Every step that goes into the fire: how often, how hot, how long; what it takes off and leaves behind. */
+export function FiresTab({ document, sheet, problems, change, undo }: Props) {
+  const [picked, setPicked] = useState("");
+  const keyOf = (f: Fired) => [...f.bar, f.step].join(".");
+  const chosen = sheet.steps.find((f) => keyOf(f) === picked) ?? sheet.steps.find((f) => f.findings.length) ?? sheet.steps[0];
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)_21rem] max-[1100px]:grid-cols-[15rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
+      <div className="flex min-h-0 flex-col border-r border-line">
+        <Shell title="Your fire">
+          <Usual document={document} sheet={sheet} problems={problems} change={change} />
+        </Shell>
+      </div>
+      <section
+        aria-label="Heats of every step"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+        tabIndex={0}
+        className="min-h-0 overflow-auto px-3 pb-3"
+      >
+        {sheet.steps.length ? (
+          <FireTable sheet={sheet} chosen={chosen ? keyOf(chosen) : ""} keyOf={keyOf} onChoose={setPicked} />
+        ) : (
+          <p className="p-6 text-center text-quiet">Nothing in this design goes into the fire yet. Weld or draw it in Design.</p>
+        )}
+        <Totals document={document} sheet={sheet} change={change} undo={undo} />
+      </section>
+      <aside
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+        tabIndex={0}
+        aria-label="The chosen step"
+        className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:max-h-80 max-[1100px]:border-t max-[1100px]:border-l-0 max-[800px]:max-h-none"
+      >
+        {chosen ? <OneStep key={keyOf(chosen)} document={document} fired={chosen} problems={problems} change={change} /> : null}
+      </aside>
+    </div>
+  );
+}
+
+function Usual({ document, sheet, problems, change }: Pick<Props, "document" | "sheet" | "problems" | "change">) {
+  const wrong = (name: string) => problems.find((p) => p.path === `fire.${name}`)?.cure;
+  const heat = useDegrees();
+  const fire: Partial<Fire> = document.fire ?? {};
+  const put = (next: Partial<Fire>, what: string) =>
+    change({ type: "plan", plan: { fire: { ...fire, ...next } as Fire }, what: `fire.${what}` });
+  return (
+    <>
+      <Measure
+        label="Weld at"
+        unit="C"
+        optional
+        placeholder={degrees(sheet.weld, heat)}
+        value={fire.weld}
+        hint={fire.weld ? "yours" : "suits the steels"}
+        problem={wrong("weld")}
+        onChange={(weld) => put({ weld }, "weld")}
+      />
+      <Measure
+        label="Forge at"
+        unit="C"
+        optional
+        placeholder={degrees(sheet.forge, heat)}
+        value={fire.forge}
+        hint={fire.forge ? "yours" : "suits the steels"}
+        problem={wrong("forge")}
+        onChange={(forge) => put({ forge }, "forge")}
+      />
+      <div className="col-span-full">
+        <span className="mb-0.5 block text-sm text-quiet">The fire is</span>
+        <Choice
+          label="The fire is"
+          value={fire.gas ?? "neutral"}
+          options={(Object.keys(GAS) as (keyof typeof GAS)[]).map((value) => ({ value, label: GAS[value] }))}
+          onChange={(gas) => put({ gas }, "gas")}
+        />
+      </div>
+      <div className="col-span-full">
+        <span className="mb-0.5 block text-sm text-quiet">Drawn out under</span>
+        <Choice
+          label="Drawn out under"
+          value={fire.tool ?? "press"}
+          options={(Object.keys(TOOLS) as (keyof typeof TOOLS)[]).map((value) => ({ value, label: TOOLS[value] }))}
+          onChange={(tool) => put({ tool }, "tool")}
+        />
+      </div>
+      <p className="col-span-full text-sm text-quiet">
+        Its force, the length your fire heats, how fast it heats and scales: put in your own under Steels, Numbers of your shop.
+      </p>
+      <p className="col-span-full text-sm text-quiet">
+        Gas fires make carbon monoxide: ventilate, keep an alarm. Nickel and chromium fumes, and hot flux, want a mask and a
+        shield. Local rules come first.
+      </p>
+    </>
+  );
+}
+
+function FireTable({
+  sheet,
+  chosen,
+  keyOf,
+  onChoose,
+}: {
+  sheet: FireSheet;
+  chosen: string;
+  keyOf: (f: Fired) => string;
+  onChoose: (key: string) => void;
+}) {
+  const unit = useUnit();
+  const heat = useDegrees();
+  const bars = new Set(sheet.steps.map((f) => f.bar.join("."))).size > 1;
+  return (
+    <table className="w-full text-left whitespace-nowrap">
+      <thead className="sticky top-0 z-10 bg-panel text-sm text-quiet">
+        <tr className="border-b border-line">
+          <th className="py-2 pr-2 font-normal">Step</th>
+          <th className="pr-2 text-right font-normal">Heats</th>
+          <th className="pr-2 text-right font-normal">°{heat}</th>
+          <th className="pr-2 text-right font-normal">min at heat</th>
+          <th className="pr-2 text-right font-normal">Scale</th>
+          <th className="pr-2 text-right font-normal">Skin</th>
+          <th className="font-normal">Carbon</th>
+        </tr>
+      </thead>
+      <tbody>
+        {sheet.steps.map((f) => {
+          const on = keyOf(f) === chosen;
+          const worst = f.findings.some((x) => x.grade === "stop") ? "■" : f.findings.some((x) => x.grade === "care") ? "◆" : "";
+          return (
+            <tr key={keyOf(f)} className={`border-b border-line ${on ? "bg-note-wash" : ""}`}>
+              <td className="py-0 pr-2">
+                <button
+                  type="button"
+                  aria-pressed={on}
+                  onClick={() => onChoose(keyOf(f))}
+                  className={`flex min-h-11 w-full items-center gap-2 text-left ${on ? "font-semibold" : ""}`}
+                >
+                  <span
+                    aria-hidden
+                    className="h-5 w-5 shrink-0 rounded-full border border-edge"
+                    style={{ background: f.heats ? glowOf(f.celsius) : "transparent" }}
+                  />
+                  {bars && f.bar.length ? (
+                    <span className="text-sm text-quiet">bar {f.bar.map((i) => i + 1).join(".")}</span>
+                  ) : null}
+                  {f.title}
+                  {worst ? (
+                    <span className={worst === "■" ? "text-stop" : "text-care"} title="Something to be careful of">
+                      {worst}
+                    </span>
+                  ) : null}
+                </button>
+              </td>
+              <td className="pr-2 text-right font-mono">{f.heats || "–"}</td>
+              <td className="pr-2 text-right font-mono">{f.heats ? degrees(f.celsius, heat) : "–"}</td>
+              <td className="pr-2 text-right font-mono">{f.heats ? f.minutes.toFixed(0) : "–"}</td>
+              <td className="pr-2 text-right font-mono">{f.heats ? length(f.scale, unit) : "–"}</td>
+              <td className="pr-2 text-right font-mono">{length(f.skin, unit)}</td>
+              <td className="text-sm text-quiet">{EVEN[f.even]}</td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}
+
+function Totals({ document, sheet, change, undo }: Pick<Props, "document" | "sheet" | "change" | "undo">) {
+  const toast = useToast();
+  const hot = sheet.steps.filter((f) => f.heats);
+  // counted scale makes the bar a little smaller, and that changes the scale a little
+  const counted = hot.length > 0 && hot.every((f) => Math.abs(f.scale_now - f.scale) < 0.01 + 0.15 * f.scale);
+  const some = hot.some((f) => f.scale_now > 0);
+  const put = (none: boolean) => {
+    change({ type: "document", document: withScale(document, hot, none) });
+    toast(none ? "The ledger counts no scale any more." : "The ledger now counts this scale, step by step.", undo);
+  };
+  if (!hot.length) return null;
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+      <p>
+        <strong>{sheet.heats} heats</strong>, about {sheet.hours.toFixed(1)} h in the fire. Scale takes{" "}
+        <strong>
+          {grams(sheet.scale_mass)}, {percent(sheet.scale_share)}
+        </strong>{" "}
+        of what you put in. <span className="text-quiet">Indicative, a factor of 1.5.</span>
+      </p>
+      {counted ? (
+        <p className="text-quiet">The ledger counts it.</p>
+      ) : (
+        <Button onClick={() => put(false)}>Count it in the ledger</Button>
+      )}
+      {some ? <Button onClick={() => put(true)}>Count none</Button> : null}
+    </div>
+  );
+}
+
+function OneStep({
+  document,
+  fired,
+  problems,
+  change,
+}: {
+  document: Document;
+  fired: Fired;
+  problems: ProblemItem[];
+  change: (c: Change) => void;
+}) {
+  const unit = useUnit();
+  const heat = useDegrees();
+  const at = [...fired.bar, fired.step];
+  const said = saidOf(document, at);
+  const put = (next: Parameters<typeof withHeats>[2], what: string) =>
+    change({ type: "plan", plan: { fire: withHeats(document, at, next) }, what: `fire.${at.join(".")}.${what}` });
+  const mine = (name: string) => (fired.own.includes(name) ? "yours" : "worked out");
+  return (
+    <>
+      <h3 className="mb-1 text-lg font-bold">{fired.title}</h3>
+      {fired.heats ? (
+        <p className="mb-2">
+          {fired.heats} {fired.heats === 1 ? "heat" : "heats"}
+          {fired.each !== fired.heats ? ` (${fired.each} at any one place)` : ""} at {temperature(fired.celsius, heat)}
+          {fired.glow ? `, ${fired.glow}` : ""}. From cold it takes about {fired.soak.toFixed(0)} min in the fire until the middle
+          is hot.
+        </p>
+      ) : (
+        <p className="mb-2 text-quiet">No heat of its own: it is welded in the next step.</p>
+      )}
+      <div className="mb-3 grid grid-cols-2 gap-x-3 gap-y-2">
+        <Measure
+          label="Heats"
+          unit=""
+          whole
+          optional
+          max={60}
+          placeholder={String(fired.heats)}
+          value={said.heats}
+          hint={mine("heats")}
+          onChange={(heats) => put({ heats }, "heats")}
+        />
+        <Measure
+          label="Heat"
+          unit="C"
+          optional
+          placeholder={degrees(fired.celsius, heat)}
+          value={said.celsius}
+          hint={mine("celsius")}
+          onChange={(celsius) => put({ celsius }, "celsius")}
+        />
+        <Measure
+          label="At heat, each"
+          unit="min"
+          optional
+          placeholder={fired.minutes.toFixed(1)}
+          value={said.minutes}
+          hint={mine("minutes")}
+          onChange={(minutes) => put({ minutes }, "minutes")}
+        />
+        <div>
+          <span className="mb-0.5 block text-sm text-quiet">Faces meet</span>
+          <Choice
+            label="Faces meet"
+            value={said.atmosphere ?? "auto"}
+            options={[
+              { value: "auto" as const, label: `${GAS[fired.atmosphere]} (worked out)`, short: GAS[fired.atmosphere] },
+              ...(Object.keys(GAS) as (keyof typeof GAS)[]).map((value) => ({ value, label: GAS[value] })),
+            ]}
+            onChange={(a) => put({ atmosphere: a === "auto" ? null : a }, "atmosphere")}
+          />
+        </div>
+      </div>
+      <dl className="mb-3 grid grid-cols-[auto_1fr] gap-x-4 gap-y-1">
+        <dt className="text-quiet">Scale</dt>
+        <dd>
+          {length(fired.scale, unit)} off every face, {grams(fired.scale_mass)}
+        </dd>
+        <dt className="text-quiet">Carbon-poor skin</dt>
+        <dd>{length(fired.skin, unit)} deep then</dd>
+        <dt className="text-quiet">Before a weld</dt>
+        <dd>grind {length(fired.grind, unit)} off each face</dd>
+        <dt className="text-quiet">Layers</dt>
+        <dd>
+          {fired.layers}, the thinnest {length(fired.thinnest, unit)}
+        </dd>
+      </dl>
+      <Findings findings={fired.findings} problems={problems.filter((p) => p.path.startsWith("fire"))} />
+    </>
+  );
+}

@@ -1,0 +1,88 @@
+import { useState } from "react";
+import { api, ask } from "../../../api/client";
+import type { Document, FireSheet, ProblemItem } from "../../../api/types";
+import { Notice, Toggle } from "../../../ui";
+import type { Change } from "../draft";
+import { Findings } from "../Findings";
+import { sentence } from "../fields/problems";
+import { useWorkedOut } from "../usePrediction";
+import { CarbonTab } from "./CarbonTab";
+import { FiresTab } from "./FiresTab";
+import { HardeningTab } from "./HardeningTab";
+
+const TABS = ["Fires", "Carbon", "Hardening"] as const;
+type Tab = (typeof TABS)[number];
+
+/** What the fire does to the billet, carbon across the layers, and how the blade is hardened. */
+export function HeatPlace({
+  document,
+  problems,
+  change,
+  undo,
+  fired,
+  onFired,
+  waiting,
+}: {
+  id: number;
+  document: Document;
+  problems: ProblemItem[];
+  change: (c: Change) => void;
+  undo: () => void;
+  /** The faces above as the fire leaves them. */
+  fired: boolean;
+  onFired: (on: boolean) => void;
+  waiting: boolean;
+}) {
+  const [tab, setTab] = useState<Tab>("Fires");
+  const { recipe, off, fire } = document;
+  const answer = useWorkedOut<FireSheet>({ document: { recipe, off, fire } }, (body, signal) =>
+    ask(api.POST("/api/heat/fire", { body, signal })),
+  );
+  const sheet = answer.data;
+  const wrong =
+    answer.failure?.kind === "invalid"
+      ? answer.failure.problems.map((p) => ({ ...p, path: p.path.replace(/^document\./, "") }))
+      : problems;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col bg-panel max-[800px]:flex-none">
+      <div className="no-print flex shrink-0 items-center border-b border-line bg-ground px-3">
+        <div role="tablist" aria-label="What is looked at" className="flex min-w-0 flex-1 overflow-x-auto">
+          {TABS.map((t) => (
+            <button
+              key={t}
+              type="button"
+              role="tab"
+              aria-selected={t === tab}
+              onClick={() => setTab(t)}
+              className={`min-h-11 px-4 whitespace-nowrap ${t === tab ? "border-b-3 border-ink font-semibold" : "border-b-3 border-transparent text-quiet hover:text-ink"}`}
+            >
+              {t}
+            </button>
+          ))}
+        </div>
+        <Toggle label="Faces as the fire leaves them" checked={fired} onChange={onFired} />
+      </div>
+      {sheet && answer.failure ? (
+        <Notice tone="stop">
+          {wrong.map((p) => sentence(p)).join(" ") || "The server cannot be reached."} Below is what was worked out before.
+        </Notice>
+      ) : null}
+      {sheet ? (
+        tab === "Fires" ? (
+          <FiresTab document={document} sheet={sheet} problems={wrong} change={change} undo={undo} />
+        ) : tab === "Carbon" ? (
+          <CarbonTab sheet={sheet} />
+        ) : (
+          <HardeningTab document={document} problems={problems} change={change} />
+        )
+      ) : answer.failure ? (
+        <div className="mx-auto max-w-lg p-6">
+          <p className="mb-3 text-quiet">The fires cannot be worked out until this is put right.</p>
+          <Findings findings={[]} problems={wrong} />
+        </div>
+      ) : (
+        <p className={`m-auto text-quiet ${waiting ? "" : "animate-pulse"}`}>Working out the heats…</p>
+      )}
+    </div>
+  );
+}
