@@ -21,6 +21,7 @@ BLADE = {"document": DOCUMENT, "side": "right", "px": 200}
 BAR = {"document": DOCUMENT, "stages": 2, "view": "face", "px": 120}
 LAMINATE = STARTERS["three_layer"].document()
 MARKS = [{"px": 10 + x, "py": 60 - y, "x": x, "y": y} for x, y in ((0.0, 0.0), (0.0, 25.0), (90.0, 0.0), (90.0, 25.0))]
+PROGRAM = {"name": "Temper", "segments": [{"celsius": 205, "minutes": 60}, {"celsius": 40}]}
 HTTP = {"HTTP_HOST": "localhost"}
 
 # method, address ({id}: a design of the smith's), body
@@ -80,6 +81,14 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/blade/photo", {"document": DOCUMENT, "marks": MARKS, "points": [[60, 30]]}),
     ("post", "/api/heat/fire", {"document": DOCUMENT}),
     ("post", "/api/heat/hardening", {"document": DOCUMENT}),
+    ("get", "/api/kiln/programs", None),
+    ("post", "/api/kiln/programs", PROGRAM),
+    ("post", "/api/kiln/check", {"program": PROGRAM, "steels": ["1084"]}),
+    ("post", "/api/kiln/program.csv", PROGRAM),
+    ("post", "/api/kiln/program-from-csv", {"text": "celsius,hold_min\n200,60\n"}),
+    ("get", "/api/kiln/runs?design={id}", None),
+    ("post", "/api/kiln/runs", {"design": "{id}", "program": PROGRAM, "document": DOCUMENT}),
+    ("post", "/api/kiln/tester", {"document": DOCUMENT, "stage": "quenched"}),
     ("post", "/api/print-jobs", {"design": "{id}", "side": "left", "width_px": 300}),
     ("delete", "/api/designs/{id}", None),
     ("post", "/api/designs/{id}/restore", None),
@@ -114,6 +123,7 @@ class EveryRouteTests(ApiCase):
                 .replace("1084", "{key}")
                 .replace("hands/hammer", "hands/{method}")
                 .replace("figures/scale_air", "figures/{key}")
+                .replace("?design={design_id}", "")
                 .replace("starters/ladder", "starters/{key}")
                 .replace("revisions/1", "revisions/{number}"),
             )
@@ -122,7 +132,7 @@ class EveryRouteTests(ApiCase):
         open_to_all = {"/api/session", "/api/session/sign-in", "/api/session/demo", "/api/session/sign-out"}
         described = {(m, p) for p, methods in api.get_openapi_schema()["paths"].items() for m in methods if p not in open_to_all}
         self.assertEqual(
-            {r for r in described if "{job_id}" not in r[1] and "{sheet_id}" not in r[1]}
+            {r for r in described if not any(k in r[1] for k in ("{job_id}", "{sheet_id}", "{program_id}", "{run_id}"))}
             - {("post", "/api/files/outlines"), ("post", "/api/files/blade-outline")},
             known,
         )

@@ -20,7 +20,7 @@ class SafeParser(Parser):
 api = NinjaAPI(title="Varistrat", version="1", docs_url=None, parser=SafeParser(), urls_namespace="api")
 install(api)
 
-from varistrat.api.routers import account, blade, designs, files, heat, predict, printing, reference, sheets, steels  # noqa: E402
+from varistrat.api.routers import account, blade, designs, files, heat, kiln, predict, printing, reference, sheets, steels  # noqa: E402
 
 api.add_router("", account.router)
 api.add_router("", reference.router)
@@ -32,3 +32,4 @@ api.add_router("/blade", blade.router)
 api.add_router("/sheets", sheets.router)
 api.add_router("/files", files.router)
 api.add_router("/heat", heat.router)
+api.add_router("/kiln", kiln.router)

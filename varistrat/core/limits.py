@@ -25,6 +25,8 @@ MAX_INSERT_PIECES = 600
 MAX_CUTOUT_POINTS = 400
 MAX_SHEET_CELLS = 96
 """Pictures on one what-if sheet."""
+MAX_SEGMENTS = 40
+"""Of a kiln program."""
 MAX_SHOP_STEELS = 200
 """Steels of its own a shop may keep."""
 MAX_DRAWING_BYTES = 1_000_000

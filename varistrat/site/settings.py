@@ -48,6 +48,7 @@ INSTALLED_APPS = [
     "django_tasks_db",
     "varistrat.accounts",
     "varistrat.designs",
+    "varistrat.kiln",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -68,10 +68,12 @@ OVEN_OFF = Figure(
     60.0,
     "read a thermometer, or run colours on a bright coupon",
 )
+KILN_MOST = Figure("kiln_most", "harden", "The hottest your kiln goes", "C", 1200.0, 300.0, 1400.0, "a small electric kiln")
+KILN_RATE = Figure("kiln_rate", "harden", "How fast your kiln climbs", "C°/h", 1500.0, 50.0, 6000.0, "a small electric kiln, mean to 800 C")
 
 FIGURES: dict[str, Figure] = {f.key: f for f in (
     *SCALE.values(), DECARB, EMISSIVITY, BLOWN, FORGE, HOT_LENGTH, PRESS_FORCE, PRESS_STROKES, PRESS_DIE, HAND_BLOW, HAND_RATE, POWER_BLOW,
-    POWER_RATE, BLOW_USED, ROLL_PASS, ROLL_RATE, HANDLING, RELAX, OIL_LITRES, OVEN_OFF,
+    POWER_RATE, BLOW_USED, ROLL_PASS, ROLL_RATE, HANDLING, RELAX, OIL_LITRES, OVEN_OFF, KILN_MOST, KILN_RATE,
 )}  # fmt: skip
 
 

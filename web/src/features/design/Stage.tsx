@@ -52,7 +52,7 @@ export function Stage({
   return (
     <section
       aria-label="The blade"
-      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] grid-rows-[minmax(0,1fr)] bg-plate text-plate-ink ${large ? "flex-1" : low ? "h-[13.5rem] shrink-0 max-[760px]:h-auto max-[760px]:grid-cols-1 max-[760px]:grid-rows-none" : "h-[21.6rem] shrink-0 max-[1100px]:h-[15.5rem] max-[760px]:h-auto max-[760px]:grid-cols-1 max-[760px]:grid-rows-none"}`}
+      className={`grid min-h-0 grid-cols-[minmax(0,1fr)_auto] grid-rows-[minmax(0,1fr)] bg-plate text-plate-ink ${large ? "flex-1" : low ? "h-[15.8rem] shrink-0 max-[760px]:h-auto max-[760px]:grid-cols-1 max-[760px]:grid-rows-none" : "h-[21.6rem] shrink-0 max-[1100px]:h-[15.5rem] max-[760px]:h-auto max-[760px]:grid-cols-1 max-[760px]:grid-rows-none"}`}
     >
       <div className="relative min-h-0 min-w-0 px-3 py-1 max-[760px]:h-60">
         <div ref={ref} className="grid h-full w-full place-items-center overflow-hidden">

@@ -9,12 +9,14 @@ import { useWorkedOut } from "../usePrediction";
 import { CarbonTab } from "./CarbonTab";
 import { FiresTab } from "./FiresTab";
 import { HardeningTab } from "./HardeningTab";
+import { KilnTab } from "./KilnTab";
 
-const TABS = ["Fires", "Carbon", "Hardening"] as const;
+const TABS = ["Fires", "Carbon", "Hardening", "Kiln"] as const;
 type Tab = (typeof TABS)[number];
 
 /** What the fire does to the billet, carbon across the layers, and how the blade is hardened. */
 export function HeatPlace({
+  id,
   document,
   problems,
   change,
@@ -72,8 +74,10 @@ export function HeatPlace({
           <FiresTab document={document} sheet={sheet} problems={wrong} change={change} undo={undo} />
         ) : tab === "Carbon" ? (
           <CarbonTab sheet={sheet} />
-        ) : (
+        ) : tab === "Hardening" ? (
           <HardeningTab document={document} problems={problems} change={change} />
+        ) : (
+          <KilnTab id={id} document={document} change={change} />
         )
       ) : answer.failure ? (
         <div className="mx-auto max-w-lg p-6">

@@ -1,0 +1,163 @@
+"""The kiln: programs kept and checked, runs driven and recorded, the small instruments."""
+
+import csv
+import io
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from varistrat.api.auth import asker, signed_in
+from varistrat.api.schemas import PROBLEMS
+from varistrat.api.schemas.kiln import (
+    KeptProgramOut,
+    KilnRunLineOut,
+    KilnRunOut,
+    ProgramCheckOut,
+    ProgramCsvIn,
+    ProgramIn,
+    SpeedIn,
+    StartIn,
+    TesterIn,
+    TesterOut,
+)
+from varistrat.core.errors import InputError
+from varistrat.core.kiln.controller import SimulatedController
+from varistrat.core.kiln.instruments import HardnessTester, Thermocouple, file_says
+from varistrat.core.kiln.plant import Load
+from varistrat.core.kiln.program import Program, checks, planned, read_program, write_program
+from varistrat.designs import selectors
+from varistrat.designs.services import predict
+from varistrat.kiln import services
+from varistrat.kiln.models import KilnProgram, KilnRun
+
+router = Router(tags=["kiln"], auth=signed_in)
+CSV: dict[str, Any] = {"responses": {200: {"content": {"text/csv": {}}}}}
+
+
+def _kept(p: KilnProgram) -> dict[str, Any]:
+    return {"id": p.pk, "program": {"name": p.name, "segments": p.segments}}
+
+
+@router.get("/programs", response={200: list[KeptProgramOut], **PROBLEMS})
+def programs(request: HttpRequest) -> Any:
+    return [_kept(p) for p in services.programs_of(asker(request))]
+
+
+@router.post("/programs", response={200: KeptProgramOut, **PROBLEMS})
+def keep(request: HttpRequest, asked: Program) -> Any:
+    return _kept(services.keep_program(actor=asker(request), program=asked))
+
+
+@router.put("/programs/{program_id}", response={200: KeptProgramOut, **PROBLEMS})
+def rewrite(request: HttpRequest, program_id: int, asked: Program) -> Any:
+    return _kept(services.keep_program(actor=asker(request), program=asked, program_id=program_id))
+
+
+@router.delete("/programs/{program_id}", response={200: list[KeptProgramOut], **PROBLEMS})
+def forget(request: HttpRequest, program_id: int) -> Any:
+    services.forget_program(actor=asker(request), program_id=program_id)
+    return programs(request)
+
+
+@router.post("/check", response={200: ProgramCheckOut, **PROBLEMS})
+def check(request: HttpRequest, asked: ProgramIn) -> Any:
+    """What is wrong with a program for this kiln and these steels, and how long it takes."""
+    corners = planned(asked.program)
+    return {"findings": [f.as_json() for f in checks(asked.program, asked.steels)], "corners": corners, "hours": corners[-1][0] / 60}
+
+
+@router.post("/program.csv", response={200: None, **PROBLEMS}, openapi_extra=CSV)
+def program_csv(request: HttpRequest, asked: Program) -> HttpResponse:
+    return _file(write_program(asked), "program.csv")
+
+
+@router.post("/program-from-csv", response={200: Program, **PROBLEMS})
+def from_csv(request: HttpRequest, asked: ProgramCsvIn) -> Any:
+    return read_program(asked.text, asked.name)
+
+
+def _file(text: str, name: str) -> HttpResponse:
+    response = HttpResponse(text, content_type="text/csv; charset=utf-8")
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+@router.get("/runs", response={200: list[KilnRunLineOut], **PROBLEMS})
+def runs(request: HttpRequest, design: int) -> Any:
+    """Of one design, newest first."""
+    found = selectors.design_of(asker(request), design)
+    return [_line(services.look(run=r)) for r in KilnRun.objects.filter(owner=asker(request), design=found)]
+
+
+@router.post("/runs", response={200: KilnRunOut, **PROBLEMS})
+def start(request: HttpRequest, asked: StartIn) -> Any:
+    """Refused when it would melt what is in the kiln."""
+    design = selectors.design_of(asker(request), asked.design)
+    w = predict.work_out(asked.document).hardening
+    load = Load.of(w.blade.mass, w.blade.spine, w.blade.width, w.blade.length)
+    run = services.start_run(
+        actor=asker(request), design=design, program=asked.program, steels=list(w.blade.carbon), load=load, speed=asked.speed
+    )
+    return _run(run, 0)
+
+
+@router.get("/runs/{run_id}", response={200: KilnRunOut, **PROBLEMS})
+def read(request: HttpRequest, run_id: int, after: int = 0) -> Any:
+    """The run now, and its record from row `after` on."""
+    return _run(services.look(run=services.run_of(asker(request), run_id)), after)
+
+
+@router.post("/runs/{run_id}/speed", response={200: KilnRunOut, **PROBLEMS})
+def speed(request: HttpRequest, run_id: int, asked: SpeedIn, after: int = 0) -> Any:
+    return _run(services.set_speed(run=services.run_of(asker(request), run_id), speed=asked.speed), after)
+
+
+@router.post("/runs/{run_id}/do/{action}", response={200: KilnRunOut, **PROBLEMS})
+def act(request: HttpRequest, run_id: int, action: str, after: int = 0) -> Any:
+    """hold, resume, skip, stop; of the stand-in: fail, mend (an element), open, shut (the door)."""
+    return _run(services.act(run=services.run_of(asker(request), run_id), action=action), after)
+
+
+@router.get("/runs/{run_id}/record.csv", response={200: None, **PROBLEMS}, openapi_extra=CSV)
+def record(request: HttpRequest, run_id: int) -> HttpResponse:
+    run = services.look(run=services.run_of(asker(request), run_id))
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(("minutes", "set_point_C", "chamber_C", "blade_C", "power", "segment"))
+    rows.writerows([f"{s / 60:.2f}", f"{w:.1f}", f"{c:.1f}", f"{h:.1f}", f"{p:.2f}", int(g) + 1] for s, w, c, h, p, g, _ in run.record)
+    return _file(out.getvalue(), "kiln-record.csv")
+
+
+def _line(run: KilnRun) -> dict[str, Any]:
+    return {
+        "id": run.pk, "name": run.name, "started": run.started, "state": run.state, "minutes": run.controller["seconds"] / 60,
+        "alarms": sum(e["kind"] == "alarm" for e in run.events),
+    }  # fmt: skip
+
+
+def _run(run: KilnRun, after: int) -> dict[str, Any]:
+    now = SimulatedController.taken_up(run.controller)
+    r = now.read()
+    return _line(run) | {
+        "design": run.design_id, "speed": run.speed, "program": now.program, "corners": planned(now.program),
+        "reading": [r.seconds, r.wanted, r.chamber, r.heart, r.power, r.segment, r.left], "blade": Thermocouple(seed=run.pk).read(r.heart, r.seconds),
+        "failed": now.kiln.failed, "door": now.kiln.door, "raised": now.raised, "rows": len(run.record), "record": run.record[max(0, after) :],
+        "events": run.events,
+    }  # fmt: skip
+
+
+@router.post("/tester", response={200: TesterOut, **PROBLEMS})
+def tester(request: HttpRequest, asked: TesterIn) -> Any:
+    """A simulated hardness tester and file on the edge of this blade."""
+    w = predict.work_out(asked.document).hardening
+    parts = [p for p in w.parts if p.edge and p.quenched]
+    if not parts:
+        raise InputError.at("document", "nothing at the edge of this blade hardens", "put a high-carbon steel there")
+    true = [
+        p.quenched.hrc if asked.stage == "quenched" else p.quenched.law.hrc(asked.celsius + w.oven, asked.hours)
+        for p in parts
+        if p.quenched
+    ]
+    read = HardnessTester(seed=asked.seed, off=-0.4).read(true, [1.0] * len(true))
+    return {"hrc": read, "file": file_says(sum(read) / len(read))}

@@ -1,0 +1,1 @@
+"""Kiln programs, the controller that runs them, and the kiln, thermocouple, tester and file that stand in for real ones."""

@@ -1,0 +1,131 @@
+"""What a kiln is told to do: a list of segments; checked against the kiln and the steel in it."""
+
+import csv
+import io
+from collections.abc import Sequence
+from typing import Annotated
+
+from pydantic import Field
+
+from varistrat.core.errors import InputError, Problem
+from varistrat.core.findings import Finding
+from varistrat.core.heat.numbers import KILN_MOST, KILN_RATE
+from varistrat.core.limits import MAX_FILE_BYTES, MAX_SEGMENTS
+from varistrat.core.model import Model, shown
+from varistrat.core.reading import parse
+from varistrat.core.steels import STEELS
+from varistrat.core.steels.pairing import SOLIDUS_CLEAR
+
+AIR = 20.0
+FALLS = 400.0
+"""A small kiln left to itself falls about so fast at red heat, C/h; indicative."""
+
+
+class Segment(Model):
+    """To `celsius` at `rate` C/h (none: as fast as it can), then held; `through`: the hold counts once the load itself is at heat."""
+
+    celsius: Annotated[float, Field(ge=20, le=1400)] = Field(**shown("To", "C"))
+    rate: Annotated[float, Field(ge=5, le=6000)] | None = Field(None, **shown("Rate", "C/h", "left empty: as fast as it can"))
+    minutes: Annotated[float, Field(ge=0, le=6000)] = Field(0.0, **shown("Hold", "min"))
+    through: bool = Field(False, **shown("Hold from when it is hot through"))
+
+
+class Program(Model):
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    segments: Annotated[list[Segment], Field(min_length=1, max_length=MAX_SEGMENTS)]
+
+
+def planned(program: Program) -> list[tuple[float, float]]:
+    """(minutes, C) at the corners, if the kiln keeps up."""
+    now, at = 0.0, AIR
+    out = [(now, at)]
+    for s in program.segments:
+        rate = s.rate or (KILN_RATE.now if s.celsius > at else FALLS)
+        now += abs(s.celsius - at) / rate * 60
+        out.append((now, s.celsius))
+        at = s.celsius
+        if s.minutes:
+            now += s.minutes
+            out.append((now, at))
+    return out
+
+
+def checks(program: Program, load: Sequence[str] = ()) -> list[Finding]:
+    """What is wrong with it for this kiln and these steels; a `stop` is not started."""
+    found: list[Finding] = []
+    top = max(s.celsius for s in program.segments)
+    where = next(i for i, s in enumerate(program.segments) if s.celsius == top)
+    if top > KILN_MOST.now:
+        found.append(Finding("kiln_too_hot", "stop", "Hotter than this kiln goes.", f"{top:.0f} C is asked for, {KILN_MOST.now:.0f} C is its most.", "Lower the segment, or put in what your kiln reaches under Steels, Numbers of your shop.", field=f"segments[{where}].celsius", value=top, limit=KILN_MOST.now, unit="C"))  # fmt: skip
+    steels = [STEELS[k] for k in load if k in STEELS]
+    if steels:
+        first = min(steels, key=lambda s: s.solidus)
+        if top >= first.solidus:
+            found.append(Finding("melts", "stop", f"This would melt {first.name}.", f"It begins to melt at {first.solidus:.0f} C; the program goes to {top:.0f} C.", f"Stay under {first.solidus - SOLIDUS_CLEAR:.0f} C.", field=f"segments[{where}].celsius", value=top, limit=first.solidus, unit="C"))  # fmt: skip
+        elif top > first.solidus - SOLIDUS_CLEAR:
+            found.append(Finding("burns", "care", f"Corners of {first.name} may burn.", f"It begins to melt at {first.solidus:.0f} C, its corners up to {SOLIDUS_CLEAR:.0f} C° before.", "Lower it.", field=f"segments[{where}].celsius", value=top, limit=first.solidus - SOLIDUS_CLEAR, unit="C"))  # fmt: skip
+    for i, s in enumerate(program.segments):
+        if s.rate and s.rate > 1.2 * KILN_RATE.now and s.celsius > (program.segments[i - 1].celsius if i else AIR):
+            found.append(Finding("too_fast", "note", f"Segment {i + 1} asks for more than the kiln gives.", f"{s.rate:.0f} C°/h; it makes about {KILN_RATE.now:.0f}.", "It will lag behind its plan; the hold waits for it.", field=f"segments[{i}].rate", value=s.rate, limit=KILN_RATE.now))  # fmt: skip
+    hours = planned(program)[-1][0] / 60
+    if hours > 48:
+        found.append(
+            Finding("long", "care", "More than two days.", f"It takes {hours:.0f} h.", "Check the rates and holds.", value=hours, unit="h")
+        )
+    return found
+
+
+COLUMNS = ("celsius", "rate_C_h", "hold_min", "hot_through")
+
+
+def write_program(program: Program) -> str:
+    """CSV, one row a segment; an empty rate is as fast as it can."""
+    out = io.StringIO()
+    rows = csv.writer(out, lineterminator="\n")
+    rows.writerow(COLUMNS)
+    for s in program.segments:
+        rows.writerow([f"{s.celsius:g}", "" if s.rate is None else f"{s.rate:g}", f"{s.minutes:g}", "yes" if s.through else "no"])
+    return out.getvalue()
+
+
+def read_program(text: str, name: str = "From a file") -> Program:
+    """From CSV. Raises InputError with line and column of everything wrong."""
+    if len(text.encode()) > MAX_FILE_BYTES:
+        raise InputError.at("", f"the file has more than {MAX_FILE_BYTES} bytes", "make it smaller")
+    try:
+        rows = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff")), strict=True))
+    except csv.Error as e:
+        raise InputError.at("", f"not CSV: {e}", "save it as CSV, commas between, quotes closed") from e
+    if not rows or "celsius" not in rows[0]:
+        raise InputError.at("line 1", "there is no column named celsius", f"begin with the columns {', '.join(COLUMNS)}")
+    if odd := [c for c in rows[0] if c not in COLUMNS]:
+        raise InputError.at("line 1", f"unknown column {str(odd[0])[:40]!r}", f"use {', '.join(COLUMNS)}")
+    problems: list[Problem] = []
+    segments: list[dict[str, object]] = []
+    for line, row in enumerate(rows, 2):
+        given: dict[str, object] = {}
+        for column, field in (("celsius", "celsius"), ("rate_C_h", "rate"), ("hold_min", "minutes")):
+            cell = (row.get(column) or "").strip()
+            try:
+                if cell:
+                    given[field] = float(cell)
+            except ValueError:
+                problems.append(Problem(f"line {line}.{column}", f"{cell[:20]!r} is no number", "write it with a point, like 812.5"))
+        said = (row.get("hot_through") or "no").strip().lower()
+        if said not in ("yes", "no", ""):
+            problems.append(Problem(f"line {line}.hot_through", f"{said[:20]!r} is neither yes nor no", "write yes or no"))
+        segments.append(given | {"through": said == "yes"})
+    if problems:
+        raise InputError(problems)
+    try:
+        return parse(Program, {"name": name[:120] or "From a file", "segments": segments})
+    except InputError as e:
+        raise InputError(Problem(_line(p.path), p.wrong, p.cure) for p in e.problems) from e
+
+
+def _line(path: str) -> str:
+    """segments[2].celsius as line 4.celsius."""
+    if not path.startswith("segments["):
+        return path
+    index, _, rest = path.removeprefix("segments[").partition("]")
+    return f"line {int(index) + 2}{rest}"

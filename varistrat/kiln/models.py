@@ -1,0 +1,45 @@
+"""Kiln programs a shop keeps, and runs with their record."""
+
+from django.conf import settings
+from django.db import models
+
+from varistrat.designs.models import Design
+
+
+class KilnProgram(models.Model):
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="kiln_programs")
+    name = models.CharField(max_length=120)
+    segments = models.JSONField()
+    changed = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+
+class KilnRun(models.Model):
+    """A run: what was asked, how far it is, and its record, which only grows."""
+
+    class State(models.TextChoices):
+        RUNNING = "running"
+        HELD = "held"
+        DONE = "done"
+        STOPPED = "stopped"
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="kiln_runs")
+    design = models.ForeignKey(Design, models.CASCADE, related_name="kiln_runs")
+    name = models.CharField(max_length=120)
+    load = models.JSONField(default=list)
+    """Keys of the steels in it."""
+    state = models.CharField(max_length=10, choices=State, default=State.RUNNING)
+    speed = models.FloatField(default=60.0)
+    started = models.DateTimeField(auto_now_add=True)
+    looked = models.DateTimeField()
+    """When it was last brought up to date."""
+    controller = models.JSONField()
+    record = models.JSONField(default=list)
+    """Rows of seconds, set point, chamber, heart, power, segment, minutes left."""
+    events = models.JSONField(default=list)
+
+    class Meta:
+        ordering = ["-id"]
+        constraints = [models.CheckConstraint(condition=models.Q(speed__gt=0), name="kiln_speed_above_0")]

@@ -1,0 +1,140 @@
+"""Keeping programs, and driving runs: a run is brought up to date whenever it is looked at."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import asdict, astuple
+from datetime import timedelta
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.utils import timezone
+
+from varistrat.core.errors import InputError
+from varistrat.core.heat.numbers import KILN_MOST
+from varistrat.core.kiln.controller import SimulatedController
+from varistrat.core.kiln.plant import Load
+from varistrat.core.kiln.program import Program, checks
+from varistrat.designs.models import Design
+from varistrat.designs.selectors import NotFound
+from varistrat.kiln.models import KilnProgram, KilnRun
+
+SPEEDS = (1.0, 60.0, 600.0)
+"""Seconds of the run in a second of the day."""
+AT_ONCE = 48 * 3600.0
+"""Seconds of a run that one look brings on at most."""
+MOST_PROGRAMS, KEPT_RUNS = 200, 30
+OVER_MOST = 15.0
+"""The controller cuts out so far over the kiln's most, C°."""
+
+
+def programs_of(user: User) -> list[KilnProgram]:
+    return list(KilnProgram.objects.filter(owner=user))
+
+
+@transaction.atomic
+def keep_program(*, actor: User, program: Program, program_id: int | None = None) -> KilnProgram:
+    """A new one, or another text of one that is kept."""
+    segments = [s.model_dump() for s in program.segments]
+    if program_id is None:
+        if KilnProgram.objects.filter(owner=actor).count() >= MOST_PROGRAMS:
+            raise InputError.at("name", f"there are {MOST_PROGRAMS} programs already", "remove one you no longer use")
+        return KilnProgram.objects.create(owner=actor, name=program.name, segments=segments)
+    kept = KilnProgram.objects.filter(owner=actor, pk=program_id).first()
+    if kept is None:
+        raise NotFound("program")
+    kept.name, kept.segments = program.name, segments
+    kept.save()
+    return kept
+
+
+@transaction.atomic
+def forget_program(*, actor: User, program_id: int) -> None:
+    gone, _ = KilnProgram.objects.filter(owner=actor, pk=program_id).delete()
+    if not gone:
+        raise NotFound("program")
+
+
+@transaction.atomic
+def start_run(*, actor: User, design: Design, program: Program, steels: Sequence[str], load: Load, speed: float) -> KilnRun:
+    """Raises InputError for a program that would melt the load or that the kiln cannot do, or while another run is on."""
+    wrong = [f for f in checks(program, steels) if f.grade == "stop"]
+    if wrong:
+        raise InputError.at(wrong[0].field, f"{wrong[0].what} {wrong[0].why}".lower().rstrip("."), wrong[0].do.rstrip(".").lower())
+    for old in KilnRun.objects.filter(owner=actor, state__in=("running", "held")):
+        look(run=old)
+    if KilnRun.objects.filter(owner=actor, state__in=("running", "held")).exists():
+        raise InputError.at("run", "the kiln is at work already", "wait for it, or stop it")
+    _speed(speed)
+    controller = SimulatedController(program, load, KILN_MOST.now + OVER_MOST)
+    run = KilnRun.objects.create(
+        owner=actor,
+        design=design,
+        name=program.name,
+        load=list(steels),
+        speed=speed,
+        looked=timezone.now(),
+        controller=controller.put_away(),
+    )
+    old_ones = KilnRun.objects.filter(owner=actor, design=design).values_list("pk", flat=True)[KEPT_RUNS:]
+    KilnRun.objects.filter(pk__in=list(old_ones)).delete()
+    return run
+
+
+def run_of(user: User, run_id: int) -> KilnRun:
+    """Raises NotFound, alike for one that is not there and one of another shop."""
+    found = KilnRun.objects.filter(owner=user, pk=run_id).first()
+    if found is None:
+        raise NotFound("kiln run")
+    return found
+
+
+@transaction.atomic
+def look(*, run: KilnRun) -> KilnRun:
+    """Bring a run up to now, by the clock and its speed."""
+    run = KilnRun.objects.select_for_update().get(pk=run.pk)
+    if run.state not in ("running", "held"):
+        return run
+    now = timezone.now()
+    seconds = min(AT_ONCE, (now - run.looked).total_seconds() * run.speed)
+    before = SimulatedController.taken_up(run.controller)
+    after = before.after(seconds)
+    # what is less than a step is not lost
+    run.looked += timedelta(seconds=(after.seconds - before.seconds) / run.speed) if seconds < AT_ONCE else now - run.looked
+    return _keep(run, after)
+
+
+def _keep(run: KilnRun, after: SimulatedController) -> KilnRun:
+    run.record = [*run.record, *(list(astuple(r)) for r in after.record)]
+    run.events = [*run.events, *(asdict(e) for e in after.events)]
+    run.controller = after.put_away()
+    run.state = after.state
+    run.save()
+    return run
+
+
+@transaction.atomic
+def act(*, run: KilnRun, action: str) -> KilnRun:
+    """Hold, resume, skip, stop; fail and mend an element, open and shut the door (the stand-in's own)."""
+    run = look(run=run)
+    now = SimulatedController.taken_up(run.controller)
+    done: dict[str, Callable[[], SimulatedController]] = {
+        "hold": now.hold, "resume": now.resume, "skip": now.skip, "stop": now.stop,
+        "fail": lambda: now.with_fault(failed=True), "mend": lambda: now.with_fault(failed=False),
+        "open": lambda: now.with_fault(door=True), "shut": lambda: now.with_fault(door=False),
+    }  # fmt: skip
+    if action not in done:
+        raise InputError.at("action", f"the kiln knows no {action[:20]!r}", f"use one of {', '.join(done)}")
+    return _keep(run, done[action]())
+
+
+@transaction.atomic
+def set_speed(*, run: KilnRun, speed: float) -> KilnRun:
+    run = look(run=run)
+    run.speed = _speed(speed)
+    run.save(update_fields=["speed"])
+    return run
+
+
+def _speed(speed: float) -> float:
+    if speed not in SPEEDS:
+        raise InputError.at("speed", f"{speed:g} times is none of its speeds", f"use one of {', '.join(f'{s:g}' for s in SPEEDS)}")
+    return speed
