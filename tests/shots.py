@@ -1,5 +1,6 @@
 """`./run shots`: one picture of each main view from fresh demo data, into docs/screenshots/."""
 
+import sys
 from collections.abc import Callable
 from pathlib import Path
 
@@ -71,6 +72,32 @@ def _steels(page: Page) -> None:
     _settled(page)
 
 
+def _pairing(page: Page) -> None:
+    page.get_by_role("link", name="Pairing").click()
+    expect(page.get_by_text("They go together.")).to_be_visible()
+    _settled(page)
+
+
+def _heat(name: str, tab: str, then: Callable[[Page], None] | None = None) -> Callable[[Page], None]:
+    """A design in Heat, one of its tabs."""
+
+    def prepare(page: Page) -> None:
+        _open(page, name)
+        page.get_by_role("link", name="Heat").click()
+        page.get_by_role("tab", name=tab).click()
+        _settled(page)
+        if then:
+            then(page)
+            _settled(page)
+        page.wait_for_timeout(800)
+
+    return prepare
+
+
+def _record(page: Page) -> None:
+    page.get_by_role("region", name="Records").get_by_role("button", name="Harden").click()
+
+
 def _begin(page: Page) -> None:
     page.get_by_role("button", name="New design").click()
     _settled(page)
@@ -130,18 +157,10 @@ def _sum(page: Page) -> None:
 
 SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "bench-light": ("light", (1280, 800), lambda page: None),
-    "bench-dark": ("dark", (1280, 800), lambda page: None),
     "begin": ("light", (1280, 800), _begin),
     "design-light": ("light", (1280, 800), _twist),
     "design-dark": ("dark", (1280, 800), _twist),
-    "design-blade": ("light", (1280, 800), lambda page: _open(page, "Basketmaker's skew", "blade")),
-    "joined-bars": ("light", (1280, 800), _look("Punt builder's spoke knife", "start", "Window")),
     "joined-inside": ("dark", (1280, 800), _inside),
-    "four-way": (
-        "light",
-        (1280, 800),
-        _look("Four-way bar for ferrules", "4", "3-D", lambda p: p.get_by_text("across", exact=True).click()),
-    ),
     "tiles-sums": ("light", (1280, 800), _look("Marsh star", "8", "Section", _sum)),
     "layers": ("light", (1280, 800), _look("Skein shave, clad in twists", "blade", "Layers")),
     "blade-forged": ("light", (1280, 800), _forged),
@@ -152,6 +171,10 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "side-by-side": ("dark", (1280, 800), _compare),
     "design-tablet": ("light", (1024, 768), lambda page: _open(page, "Thatcher's eave knife", "3")),
     "steels": ("light", (1280, 800), _steels),
+    "pairing": ("light", (1280, 800), _pairing),
+    "heat-carbon": ("light", (1280, 800), _heat("Thatcher's eave knife", "Carbon")),
+    "heat-hardening": ("light", (1280, 800), _heat("Sedge knife, bold twist", "Hardening")),
+    "heat-kiln": ("dark", (1280, 800), _heat("Sedge knife, bold twist", "Kiln", _record)),
 }
 
 
@@ -159,7 +182,9 @@ def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with Server(more=0) as address, sync_playwright() as p:
         browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
-        for name, (theme, (width, height), prepare) in SHOTS.items():
+        wanted = sys.argv[1:] or list(SHOTS)
+        for name in wanted:
+            theme, (width, height), prepare = SHOTS[name]
             context = browser.new_context(viewport={"width": width, "height": height}, color_scheme=theme)
             page = context.new_page()
             page.goto(address)

@@ -12,7 +12,7 @@ from PIL import Image
 
 from varistrat.api import api
 from varistrat.core.starters import STARTERS
-from varistrat.designs.demo import load_demo
+from varistrat.demo.shop import load_demo
 from varistrat.designs.models import PrintJob
 from varistrat.designs.services import printing
 

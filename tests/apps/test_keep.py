@@ -15,8 +15,8 @@ from varistrat.core.bars.steps import STEPS
 from varistrat.core.document import Document, Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
+from varistrat.demo.shop import DEMO_USER, load_demo
 from varistrat.designs import selectors
-from varistrat.designs.demo import DEMO_USER, load_demo
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.services import keep
 

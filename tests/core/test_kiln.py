@@ -126,6 +126,15 @@ class ControllerTests(SimpleTestCase):
         mended = failing.with_fault(failed=False).after(3600 * 2)
         self.assertEqual((mended.raised, mended.state), ((), "done"))
 
+    def test_a_cascade_down_raises_no_alarm(self) -> None:
+        done = run(program((870, None, 8, True), (840, None, 8, True), (800, None, 8, True)), hours=12)
+        self.assertEqual((done.state, [e for e in done.events if e.kind == "alarm"]), ("done", []))
+
+    def test_a_runaway_does(self) -> None:
+        steady = run(program((500, None, 600, False)), hours=2)
+        stuck = replace(steady, kiln=replace(steady.kiln, inner=540.0, sensor=530.0), power=1.0)
+        self.assertIn("over", stuck._alarms().raised)
+
     def test_an_open_door_and_the_limit(self) -> None:
         opened = run(hours=0.5).with_fault(door=True)
         self.assertIn("door", opened.after(60).raised)

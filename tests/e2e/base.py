@@ -10,7 +10,7 @@ from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
 
 from tests.chromium import CHROMIUM, FLAGS
-from varistrat.designs.demo import load_demo
+from varistrat.demo.shop import load_demo
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")

@@ -11,7 +11,7 @@ from tests.core.samples import recipe, solid, stack
 from tests.e2e.base import BrowserCase
 from varistrat.core.document import read_document
 from varistrat.core.starters import STARTERS
-from varistrat.designs.demo import DESIGNS as DEMO
+from varistrat.demo.shop import DESIGNS as DEMO
 from varistrat.designs.models import Design
 from varistrat.designs.services import keep
 

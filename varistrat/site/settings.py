@@ -49,6 +49,7 @@ INSTALLED_APPS = [
     "varistrat.accounts",
     "varistrat.designs",
     "varistrat.kiln",
+    "varistrat.demo",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

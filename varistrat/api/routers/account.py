@@ -11,7 +11,7 @@ from varistrat.accounts.services import preferences as services
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.errors import Refused
 from varistrat.api.schemas import PROBLEMS, PreferencesIn, PreferencesOut, SessionOut, SignIn
-from varistrat.designs.demo import DEMO_USER
+from varistrat.demo.shop import DEMO_USER
 
 router = Router(tags=["account"])
 

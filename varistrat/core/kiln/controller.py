@@ -178,8 +178,9 @@ class SimulatedController:
             now["lag"] = (
                 f"{self.wanted - self.kiln.sensor:.0f} C° behind at full power for {LAG_S / 60:.0f} min: an element may have failed, or the door is open."
             )
-        # only where it should stand still: a kiln falls as slowly as it likes
-        if self.kiln.sensor > self.wanted + OVER_C and self.power > 0:
+        # a kiln on its way down falls as slowly as it likes
+        falling = self.kiln.inner < self.kiln.sensor - 0.5 or self.power <= 0
+        if self.kiln.sensor > self.wanted + OVER_C and not falling:
             now["over"] = f"{self.kiln.sensor - self.wanted:.0f} C° over its set point."
         if self.kiln.sensor > self.limit:
             now["limit"] = f"Over {self.limit:.0f} C, the most it may: power off."

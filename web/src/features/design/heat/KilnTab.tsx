@@ -55,6 +55,7 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
       })
       .catch((e) => setProblem(whatWentWrong(e)));
   };
+  if (!plan.data && !plan.failure) return <p className="m-auto animate-pulse text-quiet">Working out the programs…</p>;
   const on = run?.state === "running" || run?.state === "held";
   const stops = check.data?.findings.some((f) => f.grade === "stop") || check.failure?.kind === "invalid";
   return (

@@ -5,7 +5,7 @@ from typing import Any
 from django.conf import settings
 from django.core.management.base import BaseCommand, CommandError
 
-from varistrat.designs.demo import load_demo
+from varistrat.demo.shop import load_demo
 
 
 class Command(BaseCommand):

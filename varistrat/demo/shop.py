@@ -9,6 +9,7 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.db import transaction
 
+from varistrat.accounts.services.shop import set_steel
 from varistrat.core import families as f
 from varistrat.core import laminates as m
 from varistrat.core.document import Worked, read_document
@@ -18,6 +19,7 @@ from varistrat.core.laminate.exposure import stations
 from varistrat.core.laminate.lamina import Lamina
 from varistrat.core.laminate.steering import Readings, infer
 from varistrat.core.starters import blade, design
+from varistrat.demo.hardening import WHOLE, record_hardening
 from varistrat.designs.services.keep import create_design
 
 DEMO_USER = "quillet-dyke"
@@ -117,8 +119,8 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
     ),
     (
         "Sedge knife, bold twist",
-        "Seven layers, the bright one thickest in the middle, so that stars open where the bevel nears the heart.",
-        design(stack(BOLD, 34.0, 90.0), _twist("right", 13.0), blade("drop_point", 150.0, 29.0, (4.6, 4.0, 2.0), 0.4, bevel=24.0)),
+        "Seven layers, the bright one thickest in the middle, so that stars open where the bevel nears the heart. Hardened: see Heat.",
+        design(stack(BOLD, 34.0, 90.0), _twist("right", 13.0), blade("drop_point", 150.0, 29.0, (4.6, 4.0, 2.0), 0.4, bevel=24.0)) | WHOLE,
     ),
     (
         "Rush knife, right hand",
@@ -230,6 +232,19 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
 )  # fmt: skip
 
 
+HARDENED = "Sedge knife, bold twist"
+"""The blade that has been through a whole hardening."""
+STEELS: dict[str, Json] = {
+    "sluice-gate": {
+        "name": "Sluice gate iron", "family": "reclaimed", "composition": {"C": 0.06, "Mn": 0.08, "Si": 0.12, "P": 0.18}, "tone": {"ferric": 5.5},
+        "note": "From the old gate at Quillet sluice; splits when worked cold.",
+    },
+    "1084": {"price": 6.2},
+    "15n20": {"price": 11.5},
+}  # fmt: skip
+"""The shop's own: a steel it pulled out of the water, and what it pays."""
+
+
 @transaction.atomic
 def load_demo() -> int:
     """Make the demo user and its designs in an empty shop. Returns how many designs were made.
@@ -241,6 +256,10 @@ def load_demo() -> int:
     user = User(username=DEMO_USER)
     user.set_unusable_password()
     user.save()
+    for key, figures in STEELS.items():
+        set_steel(actor=user, key=key, figures=figures, new="composition" in figures)
     for name, about, document in reversed(DESIGNS):
-        create_design(actor=user, document=read_document(document), name=name, about=about, note="as first drawn")
+        made = create_design(actor=user, document=read_document(document), name=name, about=about, note="as first drawn")
+        if name == HARDENED:
+            record_hardening(user, made)
     return len(DESIGNS)
