@@ -132,7 +132,7 @@ class ControllerTests(SimpleTestCase):
 
     def test_a_runaway_does(self) -> None:
         steady = run(program((500, None, 600, False)), hours=2)
-        stuck = replace(steady, kiln=replace(steady.kiln, inner=540.0, sensor=530.0), power=1.0)
+        stuck = replace(steady, kiln=replace(steady.kiln, inner=540.0, sensor=530.0), over=60.0)
         self.assertIn("over", stuck._alarms().raised)
 
     def test_an_open_door_and_the_limit(self) -> None:

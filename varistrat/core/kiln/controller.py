@@ -21,7 +21,7 @@ BAND = 6.0
 THROUGH = 8.0
 """The load counts as hot through when its heart is so near."""
 LAG_C, LAG_S = 25.0, 600.0
-OVER_C = 18.0
+OVER_C, OVER_S = 18.0, 60.0
 SOUND = 0.12
 """Of its usual rate; slower at full power for LAG_S is a fault; indicative."""
 SAMPLE = 30.0
@@ -82,6 +82,8 @@ class SimulatedController:
     standing: float = 0.0
     power: float = 0.0
     lagging: float = 0.0
+    over: float = 0.0
+    """Seconds it has lagged at full power, and has been too hot without falling."""
     raised: tuple[AlarmName, ...] = ()
     events: tuple[Event, ...] = ()
     record: tuple[Reading, ...] = ()
@@ -155,8 +157,10 @@ class SimulatedController:
         if power <= 0 and error < -3 * BAND:
             standing = min(standing, 0.2)
         kiln = self.kiln.after(STEP, power, self.load)
+        # a kiln on its way down falls as slowly as it likes
+        falling = kiln.inner < kiln.sensor - 0.5 or power <= 0
         run = replace(
-            self, kiln=kiln, seconds=self.seconds + STEP, wanted=wanted, power=power, standing=min(1.0, max(-0.2, standing)),
+            self, over=self.over + STEP if kiln.sensor > wanted + OVER_C and not falling else 0.0, kiln=kiln, seconds=self.seconds + STEP, wanted=wanted, power=power, standing=min(1.0, max(-0.2, standing)),
             lagging=self.lagging + STEP if error > LAG_C and power >= 1.0 and not (goal.rate is None and kiln.sensor > self.kiln.sensor + _least()) else 0.0,
         )  # fmt: skip
         if run.state == "running" and abs(wanted - goal.celsius) < 1e-9:
@@ -178,9 +182,7 @@ class SimulatedController:
             now["lag"] = (
                 f"{self.wanted - self.kiln.sensor:.0f} C° behind at full power for {LAG_S / 60:.0f} min: an element may have failed, or the door is open."
             )
-        # a kiln on its way down falls as slowly as it likes
-        falling = self.kiln.inner < self.kiln.sensor - 0.5 or self.power <= 0
-        if self.kiln.sensor > self.wanted + OVER_C and not falling:
+        if self.over >= OVER_S:
             now["over"] = f"{self.kiln.sensor - self.wanted:.0f} C° over its set point."
         if self.kiln.sensor > self.limit:
             now["limit"] = f"Over {self.limit:.0f} C, the most it may: power off."
