@@ -4,7 +4,7 @@ import datetime
 import platform
 from pathlib import Path
 
-from benchmarks import browser, engine
+from benchmarks import browser, engine, heat
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "benchmarks.md"
 
@@ -20,7 +20,7 @@ def _processor() -> str:
 def main() -> None:
     import os
 
-    rows = engine.run() + engine.study_rows() + engine.memory()
+    rows = engine.run() + engine.study_rows() + heat.run() + engine.memory()
     print(*rows, sep="\n", flush=True)
     rows += browser.run()
     text = [

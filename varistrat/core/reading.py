@@ -1,6 +1,9 @@
 """Reading what comes from outside, safely: JSON, models, and every problem with its path and its cure."""
 
+import csv
+import io
 import json
+from collections.abc import Mapping, Sequence
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
@@ -47,6 +50,33 @@ def _check_depth(raw: bytes) -> None:
                 raise InputError.at("", f"nested more than {MAX_NESTING} levels deep", "put fewer bars inside bars")
         elif byte in b"}]":
             depth -= 1
+
+
+def read_rows(text: str, key: str, columns: Sequence[str]) -> list[dict[str, str]]:
+    """Rows of a CSV text with a header: `key` must be one of its columns, and all of them among `columns`. Raises InputError."""
+    if len(text.encode()) > MAX_FILE_BYTES:
+        raise InputError.at("", f"the file has more than {MAX_FILE_BYTES} bytes", "make it smaller")
+    try:
+        rows = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff")), strict=True))
+    except csv.Error as e:
+        raise InputError.at("", f"not CSV: {e}", "save it as CSV, commas between, quotes closed") from e
+    if not rows or key not in rows[0]:
+        raise InputError.at("line 1", f"there is no column named {key}", f"begin with the columns {', '.join(columns[:4])}, ...")
+    if odd := [c for c in rows[0] if c is not None and c not in columns]:
+        raise InputError.at("line 1", f"unknown column {odd[0][:40]!r}", "remove it or mend its name")
+    for line, row in enumerate(rows, 2):
+        if None in row:
+            raise InputError.at(f"line {line}", "more cells than there are columns", "put quotes about texts with commas")
+    return [{k: v or "" for k, v in row.items()} for row in rows]
+
+
+def number_in(row: Mapping[str, str], column: str) -> float | None:
+    """The number in a cell, None when it is empty. Raises InputError at the column."""
+    cell = row.get(column, "").strip()
+    try:
+        return float(cell) if cell else None
+    except ValueError as e:
+        raise InputError.at(column, f"{cell[:20]!r} is no number", "write it with a point, like 0.84") from e
 
 
 def parse(kind: type[M], data: Any) -> M:

@@ -11,8 +11,9 @@ from varistrat.api.schemas.heat import FireOut, HardeningOut
 from varistrat.core.bars.fresh import WORDS
 from varistrat.core.document import Worked
 from varistrat.core.etch.tones import reflectance
-from varistrat.core.heat.colours import glow
-from varistrat.core.heat.fire import Fired, evenness
+from varistrat.core.heat.colours import glow, run_colour
+from varistrat.core.heat.fire import evenness
+from varistrat.core.heat.fired import Fired
 from varistrat.core.heat.plan import edge_left, hardening_plan
 from varistrat.core.steels import STEELS
 from varistrat.designs.services import predict
@@ -39,6 +40,7 @@ def fire(request: HttpRequest, asked: DocumentIn) -> Any:
         ],
         "weld": out.weld, "forge": out.forge, "heats": sum(f.heats for f in out.fired), "hours": out.hours, "scale_mass": out.scale_volume * density,
         "scale_share": out.scale_volume * density / put_in, "element": out.element, "apart": out.apart, "contrast": out.contrast, "joint": out.joint,
+        "edge": {k: out.carbon.get(k, STEELS[k].share("C")) for k in worked.hardening.blade.edge_steels} if worked.cut else {},
     }  # fmt: skip
 
 
@@ -60,6 +62,7 @@ def hardening(request: HttpRequest, asked: DocumentIn) -> Any:
     """The hardening of the blade, step by step, with what the readings so far change."""
     w = predict.work_out(asked.document).hardening
     oven = None if w.temper is None else float(round((w.temper - w.oven) / 5) * 5)
+    colour = run_colour(oven + w.oven) if oven is not None else None
     parts = [
         {
             "key": p.steel.key, "name": p.steel.name, "edge": p.edge, "hardens": p.hardens, "carbon": p.carbon,
@@ -72,6 +75,6 @@ def hardening(request: HttpRequest, asked: DocumentIn) -> Any:
     ]  # fmt: skip
     return {
         "lead": w.lead, "window": w.window, "heat": w.heat, "soak": w.soak, "quench": w.quench, "start": w.start, "expected": w.expected,
-        "temper": w.temper, "set_oven": oven, "oven": w.oven, "shift": w.shift, "sure": w.sure, "spine": w.blade.spine, "edge": edge_left(w), "parts": parts,
+        "temper": w.temper, "set_oven": oven, "oven": w.oven, "shift": w.shift, "sure": w.sure, "colour": colour[1] if colour else "", "spine": w.blade.spine, "edge": edge_left(w), "parts": parts,
         "steps": [vars(s) | {"program": [vars(g) for g in s.program], "findings": [f.as_json() for f in s.findings]} for s in hardening_plan(w)],
     }  # fmt: skip

@@ -55,7 +55,7 @@ def _list(request: HttpRequest) -> list[dict[str, Any]]:
 def _out(s: Steel, in_rack: bool, like: float) -> dict[str, Any]:
     base = built_in().get(s.key)
     figures = [f for names in GROUPS.values() for f in names]
-    return s.model_dump(exclude={"source", "flow", "cycle"}) | {
+    return s.model_dump(exclude={"source", "cycle"}) | {
         "shade": s.shade, "grey": reflectance(s.shade), "stiffness": stress(s) / like, "listed": base is not None, "in_rack": in_rack,
         "sources": {f: s.source_of(f).model_dump() for f in figures}, "usual": {f: getattr(base, f) for f in s.own} if base else {},
     }  # fmt: skip

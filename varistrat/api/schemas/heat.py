@@ -75,6 +75,8 @@ class FireOut(Schema):
     apart: float
     contrast: float
     joint: float
+    edge: dict[str, float]
+    """Carbon of each steel that lies at the edge of the blade, %; empty without one."""
 
 
 class SegmentOut(Schema):
@@ -127,6 +129,8 @@ class HardeningOut(Schema):
     oven: float
     shift: float
     sure: float
+    colour: str
+    """Run colour of the temper on bright steel, in words."""
     spine: float
     edge: float
     parts: list[HardeningPartOut]

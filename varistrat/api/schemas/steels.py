@@ -43,6 +43,7 @@ class SteelOut(Schema):
     etch_rate: float
     why_tone: str
     stiffness: float
+    flow: float | None
     cost: float | None
     price: float | None
     note: str

@@ -6,7 +6,8 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from varistrat.core.errors import InputError, Problem
-from varistrat.core.limits import MAX_FILE_BYTES, MAX_SHOP_STEELS
+from varistrat.core.limits import MAX_SHOP_STEELS
+from varistrat.core.reading import number_in, read_rows
 from varistrat.core.steels.estimate import shop_steel
 from varistrat.core.steels.list import built_in
 from varistrat.core.steels.model import ELEMENTS, ETCHANTS, TEMPERS, Steel
@@ -71,24 +72,15 @@ def read_steels(text: str) -> dict[str, dict[str, Any]]:
     Empty cells keep what is known; columns may be left out; `own` and `sources` are not read. Raises
     InputError with row and column of everything that cannot be used.
     """
-    if len(text.encode()) > MAX_FILE_BYTES:
-        raise InputError.at("", f"the file has more than {MAX_FILE_BYTES} bytes", "make it smaller")
-    try:
-        rows = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff")), strict=True))
-    except csv.Error as e:
-        raise InputError.at("", f"not CSV: {e}", "save it as CSV, commas between, quotes closed") from e
-    if not rows or "key" not in rows[0]:
-        raise InputError.at("line 1", "there is no column named key", f"begin with the columns {', '.join(COLUMNS[:4])}, ...")
+    rows = read_rows(text, "key", COLUMNS)
     if len(rows) > MAX_SHOP_STEELS + len(built_in()):
         raise InputError.at("", f"{len(rows)} steels, more than {MAX_SHOP_STEELS + len(built_in())}", "keep those you use")
-    if odd := [c for c in rows[0] if c is not None and c not in COLUMNS]:
-        raise InputError.at("line 1", f"unknown column {odd[0][:40]!r}", "remove it or mend its name")
     found: dict[str, dict[str, Any]] = {}
     problems: list[Problem] = []
     for line, row in enumerate(rows, 2):
         try:
             given = _read_row(row)
-            key = (row["key"] or "").strip()
+            key = row["key"].strip()
             if key in found:
                 raise InputError.at("key", f"{key!r} is there twice", "take one of the two out")
             steel = shop_steel(key, given)
@@ -103,41 +95,29 @@ def read_steels(text: str) -> dict[str, dict[str, Any]]:
     return found
 
 
-def _read_row(row: Mapping[str | None, Any]) -> dict[str, Any]:
-    if row.get(None):
-        raise InputError.at("", "more cells than there are columns", "put quotes about texts with commas")
-
-    def number(column: str) -> float | None:
-        cell = (row.get(column) or "").strip()
-        if not cell:
-            return None
-        try:
-            return float(cell)
-        except ValueError as e:
-            raise InputError.at(column, f"{cell[:20]!r} is no number", "write it with a point, like 0.84") from e
-
+def _read_row(row: Mapping[str, str]) -> dict[str, Any]:
     given: dict[str, Any] = {}
-    composition = {e: v for e in ELEMENTS if (v := number(e)) is not None}
+    composition = {e: v for e in ELEMENTS if (v := number_in(row, e)) is not None}
     if composition:
         given["composition"] = composition
     for name in ("name", *_WORDS):
-        if cell := (row.get(name) or "").strip():
+        if cell := row.get(name, "").strip():
             given[name] = cell
     for name in _NUMBERS:
-        if (value := number(_column(name))) is not None:
+        if (value := number_in(row, _column(name))) is not None:
             given[name] = value
     for name in _PAIRS:
-        pair = [number(_column(name, end)) for end in ("low", "high")]
+        pair = [number_in(row, _column(name, end)) for end in ("low", "high")]
         if (pair[0] is None) != (pair[1] is None):
             raise InputError.at(_column(name, "low"), "a range wants both ends", "fill in both, or neither")
         if pair[0] is not None:
             given[name] = tuple(pair)
-    tempers = [number(f"temper_{t}_HRC") for t in TEMPERS]
+    tempers = [number_in(row, f"temper_{t}_HRC") for t in TEMPERS]
     if any(t is not None for t in tempers):
         if None in tempers:
             raise InputError.at("temper_150_HRC", "the table wants a hardness at every temperature", f"fill in all {len(TEMPERS)}, or none")
         given["temper"] = tuple(tempers)
-    tones = {e: v for e in ETCHANTS if (v := number(f"tone_{e}")) is not None}
+    tones = {e: v for e in ETCHANTS if (v := number_in(row, f"tone_{e}")) is not None}
     return given | ({"tone": tones} if tones else {})
 
 

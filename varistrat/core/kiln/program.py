@@ -10,9 +10,9 @@ from pydantic import Field
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.findings import Finding
 from varistrat.core.heat.numbers import KILN_MOST, KILN_RATE
-from varistrat.core.limits import MAX_FILE_BYTES, MAX_SEGMENTS
+from varistrat.core.limits import MAX_SEGMENTS
 from varistrat.core.model import Model, shown
-from varistrat.core.reading import parse
+from varistrat.core.reading import number_in, parse, read_rows
 from varistrat.core.steels import STEELS
 from varistrat.core.steels.pairing import SOLIDUS_CLEAR
 
@@ -90,28 +90,18 @@ def write_program(program: Program) -> str:
 
 def read_program(text: str, name: str = "From a file") -> Program:
     """From CSV. Raises InputError with line and column of everything wrong."""
-    if len(text.encode()) > MAX_FILE_BYTES:
-        raise InputError.at("", f"the file has more than {MAX_FILE_BYTES} bytes", "make it smaller")
-    try:
-        rows = list(csv.DictReader(io.StringIO(text.lstrip("\ufeff")), strict=True))
-    except csv.Error as e:
-        raise InputError.at("", f"not CSV: {e}", "save it as CSV, commas between, quotes closed") from e
-    if not rows or "celsius" not in rows[0]:
-        raise InputError.at("line 1", "there is no column named celsius", f"begin with the columns {', '.join(COLUMNS)}")
-    if odd := [c for c in rows[0] if c not in COLUMNS]:
-        raise InputError.at("line 1", f"unknown column {str(odd[0])[:40]!r}", f"use {', '.join(COLUMNS)}")
+    rows = read_rows(text, "celsius", COLUMNS)
     problems: list[Problem] = []
     segments: list[dict[str, object]] = []
     for line, row in enumerate(rows, 2):
         given: dict[str, object] = {}
         for column, field in (("celsius", "celsius"), ("rate_C_h", "rate"), ("hold_min", "minutes")):
-            cell = (row.get(column) or "").strip()
             try:
-                if cell:
-                    given[field] = float(cell)
-            except ValueError:
-                problems.append(Problem(f"line {line}.{column}", f"{cell[:20]!r} is no number", "write it with a point, like 812.5"))
-        said = (row.get("hot_through") or "no").strip().lower()
+                if (value := number_in(row, column)) is not None:
+                    given[field] = value
+            except InputError as e:
+                problems += [p.under(f"line {line}") for p in e.problems]
+        said = row.get("hot_through", "").strip().lower()
         if said not in ("yes", "no", ""):
             problems.append(Problem(f"line {line}.hot_through", f"{said[:20]!r} is neither yes nor no", "write yes or no"))
         segments.append(given | {"through": said == "yes"})

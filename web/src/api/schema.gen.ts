@@ -1565,6 +1565,8 @@ export interface components {
             why_tone: string;
             /** Stiffness */
             stiffness: number;
+            /** Flow */
+            flow: number | null;
             /** Cost */
             cost: number | null;
             /** Price */
@@ -5085,6 +5087,10 @@ export interface components {
             contrast: number;
             /** Joint */
             joint: number;
+            /** Edge */
+            edge: {
+                [key: string]: number;
+            };
         };
         /**
          * FiredOut
@@ -5210,6 +5216,8 @@ export interface components {
             shift: number;
             /** Sure */
             sure: number;
+            /** Colour */
+            colour: string;
             /** Spine */
             spine: number;
             /** Edge */

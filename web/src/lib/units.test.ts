@@ -1,5 +1,17 @@
 import { describe, expect, it } from "vitest";
-import { grams, length, lengthText, parseLength, parseNumber, percent, sizes } from "./units";
+import {
+  grams,
+  inDegrees,
+  length,
+  lengthText,
+  parseLength,
+  parseNumber,
+  parseTemperature,
+  percent,
+  sizes,
+  span,
+  temperature,
+} from "./units";
 
 function mm(text: string, unit: "mm" | "inch" | "fraction" | "thou" = "mm"): number {
   const found = parseLength(text, unit);
@@ -59,5 +71,38 @@ describe("lengths as shown", () => {
       const again = mm(lengthText(12.7, unit), unit);
       expect(again).toBeCloseTo(12.7, 6);
     }
+  });
+});
+
+describe("temperatures", () => {
+  it("are told in the user's own degrees", () => {
+    expect(temperature(815, "C")).toBe("815 °C");
+    expect(temperature(815, "F")).toBe("1499 °F");
+    expect(span([795, 820], "F")).toBe("1463 to 1508 °F");
+    expect(span([800, 800.2], "C")).toBe("800 °C");
+  });
+
+  it.each([
+    ["815", "C", 815],
+    ["1500F", "C", 815.555],
+    ["1500", "F", 815.555],
+    ["815 °C", "F", 815],
+    ["815,5 c", "F", 815.5],
+  ] as const)("takes %s with °%s preferred", (text, unit, value) => {
+    const found = parseTemperature(text, unit);
+    expect(found.ok && found.value).toBeCloseTo(value, 2);
+  });
+
+  it.each(["", "hot", "1e3", "800 K", "8 00"])("refuses %j and says why", (text) => {
+    const found = parseTemperature(text, "C");
+    expect(found.ok).toBe(false);
+    if (!found.ok) expect(found.why).toContain("temperature");
+  });
+
+  it("turns the server's words, differences by scale alone", () => {
+    expect(inDegrees("795 to 820 C suits all; within 25 C°.", "C")).toBe("795 to 820 °C suits all; within 25 °C.");
+    expect(inDegrees("795 to 820 C suits all; within 25 C°.", "F")).toBe("1463 to 1508 °F suits all; within 45 °F.");
+    expect(inDegrees("then 30 to 50 C° more", "F")).toBe("then 54 to 90 °F more");
+    expect(inDegrees("the freezer at -75 C, 0.8 % C and 50 Cr", "F")).toBe("the freezer at -103 °F, 0.8 % C and 50 Cr");
   });
 });

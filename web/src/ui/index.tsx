@@ -14,7 +14,7 @@ import {
   Switch,
 } from "@headlessui/react";
 import { Check, ChevronDown, X } from "lucide-react";
-import type { ReactNode } from "react";
+import { type ReactNode, useRef } from "react";
 
 type Kind = "plain" | "main" | "quiet" | "plate";
 const KINDS: Record<Kind, string> = {
@@ -206,5 +206,73 @@ export function Notice({ children, tone = "note" }: { children: ReactNode; tone?
     <div role="status" className={`flex flex-wrap items-center gap-3 border-l-4 px-4 py-2 ${wash}`}>
       {children}
     </div>
+  );
+}
+
+/** A row of tabs; what they show stands below, in a tabpanel of the caller's. */
+export function Tabs<T extends string>({
+  label,
+  tabs,
+  value,
+  onChange,
+}: {
+  label: string;
+  tabs: readonly T[];
+  value: T;
+  onChange: (tab: T) => void;
+}) {
+  return (
+    <div role="tablist" aria-label={label} className="no-print flex min-w-0 flex-1 overflow-x-auto">
+      {tabs.map((t) => (
+        <button
+          key={t}
+          type="button"
+          role="tab"
+          aria-selected={t === value}
+          onClick={() => onChange(t)}
+          className={`min-h-11 px-4 whitespace-nowrap ${t === value ? "border-b-3 border-ink font-semibold" : "border-b-3 border-transparent text-quiet hover:text-ink"}`}
+        >
+          {t}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** A button that asks for a text file of one kind. */
+export function FilePick({
+  label,
+  field,
+  accept,
+  onPick,
+  children,
+}: {
+  label: string;
+  /** What the file is called where it cannot be seen. */
+  field: string;
+  accept: string;
+  onPick: (file: File) => void;
+  children: ReactNode;
+}) {
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button compact label={label} onClick={() => file.current?.click()}>
+        {children}
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        accept={accept}
+        className="sr-only"
+        tabIndex={-1}
+        aria-label={field}
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          if (chosen) onPick(chosen);
+          e.target.value = "";
+        }}
+      />
+    </>
   );
 }

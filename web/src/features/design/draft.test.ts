@@ -135,3 +135,54 @@ describe("bars inside bars", () => {
     expect(upgraded({ ...document, off: [1, 2] as never }).off).toEqual([[1], [2]]);
   });
 });
+
+describe("what is said of the heats", () => {
+  const said = (d: Document) => d.fire?.steps?.map((s) => [s.at, s.heats]);
+  const hot = {
+    ...document,
+    fire: {
+      steps: [
+        { at: [0], heats: 3 },
+        { at: [2], heats: 5 },
+      ],
+    },
+  } as Document;
+
+  it("goes along with its step", () => {
+    expect(said(applyChange(hot, { type: "move", bar, from: 0, to: 2 }))).toEqual([
+      [[2], 3],
+      [[1], 5],
+    ]);
+    expect(said(applyChange(hot, { type: "remove", bar, index: 0 }))).toEqual([[[1], 5]]);
+    expect(said(applyChange(hot, { type: "insert", bar, at: 1, step: { kind: "trim", start: 1 } as Step }))).toEqual([
+      [[0], 3],
+      [[3], 5],
+    ]);
+  });
+
+  it("is not copied: a copied step begins with what is worked out", () => {
+    expect(said(applyChange(hot, { type: "copy", bar, index: 0 }))).toEqual([
+      [[0], 3],
+      [[3], 5],
+    ]);
+  });
+
+  it("stays with the bar it belongs to when others are put in another order", () => {
+    const joined = {
+      recipe: { bar: { start: { kind: "assembly", bars: [document.recipe.bar, document.recipe.bar] }, steps: [] } },
+      off: [[1, 0]],
+      fire: {
+        steps: [
+          { at: [0, 2], heats: 2 },
+          { at: [1, 1], heats: 4 },
+        ],
+      },
+    } as unknown as Document;
+    const turned = applyChange(joined, { type: "bars", bar, bars: childrenOf(joined.recipe.bar).toReversed(), order: [1, 0] });
+    expect(said(turned)).toEqual([
+      [[1, 2], 2],
+      [[0, 1], 4],
+    ]);
+    expect(turned.off).toEqual([[0, 0]]);
+  });
+});

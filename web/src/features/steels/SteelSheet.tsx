@@ -259,9 +259,17 @@ function Etched({ steel, set }: GroupProps) {
 
 function Stock({ steel, set }: GroupProps) {
   return (
-    <Group title="Weight and price" steel={steel} figures={["density", "cost"]}>
+    <Group title="Weight, stiffness, price" steel={steel} figures={["density", "flow", "cost"]}>
       <div className="grid grid-cols-2 gap-2">
         <Measure label="Density" unit="kg/m³" value={steel.density} onChange={(v) => v !== null && set({ density: v })} />
+        <Measure
+          label="Stiffness when hot, 1084 = 1"
+          unit="×"
+          optional
+          placeholder={steel.stiffness.toFixed(2)}
+          value={steel.own.includes("flow") ? steel.flow : null}
+          onChange={(v) => set({ flow: v })}
+        />
         <Measure
           label="Price of a kg, in your money"
           unit=""

@@ -1,8 +1,8 @@
 import { Download, Plus, Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel } from "../../api/types";
-import { Button, Notice, Segments } from "../../ui";
+import { Button, FilePick, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { useQueryClient } from "@tanstack/react-query";
 import { Hands } from "./Hands";
@@ -123,12 +123,10 @@ function Line({ steel, chosen, onChoose }: { steel: Steel; chosen: boolean; onCh
 
 /** The list as a spreadsheet, out and in. */
 function CsvButtons() {
-  const file = useRef<HTMLInputElement>(null);
   const queries = useQueryClient();
   const toast = useToast();
   const [problem, setProblem] = useState("");
-  const take = async (chosen: File | undefined) => {
-    if (!chosen) return;
+  const take = async (chosen: File) => {
     setProblem("");
     try {
       const { taken } = await ask(api.POST("/api/steels/csv", { body: { text: await chosen.text() } }));
@@ -153,21 +151,9 @@ function CsvButtons() {
       >
         <Download size={18} aria-hidden />
       </a>
-      <Button compact label="Read a CSV file into the list" onClick={() => file.current?.click()}>
+      <FilePick label="Read a CSV file into the list" field="CSV file" accept=".csv,text/csv" onPick={(f) => void take(f)}>
         <Upload size={18} aria-hidden />
-      </Button>
-      <input
-        ref={file}
-        type="file"
-        accept=".csv,text/csv"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="CSV file"
-        onChange={(e) => {
-          void take(e.target.files?.[0]);
-          e.target.value = "";
-        }}
-      />
+      </FilePick>
       {problem ? (
         <div className="basis-full">
           <Notice tone="stop">{problem}</Notice>

@@ -1,7 +1,7 @@
 import { useEffect, useMemo, useState } from "react";
 import { api, ask, Problem, whatWentWrong } from "../../../api/client";
 import type { BladeSection, CoreLine, Document, Ledger, Measures, ProblemItem, Steered } from "../../../api/types";
-import { Notice } from "../../../ui";
+import { Notice, Tabs } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
@@ -180,23 +180,8 @@ export function GrindPlace({
 
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-panel max-[800px]:flex-none">
-      <div
-        role="tablist"
-        aria-label="What is looked at"
-        className="no-print flex shrink-0 overflow-x-auto border-b border-line bg-ground px-3"
-      >
-        {TABS.map((t) => (
-          <button
-            key={t}
-            type="button"
-            role="tab"
-            aria-selected={t === tab}
-            onClick={() => setTab(t)}
-            className={`min-h-11 px-4 whitespace-nowrap ${t === tab ? "border-b-3 border-ink font-semibold" : "border-b-3 border-transparent text-quiet hover:text-ink"}`}
-          >
-            {t}
-          </button>
-        ))}
+      <div className="flex shrink-0 border-b border-line bg-ground px-3">
+        <Tabs label="What is looked at" tabs={TABS} value={tab} onChange={setTab} />
       </div>
       <div
         role="tabpanel"

@@ -98,6 +98,15 @@ export function CarbonTab({ sheet }: { sheet: FireSheet }) {
             })}
           </tbody>
         </table>
+        {Object.keys(sheet.edge).length ? (
+          <p className="mb-3">
+            <strong>At the edge in the end:</strong>{" "}
+            {Object.entries(sheet.edge)
+              .map(([k, c]) => `${sheet.steels.find((s) => s.key === k)?.name ?? k} ${c.toFixed(2)} % carbon`)
+              .join(", ")}
+            .
+          </p>
+        ) : null}
         <h3 className="font-bold">The contrast that stays</h3>
         <p className="mb-2">
           {sheet.apart < 0.3

@@ -1,7 +1,7 @@
 import { useState } from "react";
 import { api, ask } from "../../../api/client";
 import type { Document, FireSheet, ProblemItem } from "../../../api/types";
-import { Notice, Toggle } from "../../../ui";
+import { Notice, Tabs, Toggle } from "../../../ui";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { sentence } from "../fields/problems";
@@ -36,8 +36,8 @@ export function HeatPlace({
   waiting: boolean;
 }) {
   const [tab, setTab] = useState<Tab>("Fires");
-  const { recipe, off, fire } = document;
-  const answer = useWorkedOut<FireSheet>({ document: { recipe, off, fire } }, (body, signal) =>
+  const { recipe, blade, off, fire } = document;
+  const answer = useWorkedOut<FireSheet>({ document: { recipe, blade, off, fire } }, (body, signal) =>
     ask(api.POST("/api/heat/fire", { body, signal })),
   );
   const sheet = answer.data;
@@ -48,20 +48,7 @@ export function HeatPlace({
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-panel max-[800px]:flex-none">
       <div className="no-print flex shrink-0 items-center border-b border-line bg-ground px-3">
-        <div role="tablist" aria-label="What is looked at" className="flex min-w-0 flex-1 overflow-x-auto">
-          {TABS.map((t) => (
-            <button
-              key={t}
-              type="button"
-              role="tab"
-              aria-selected={t === tab}
-              onClick={() => setTab(t)}
-              className={`min-h-11 px-4 whitespace-nowrap ${t === tab ? "border-b-3 border-ink font-semibold" : "border-b-3 border-transparent text-quiet hover:text-ink"}`}
-            >
-              {t}
-            </button>
-          ))}
-        </div>
+        <Tabs label="What is looked at" tabs={TABS} value={tab} onChange={setTab} />
         <Toggle label="Faces as the fire leaves them" checked={fired} onChange={onFired} />
       </div>
       {sheet && answer.failure ? (

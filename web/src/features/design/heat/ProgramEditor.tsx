@@ -1,9 +1,9 @@
 import { Download, Plus, Trash2, Upload } from "lucide-react";
-import { useRef, useState } from "react";
+import { useState } from "react";
 import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, saveFile, whatWentWrong } from "../../../api/client";
 import type { KilnProgram, KilnSegment, ProblemItem } from "../../../api/types";
-import { Button, Choice, Notice } from "../../../ui";
+import { Button, Choice, FilePick, Notice } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { Measure } from "../fields/Measure";
 import { sentence } from "../fields/problems";
@@ -23,7 +23,6 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
   const kept = usePrograms();
   const queries = useQueryClient();
   const toast = useToast();
-  const file = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState("");
   const segments = program.segments;
   const set = (next: KilnSegment[]) => onChange({ ...program, segments: next });
@@ -53,8 +52,7 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
       })
       .catch(fail);
   };
-  const take = async (chosen: File | undefined) => {
-    if (!chosen) return;
+  const take = async (chosen: File) => {
     setProblem("");
     try {
       const name = chosen.name.replace(/\.csv$/i, "").slice(0, 120) || "From a file";
@@ -149,21 +147,9 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
         >
           <Download size={18} aria-hidden />
         </Button>
-        <Button compact label="Read a program from CSV" onClick={() => file.current?.click()}>
+        <FilePick label="Read a program from CSV" field="Program file" accept=".csv,text/csv" onPick={(f) => void take(f)}>
           <Upload size={18} aria-hidden />
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          accept=".csv,text/csv"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="Program file"
-          onChange={(e) => {
-            void take(e.target.files?.[0]);
-            e.target.value = "";
-          }}
-        />
+        </FilePick>
       </div>
     </div>
   );

@@ -103,7 +103,9 @@ export function TemperChart({ sheet, wanted, tempered }: { sheet: HardeningSheet
             {p.name}
           </span>
         ))}
-        {sheet.set_oven !== null && sheet.set_oven !== undefined ? ` Set the oven to ${temperature(sheet.set_oven, heat)}.` : ""}{" "}
+        {sheet.set_oven !== null && sheet.set_oven !== undefined
+          ? ` Set the oven to ${temperature(sheet.set_oven, heat)}${sheet.colour ? `; bright steel runs to ${sheet.colour}` : ", no run colour yet"}.`
+          : ""}{" "}
         Shaded: brittle.
       </figcaption>
     </figure>
