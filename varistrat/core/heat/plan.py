@@ -270,7 +270,7 @@ def _temper(w: Worked) -> PlanStep | None:
     says = f" (the oven reads {abs(w.oven):.0f} C° {'low' if w.oven > 0 else 'high'}: true heat {true:.0f} C)" if abs(w.oven) >= 1 else ""
     shift = f" Readings so far say {w.shift:+.1f} HRC against the law." if abs(w.shift) > 0.05 else ""
     return PlanStep(
-        "temper", "Temper", f"Within the hour: oven at {oven:.0f} C{says}, twice an hour, cooled to the hand in between.{seen} It comes to: {gets} HRC, within {w.sure:.1f}.",
+        "temper", "Temper", f"Within the hour: oven at {oven:.0f} C{says}, two tempers of an hour each, cooled to the hand in between.{seen} It comes to: {gets} HRC, within {w.sure:.1f}.",
         f"For {w.said.wanted:g} HRC at the edge.{shift} An hour more takes off about half a point.", "", (Segment(oven, None, 60), Segment(40, None, 0), Segment(oven, None, 60)), tuple(found), bool(w.said.tempered),
     )  # fmt: skip
 

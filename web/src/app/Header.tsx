@@ -41,16 +41,16 @@ export function Header() {
     <header className="no-print flex min-h-13 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[760px]:flex-wrap">
       <NavLink to="/" className="flex min-h-11 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat">
         <img src="/static/mark.svg" alt="" width={28} height={28} />
-        <span className="max-[900px]:hidden">Varistrat</span>
+        <span className="max-[1200px]:hidden">Varistrat</span>
       </NavLink>
-      <nav aria-label="Places" className="flex">
+      <nav aria-label="Places" className="flex shrink-0">
         {PLACES.map((p) => (
           <NavLink
             key={p.to}
             to={p.to}
             end
             className={({ isActive }) =>
-              `grid min-h-11 place-items-center rounded-lg px-3 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`
+              `grid min-h-11 place-items-center rounded-lg px-3 whitespace-nowrap max-[1200px]:px-1.5 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`
             }
           >
             {p.name}
@@ -61,7 +61,7 @@ export function Header() {
         id={SLOT}
         className="flex min-w-0 flex-1 items-center justify-center gap-1 max-[760px]:order-last max-[760px]:basis-full max-[760px]:justify-start"
       />
-      <div className="w-32 max-[1100px]:w-24 max-[760px]:ml-auto">
+      <div className="w-32 shrink-0 max-[1200px]:w-20 max-[760px]:ml-auto">
         <Choice<Preferences["length"]>
           label="Units of length"
           value={preferences.length}

@@ -1,7 +1,7 @@
 import { useId, useState } from "react";
 import { useDegrees } from "../../../app/session";
 import type { Hardening, HardeningSheet, TemperedReading } from "../../../api/types";
-import { temperature } from "../../../lib/units";
+import { inDegrees, temperature } from "../../../lib/units";
 import { Button, Choice, Segments } from "../../../ui";
 import { Measure } from "../fields/Measure";
 import type { PutHardening } from "./HardeningTab";
@@ -34,6 +34,14 @@ export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>;
   const hardened = said.hardened ?? {};
   const tempered = said.tempered ?? [];
   const setTempered = (next: TemperedReading[], what: string) => put({ tempered: next }, `tempered.${what}`);
+  const learnt = [
+    Math.abs(sheet.shift) > 0.05
+      ? `Readings put the edge ${Math.abs(sheet.shift).toFixed(1)} HRC ${sheet.shift < 0 ? "softer" : "harder"} than the law.`
+      : "",
+    Math.abs(sheet.oven) > 0.5
+      ? inDegrees(`The oven is ${Math.abs(sheet.oven).toFixed(0)} C° ${sheet.oven > 0 ? "hotter" : "colder"} than it says.`, heat)
+      : "",
+  ].filter(Boolean);
   return (
     <section aria-label="What was read" className="space-y-3">
       <h3 className="text-lg font-bold">What you read</h3>
@@ -139,15 +147,7 @@ export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>;
           A temper was done
         </Button>
       ) : null}
-      {Math.abs(sheet.shift) > 0.05 || Math.abs(sheet.oven) > 0.5 ? (
-        <p className="text-quiet">
-          Readings put the edge {Math.abs(sheet.shift).toFixed(1)} HRC {sheet.shift < 0 ? "softer" : "harder"} than the law
-          {Math.abs(sheet.oven) > 0.5
-            ? `, and the oven ${Math.abs(sheet.oven).toFixed(0)} C° ${sheet.oven > 0 ? "hotter" : "colder"} than it says`
-            : ""}
-          ; the temper above goes by them.
-        </p>
-      ) : null}
+      {learnt.length ? <p className="text-quiet">{learnt.join(" ")} The temper above goes by it.</p> : null}
     </section>
   );
 }
