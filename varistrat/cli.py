@@ -21,9 +21,12 @@ from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import read_blade
 from varistrat.core.errors import InputError
+from varistrat.core.interchange.steels_csv import read_steels
 from varistrat.core.pattern.picture import Subject, draw, png
 from varistrat.core.pattern.views import BladeView, FaceView
 from varistrat.core.reading import read_json
+from varistrat.core.steels import Shelf, on_shelf
+from varistrat.core.steels.estimate import shop_steel
 
 
 def _load(path: str) -> Any:
@@ -31,6 +34,17 @@ def _load(path: str) -> Any:
         return read_json(Path(path).read_bytes())
     except OSError as e:
         raise InputError.at("", f"cannot be read ({e.strerror})", "check the file's name") from e
+
+
+def _shelf(path: str) -> Shelf:
+    try:
+        text = Path(path).read_text(encoding="utf-8")
+    except OSError as e:
+        raise InputError.at("", f"cannot be read ({e.strerror})", "check the file's name") from e
+    except UnicodeDecodeError as e:
+        raise InputError.at("", "not UTF-8 text", "save it as UTF-8") from e
+    own = {key: shop_steel(key, figures) for key, figures in read_steels(text).items()}
+    return Shelf(lambda: own)
 
 
 def _forged(path: str) -> Forged:
@@ -146,6 +160,7 @@ class _Parser(argparse.ArgumentParser):
 
 def _parser() -> argparse.ArgumentParser:
     parser = _Parser(prog="varistrat", description="Predict forged steel from a recipe or blade file.")
+    parser.add_argument("--steels", help="a steel list as CSV: steels and figures of the shop's own")
     commands = parser.add_subparsers(required=True, metavar="COMMAND")
 
     def command(name: str, run: Callable[[argparse.Namespace], str], source: str, about: str) -> argparse.ArgumentParser:
@@ -172,7 +187,13 @@ def _parser() -> argparse.ArgumentParser:
 def main(argv: Sequence[str] | None = None) -> int:
     args = _parser().parse_args(argv)
     try:
-        sys.stdout.write(args.run(args))
+        shelf = _shelf(args.steels) if args.steels else None
+    except InputError as e:
+        print(f"{args.steels}: {e.problems[0].line()}", file=sys.stderr)
+        return 2
+    try:
+        with on_shelf(shelf):
+            sys.stdout.write(args.run(args))
     except _PointsError as e:
         print(f"{args.points}: {e.problems[0].line()}", file=sys.stderr)
         return 2

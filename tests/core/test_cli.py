@@ -44,6 +44,21 @@ class CommandTests(CommandCase):
             )
             self.assertTrue(all(row["losses"].values()), "zero losses are left out")
 
+    def test_steels_of_ones_own_from_a_list(self) -> None:
+        mine = self.put("s.csv", "key,name,C,density_kg_m3\nhinge,Gate hinge,0.05,7000\n")
+        file = self.put("r.json", recipe(solid(steel="hinge")))
+        code, _, err = self.call("size", file)
+        self.assertEqual((code, "no steel 'hinge'" in err), (2, True))
+        code, out, err = self.call("--steels", mine, "size", file)
+        row = json.loads(out)[0]
+        self.assertEqual((code, err), (0, ""))
+        self.assertAlmostEqual(row["mass"], row["volume"] * 7000e-6, delta=1e-6 * row["mass"])
+        self.assertEqual(self.call("size", file)[0], 2)
+        for bad in (self.put("bad.csv", "key,C\nhinge,lots\n"), self.folder / "nowhere.csv"):
+            code, out, err = self.call("--steels", bad, "size", file)
+            self.assertEqual((code, out, err.count("\n")), (2, "", 1))
+            self.assertIn(bad.name, err)
+
     def test_probe_echoes_coordinates_as_given(self) -> None:
         points = self.put("p.csv", "x,y,z\n1.50, 0,-9.0\n1e2,0,9\n\n5,0,99\n")
         code, out, _ = self.call("probe", self.put("r.json", recipe(stack(("1084", 10), ("15n20", 10)))), "--points", points)

@@ -23,7 +23,7 @@ from varistrat.core.heat.hardening import Hardening, of_design
 from varistrat.core.heat.hardening import Worked as WorkedHardening
 from varistrat.core.heat.look import Look, tones_after
 from varistrat.core.laminate.aim import Aim
-from varistrat.core.laminate.edge import edge_findings, edge_steels, stretches
+from varistrat.core.laminate.edge import EdgeSteel, edge_findings, edge_steels, stretches
 from varistrat.core.laminate.exposure import SCREEN, Station
 from varistrat.core.laminate.steering import Readings
 from varistrat.core.laminate.study import Sizes
@@ -220,7 +220,7 @@ class Worked:
         if not self.cut:
             mass = bar.volume * self.forged.density
             return of_design(self.document.hardening, carbon, tuple(carbon), min(bar.width, bar.thickness), bar.length, bar.width, mass)
-        runs = stretches(edge_steels(self.cut))
+        runs = stretches(self._edge)
         long = sum(s.end - s.start for s in runs) or 1.0
         share: dict[str, float] = {}
         for s in runs:
@@ -240,12 +240,18 @@ class Worked:
             mass,
         )
 
+    @cached_property
+    def _edge(self) -> list[EdgeSteel]:
+        """The steel along the edge of the blade."""
+        assert self.cut
+        return edge_steels(self.cut)
+
     def _quench(self) -> str:
         """What the steels at the edge are quenched in."""
         assert self.cut
         if self.document.hardening.quench:
             return self.document.hardening.quench
-        asked = [q for k in {e.steel for e in edge_steels(self.cut, 24)} if (q := STEELS[k].quench)]
+        asked = [q for k in {e.steel for e in self._edge} if (q := STEELS[k].quench)]
         return min(asked, key=QUENCHES.index) if asked else "medium_oil"
 
     @cached_property
@@ -264,7 +270,7 @@ class Worked:
             return []
         fits = self.cut.placed.checks() + self.cut.placed.geometry.checks()
         found = fits + blade_findings(self.cut, self.thinnest)
-        edge = edge_findings(self.cut)
+        edge = edge_findings(self.cut, self._edge)
         if any(f.code == "edge_clad" for f in found):
             edge = [f for f in edge if f.code != "edge_soft"]
         return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry, self._quench())]
