@@ -139,3 +139,11 @@ class PairingApiTests(ApiCase):
             {"steels": ["1084", "o1"], "thickness": 0}, {"steels": ["1084", "o1"], "temper": 900}, {"steels": ["1084", "o1"], "use": "soup"},
         ):  # fmt: skip
             self.assertEqual(self.send("post", "/api/pairings", body).status_code, 422, body)
+
+    def test_a_design_begun_from_a_pair(self) -> None:
+        made = self.send("post", "/api/designs", {"pile": {"steels": ["1084", "15n20"], "shares": [1, 1]}})
+        self.assertEqual(made.status_code, 201)
+        document = self.client.get(f"/api/designs/{made.json()['id']}").json()["document"]
+        self.assertEqual(len(document["recipe"]["bar"]["start"]["layers"]), 7)
+        for pile in ({"steels": ["1084"]}, {"steels": ["1084", "mithril"]}, {"steels": ["1084", "o1"], "shares": [1, -1]}):
+            self.assertEqual(self.send("post", "/api/designs", {"pile": pile}).status_code, 422, pile)

@@ -1,5 +1,6 @@
 """The fires of whole recipes: heats, scale, skin and carbon carried through every step; what the smith says comes first."""
 
+from math import log
 from typing import Any
 
 import numpy as np
@@ -11,9 +12,10 @@ from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.figures import own_figures
 from varistrat.core.heat import soak
+from varistrat.core.heat.carbon import even_after
 from varistrat.core.heat.colours import glow, run_colour
 from varistrat.core.heat.column import Column
-from varistrat.core.heat.fire import evenness
+from varistrat.core.heat.evening import evenness, minutes_to_even, uneven
 from varistrat.core.heat.look import tones_after
 from varistrat.core.heat.through import Through
 from varistrat.core.heat.working import heats_to_work
@@ -117,7 +119,7 @@ class FireTests(SimpleTestCase):
     def test_fine_layers_even_out_and_thick_ones_do_not(self) -> None:
         thick = Worked.of(read_document(STARTERS["three_layer"].document())).fire.fired[-1]
         fine = Worked.of(read_document(STARTERS["fine_restack"].document())).fire.fired[-1]
-        self.assertEqual((evenness(thick), evenness(fine)), ("own", "even"))
+        self.assertEqual((evenness(thick.uneven), evenness(fine.uneven)), ("own", "even"))
 
     def test_the_smiths_word_comes_first(self) -> None:
         usual = design([WELD, DRAW]).fire
@@ -175,6 +177,45 @@ class FireTests(SimpleTestCase):
             )
 
         self.assertAlmostEqual(scale(4, 15) / scale(1, 60), 2.0, delta=1e-6)
+
+    def test_carbon_is_told_below_the_skin_and_in_the_middle(self) -> None:
+        out = design([WELD, DRAW], [("1018", 6.0), ("1095", 6.0), ("1018", 6.0)], fire={"gas": "air"}).fire
+        low, mean, high = out.fired[-1].carbon["1018"]
+        _, carbon, _ = out.fired[-1].profile
+        self.assertLess(carbon[0], 0.1)
+        self.assertGreater(low, carbon[0])
+        self.assertTrue(low < mean < high)
+        # the middle of the core keeps more than the core as a whole
+        self.assertGreater(out.middle["1095"], out.carbon["1095"])
+        twisted = Worked.of(read_document(STARTERS["bold_twist"].document())).fire
+        self.assertEqual(twisted.middle, {})
+
+    def test_steels_beside_the_line_are_told_too(self) -> None:
+        out = Worked.of(read_document(STARTERS["scarfed"].document())).fire
+        self.assertEqual(set(out.carbon), {"1084", "15n20", "1095"})
+
+    def test_stainless_clads_keep_the_scale_off_their_faces(self) -> None:
+        def scale(outside: str) -> float:
+            pile = [(outside, 4.0), ("1095", 8.0), (outside, 4.0)]
+            said = [{"at": 0, "heats": 1, "celsius": 1150, "minutes": 15, "atmosphere": "air"}]
+            return design([{"kind": "weld", "thickness": 14.0}], pile, fire={"steps": said}).fire.fired[0].scale
+
+        # 30 wide, 16 high: the clads (a tenth) are 30 of 46 and half of the 16 at the sides
+        self.assertAlmostEqual(scale("304") / scale("1018"), (0.1 * 30 + 0.55 * 16) / 46, delta=1e-6)
+
+    def test_how_long_until_carbon_is_even(self) -> None:
+        keys = ["1018", "1084"] * 5
+        pile = Column.of([(k, 0.5) for k in keys], [STEELS[k].share("C") for k in keys], [1.0] * 10)
+        got = minutes_to_even(pile, 1100)
+        assert got
+        # first wave of a square one, rms: sqrt(8)/pi e^-F = 0.05, F = 2.89
+        self.assertAlmostEqual(got / (even_after(1100, 1.0, 0.51) * 2.89 / log(20)), 1, delta=0.1)
+        self.assertLess(uneven(pile.heated(1100, got)), 0.055)
+        self.assertGreater(uneven(pile.heated(1100, 0.8 * got)), 0.055)
+        self.assertEqual(minutes_to_even(pile.heated(1100, 2 * got), 1100), 0.0)
+        self.assertIsNone(minutes_to_even(pile, 600))
+        thick = Column.of([("1018", 60.0), ("1084", 60.0)], [0.18, 0.84], [1.0, 1.0])
+        self.assertIsNone(minutes_to_even(thick, 1000))
 
     def test_a_shops_own_number(self) -> None:
         usual = design([WELD, DRAW]).fire

@@ -1,5 +1,6 @@
 """The hardening plan: windows, quench and temper of known steels; what readings change; what is warned of."""
 
+from math import log10
 from typing import Any
 
 from django.test import SimpleTestCase
@@ -9,7 +10,9 @@ from varistrat.core.errors import InputError
 from varistrat.core.figures import own_figures
 from varistrat.core.heat.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.hardening import Worked as Plan
-from varistrat.core.heat.plan import PlanStep, hardening_plan
+from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.heat.plan_step import PlanStep
+from varistrat.core.heat.temper import parameter, together
 from varistrat.core.starters import STARTERS
 
 
@@ -128,20 +131,55 @@ class ReadingTests(SimpleTestCase):
         self.assertAlmostEqual(usual - w.temper, 1.385 / 3.23 * 1000 / 20.3, delta=1)
         self.assertLess(w.sure, plan().sure)
 
-    def test_a_temper_reading_moves_the_next(self) -> None:
+    def test_the_newest_readings_count(self) -> None:
         law = plan().parts[0].quenched.law  # type: ignore[union-attr]
         done = Tempered(celsius=180, hours=2, hrc=[law.hrc(180) + 1.0] * 3)
-        w = plan(tempered=[done])
+        w = plan(hardened=Hardened(hrc=[60.0]), tempered=[done])
         self.assertAlmostEqual(w.shift, 2.25 / (2.25 + 1 / 3), delta=1e-6)
-        self.assertTrue(step(w, "temper").done)
+        self.assertAlmostEqual(w.now or 0, law.hrc(180) + w.shift, delta=1e-6)
+
+    def test_tempers_add_up(self) -> None:
+        # one after another at one heat: the hours add
+        self.assertAlmostEqual(together([(200, 1), (200, 1)]) or 0, parameter(200, 2), delta=1e-9)
+        # 473.15 (20 + log 2) / 1000 = 9.6054; at 503.15 K as much as 10^(19.0906 - 20) = 0.1232 h: 1.1232 h in all
+        self.assertAlmostEqual(together([(200, 2), (230, 1)]) or 0, 503.15 * (20 + log10(1.1232)) / 1000, delta=2e-4)
+        self.assertIsNone(together([]))
+
+    def test_still_too_hard_is_tempered_again(self) -> None:
+        w = plan(tempered=[Tempered(celsius=170, hours=2)])
+        assert w.now and w.temper
+        self.assertGreater(w.now, 61)
+        self.assertGreater(w.temper, 195)
+        again = step(w, "temper")
+        self.assertEqual((again.title, again.done, w.hours), ("Temper again", False, 1.0))
+        self.assertEqual([g.minutes for g in again.program], [60])
+        # done as it says, it is where it should be
+        then = plan(tempered=[Tempered(celsius=170, hours=2), Tempered(celsius=round(w.temper), hours=1)])
+        self.assertAlmostEqual(then.now or 0, 60, delta=0.1)
+        self.assertEqual((step(then, "temper").title, step(then, "temper").done, step(then, "temper").program), ("Tempered", True, ()))
+
+    def test_one_hour_wants_another_and_too_soft_cannot_be_mended(self) -> None:
+        first = step(plan(tempered=[Tempered(celsius=215, hours=1)]), "temper")
+        self.assertEqual((first.title, [(g.celsius, g.minutes) for g in first.program]), ("Temper again", [(215, 60)]))
+        soft = plan(tempered=[Tempered(celsius=260, hours=2, hrc=[56.0, 56.5])])
+        self.assertIn("tempered_soft", codes(soft))
+        self.assertIsNone(soft.temper)
 
     def test_run_colours_say_what_the_oven_really_does(self) -> None:
-        w = plan(tempered=[Tempered(celsius=200, colour=215)])
-        self.assertEqual(w.oven, 15)
+        w = plan(tempered=[Tempered(celsius=180, hours=0.5, colour=205)])
+        self.assertEqual(w.oven, 25)
         assert w.temper
-        self.assertIn(f"oven at {5 * round((w.temper - 15) / 5):.0f} C", step(w, "temper").do)
+        self.assertIn(f"oven at {5 * round((w.temper - 25) / 5):.0f} C", step(w, "temper").do)
         with own_figures(lambda: {"oven_off": -10.0}):
             self.assertEqual(plan().oven, -10)
+
+    def test_how_thick_it_hardens_through(self) -> None:
+        # DI 29 mm (grain 8): half martensite to about 6.6 mm in fast oil (H 0.8), all of it to 0.65 of that
+        part = next(p for p in plan().parts if p.steel.key == "1084")
+        assert part.quenched
+        self.assertAlmostEqual(part.quenched.through("fast_oil"), 0.65 * 6.6, delta=0.4)
+        self.assertIn("Hardens through in fast oil: 1084 4.", step(plan(), "quench").why)
+        self.assertIn("at any thickness here", step(plan({"x65cr13": 0.67}), "quench").why)
 
     def test_readings_out_of_range_are_refused(self) -> None:
         base = STARTERS["bold_twist"].document()

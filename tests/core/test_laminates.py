@@ -13,8 +13,8 @@ from varistrat.core.blade.model import read_blade
 from varistrat.core.document import Worked, read_document
 from varistrat.core.laminate.aim import Aim, Band, grade, line
 from varistrat.core.laminate.edge import edge_findings, edge_steels, stretches
+from varistrat.core.starters import DEFAULT_BLADE, design
 from varistrat.core.starters import blade as shop_blade
-from varistrat.core.starters import design
 
 
 def worked(bar: Json, **more: Any) -> Worked:
@@ -147,6 +147,20 @@ class EdgeTests(SimpleTestCase):
         found = edge_findings(flat(stack(("1095", 2.0), ("1018", 1.0), ("1095", 2.0), width=60, length=220)))
         self.assertEqual([f.code for f in found], ["edge_soft"])
         self.assertAlmostEqual(found[0].value or 0, 100.0)
+
+    def test_mild_that_took_up_carbon_is_told_apart(self) -> None:
+        soft = flat(stack(("1095", 2.0), ("1018", 1.0), ("1095", 2.0), width=60, length=220))
+        self.assertEqual([f.code for f in edge_findings(soft, taken={"1018": 0.55})], ["edge_taken"])
+        # a whole design: thin mild layers between thick high-carbon ones, after a weld and a draw
+        pile = [{"steel": "1095", "thickness": 6.0}, {"steel": "1018", "thickness": 1.0}, {"steel": "1095", "thickness": 6.0}]
+        steps = [{"kind": "weld", "thickness": 9.0}, {"kind": "draw", "width": 40.0, "thickness": 5.0}]
+        start = {"kind": "stack", "layers": pile, "width": 40.0, "length": 120.0}
+        data = design(start, steps, DEFAULT_BLADE)
+        codes = {f["code"] for f in Worked.of(read_document(data)).blade_findings()}
+        self.assertIn("edge_taken", codes)
+        self.assertNotIn("edge_soft", codes)
+        cold = data | {"fire": {"steps": [{"at": i, "heats": 1, "celsius": 750, "minutes": 1} for i in (0, 1)]}}
+        self.assertIn("edge_soft", {f["code"] for f in Worked.of(read_document(cold)).blade_findings()})
 
     def test_a_mixed_edge_bites_and_is_said_so(self) -> None:
         twisted = recipe(

@@ -2,7 +2,10 @@
 
 from django.test import SimpleTestCase
 
+from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import InputError
+from varistrat.core.heat.transform import austenite
+from varistrat.core.starters import of_steels
 from varistrat.core.steels import built_in
 from varistrat.core.steels.model import ETCHANTS, Steel
 from varistrat.core.steels.pairing import USES, Pairing, Use, lightness, suggestions
@@ -116,3 +119,33 @@ class PairingTests(SimpleTestCase):
         softer: Steel = STEELS["1084"].model_copy(update={"as_quenched": (60.0, 61.0)})
         p = Pairing.of([softer, STEELS["15n20"]])
         self.assertAlmostEqual(p.quenched[0].hrc, 60.5, delta=0.6)
+
+
+class BeginTests(SimpleTestCase):
+    def test_where_the_carbon_in_solution_is_right(self) -> None:
+        low, high = pair("52100", "15n20").dissolving or (0, 0)
+        for t, fits in ((low, True), (high, True), (low - 10, False)):
+            p = pair("52100", "15n20")
+            worst = [austenite({**s.composition, "C": c}, t, p.soak).carbon for s, c in zip(p.steels, p.carbons, strict=True)]
+            self.assertEqual(all(0.55 <= c <= 0.85 for c in worst), fits, t)
+        self.assertIsNone(pair("52100", "1084").dissolving)
+        self.assertIsNone(pair("iron", "nickel", use="decoration").dissolving)
+
+    def test_a_bar_of_a_pair(self) -> None:
+        layers = of_steels(["1084", "15n20"]).start["layers"]
+        self.assertEqual([x["steel"] for x in layers], ["1084", "15n20"] * 3 + ["1084"])
+        self.assertAlmostEqual(sum(x["thickness"] for x in layers if x["steel"] == "1084"), 12, delta=0.1)
+        three = of_steels(["1084", "15n20", "o1"], [2, 1, 1]).start["layers"]
+        self.assertAlmostEqual(sum(x["thickness"] for x in three if x["steel"] == "15n20"), 6, delta=0.1)
+        clad = of_steels(["1095", "1018", "nickel"], [3, 6, 0.5], clad=True).start["layers"]
+        self.assertEqual([x["steel"] for x in clad], ["1018", "nickel", "1095", "nickel", "1018"])
+
+    def test_every_bar_of_a_pair_can_be_made(self) -> None:
+        for keys in (["1084", "15n20"], ["304", "1095"], ["copper", "1084"], ["w1", "l6", "nickel", "iron", "o1", "5160"]):
+            for clad in (False, True):
+                worked = Worked.of(read_document(of_steels(keys, clad=clad).document()))
+                self.assertGreater(worked.forged.bar.length, 200)
+                self.assertTrue(worked.fire.fired)
+        for keys, shares in ((["1084"], []), (["1084", "mithril"], []), (["1084", "o1"], [1.0]), (["1084", "o1"], [1.0, 0.0])):
+            with self.assertRaises(InputError):
+                of_steels(keys, shares)

@@ -215,7 +215,7 @@ class Worked:
     @cached_property
     def hardening(self) -> WorkedHardening:
         """How the blade (or the bar, while there is none) is hardened, its carbon as the fire left it."""
-        carbon = self.fire.carbon
+        carbon = dict(self.fire.carbon)
         bar = self.forged.bar
         if not self.cut:
             mass = bar.volume * self.forged.density
@@ -232,7 +232,7 @@ class Worked:
         edge = tuple(k for k, v in share.items() if v > 0.04)
         return of_design(
             self.document.hardening,
-            carbon,
+            carbon | {k: v for k, v in self.fire.middle.items() if k in edge},
             edge,
             spine,
             geometry.length,
@@ -270,7 +270,9 @@ class Worked:
             return []
         fits = self.cut.placed.checks() + self.cut.placed.geometry.checks()
         found = fits + blade_findings(self.cut, self.thinnest)
-        edge = edge_findings(self.cut, self._edge)
+        # the fire is only worked out where it can make a difference
+        soft = any(not STEELS[e.steel].hardening for e in self._edge)
+        edge = edge_findings(self.cut, self._edge, self.hardening.taken_up if soft else {})
         if any(f.code == "edge_clad" for f in found):
             edge = [f for f in edge if f.code != "edge_soft"]
         return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry, self._quench())]

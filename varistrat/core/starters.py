@@ -1,5 +1,6 @@
 """Ready starts for a new design: one for each traditional family of patterns."""
 
+from collections.abc import Sequence
 from copy import deepcopy
 from dataclasses import dataclass
 from typing import Any
@@ -9,6 +10,8 @@ from varistrat.core import laminates as m
 from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.blade.model import FORMAT as BLADE
 from varistrat.core.families import Json, hand, layers, stack
+from varistrat.core.steels import STEELS, named_steel
+from varistrat.core.steels.pairing import Pairing
 
 
 def blade(
@@ -186,3 +189,32 @@ _LAMINATES = (
 )  # fmt: skip
 
 STARTERS = {s.key: s for s in (*_ALL, *_FAMILIES, *_LAMINATES)}
+
+PILE, THINNEST, MOST_LAYERS = 24.0, 2.5, 9
+"""Height of a pile begun from a pairing and the least of one of its layers, mm: thinner outer ones curl away in the fire; layers in it, about."""
+
+
+def of_steels(keys: Sequence[str], shares: Sequence[float] = (), clad: bool = False) -> Starter:
+    """A welded and drawn bar of these steels by their shares (equal when left out): in turn, or the hardest in the middle of the rest.
+
+    Raises InputError as `Pairing.of` does.
+    """
+    pairing = Pairing.of([named_steel(k) for k in keys], shares)
+    parts = dict(zip(keys, pairing.parts, strict=True))
+    if clad:
+        core = max(keys, key=lambda k: (STEELS[k].hardening, STEELS[k].share("C")))
+        sides = [(k, PILE * parts[k] / 2) for k in keys if k != core]
+        pile = [*sides, (core, PILE * parts[core]), *reversed(sides)]
+    else:
+        times = max(1, MOST_LAYERS // len(keys) - (len(keys) < 3))
+        # one more of the first on top, so that both faces are alike
+        runs = {k: times + (k == keys[0]) for k in keys}
+        run = [*keys] * times + [keys[0]]
+        pile = [(k, PILE * parts[k] / runs[k]) for k in run]
+    pile = [(k, round(max(t, THINNEST if i in (0, len(pile) - 1) else 0.2), 2)) for i, (k, t) in enumerate(pile)]
+    names = " and ".join(s.name for s in pairing.steels)
+    high = sum(t for _, t in pile)
+    return Starter(
+        "", names[:60], f"Begun from the pairing of {names}."[:400], stack(layers(*pile), 40.0, 90.0),
+        ({"kind": "weld", "thickness": round(0.75 * high, 1)}, {"kind": "draw", "width": 40.0, "thickness": 5.5}), DEFAULT_BLADE,
+    )  # fmt: skip

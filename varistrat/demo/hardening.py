@@ -8,7 +8,9 @@ from django.contrib.auth.models import User
 from django.utils import timezone
 
 from varistrat.core.document import Worked, read_document
+from varistrat.core.heat.hardening import Worked as Hardening
 from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.heat.plan_step import PlanStep
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, Segment
@@ -20,32 +22,42 @@ WHOLE: dict[str, Any] = {
     "hardening": {
         "wanted": 60.5,
         "hardened": {"hrc": [64.5, 65.0, 64.0], "file": "skates", "bow": 0.8},
-        "tempered": [{"celsius": 195.0, "hours": 2.0, "hrc": [61.0, 61.5, 60.5], "colour": 205.0}],
+        "tempered": [
+            {"celsius": 185.0, "hours": 2.0, "hrc": [62.0, 61.5, 62.0], "colour": 205.0},
+            {"celsius": 205.0, "hours": 1.0, "hrc": [60.5, 61.0, 60.5]},
+        ],
     },
 }
 DAYS_AGO = 3
 LIMIT = 1215.0
 DONE = {"normalise": 0.0, "heat": 4.0, "temper": 5.5}
 """Steps of the plan that went through the kiln, and how many hours after the first."""
+NEXT_DAY = 20.0
+"""Hours until what was read after a temper is acted on."""
 
 
 def record_hardening(user: User, design: Design) -> None:
-    """Run the plan's programs through the stand-in kiln and keep their records as done some days ago."""
+    """Run the plan's programs through the stand-in kiln and keep their records as done some days ago: each temper as planned after the one before was read."""
     document = read_document(design.revisions.get(number=design.current).document)
-    w = Worked.of(document).hardening
+    tempered = document.hardening.tempered
+    for n in range(max(1, len(tempered))):
+        so_far = document.hardening.model_copy(update={"tempered": tempered[:n]})
+        w = Worked.of(document.model_copy(update={"hardening": so_far})).hardening
+        for step in hardening_plan(w):
+            if step.key in DONE and (n == 0 or step.key == "temper"):
+                _record(user, design, w, step, DONE[step.key] + NEXT_DAY * n)
+
+
+def _record(user: User, design: Design, w: Hardening, step: PlanStep, hours: float) -> None:
+    program = Program(
+        name=step.title, segments=[Segment(celsius=s.celsius, rate=s.rate, minutes=s.minutes, through=s.through) for s in step.program]
+    )
     load = Load.of(w.blade.mass, w.blade.spine, w.blade.width, w.blade.length)
-    began = timezone.now() - timedelta(days=DAYS_AGO)
-    for step in hardening_plan(w):
-        if step.key not in DONE:
-            continue
-        program = Program(
-            name=step.title, segments=[Segment(celsius=s.celsius, rate=s.rate, minutes=s.minutes, through=s.through) for s in step.program]
-        )
-        done = SimulatedController(program, load, LIMIT).after(24 * 3600)
-        KilnProgram.objects.create(owner=user, name=program.name, segments=[s.model_dump() for s in program.segments])
-        at = began + timedelta(hours=DONE[step.key])
-        run = KilnRun.objects.create(
-            owner=user, design=design, name=program.name, load=list(w.blade.carbon), state=done.state, speed=1.0, looked=at,
-            controller=done.put_away(), record=[list(astuple(r)) for r in done.record], events=[asdict(e) for e in done.events],
-        )  # fmt: skip
-        KilnRun.objects.filter(pk=run.pk).update(started=at)
+    done = SimulatedController(program, load, LIMIT).after(24 * 3600)
+    KilnProgram.objects.create(owner=user, name=program.name, segments=[s.model_dump() for s in program.segments])
+    at = timezone.now() - timedelta(days=DAYS_AGO) + timedelta(hours=hours)
+    run = KilnRun.objects.create(
+        owner=user, design=design, name=program.name, load=list(w.blade.carbon), state=done.state, speed=1.0, looked=at,
+        controller=done.put_away(), record=[list(astuple(r)) for r in done.record], events=[asdict(e) for e in done.events],
+    )  # fmt: skip
+    KilnRun.objects.filter(pk=run.pk).update(started=at)

@@ -13,7 +13,7 @@ from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.document import Document, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.reading import read_json
-from varistrat.core.starters import DEFAULT_BLADE, STARTERS
+from varistrat.core.starters import DEFAULT_BLADE, STARTERS, of_steels
 from varistrat.core.steels import shelf_mark
 from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
@@ -46,7 +46,7 @@ def create(request: HttpRequest, asked: DesignIn) -> tuple[int, DesignLine]:
     if asked.document:
         document, name, about = asked.document, asked.name or asked.document.recipe.name or "Unnamed", ""
     else:
-        starter = STARTERS.get(asked.starter or "blank")
+        starter = of_steels(asked.pile.steels, asked.pile.shares, asked.pile.clad) if asked.pile else STARTERS.get(asked.starter or "blank")
         if starter is None:
             raise InputError.at("starter", f"there is no starter {str(asked.starter)[:40]!r}", f"use one of {', '.join(STARTERS)}")
         document, name, about = read_document(starter.document()), asked.name or starter.name, starter.about

@@ -12,7 +12,7 @@ from varistrat.core.bars.fresh import WORDS
 from varistrat.core.document import Worked
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.heat.colours import glow, run_colour
-from varistrat.core.heat.fire import evenness
+from varistrat.core.heat.evening import evenness
 from varistrat.core.heat.fired import Fired
 from varistrat.core.heat.plan import edge_left, hardening_plan
 from varistrat.core.steels import STEELS
@@ -40,7 +40,7 @@ def fire(request: HttpRequest, asked: DocumentIn) -> Any:
         ],
         "weld": out.weld, "forge": out.forge, "heats": sum(f.heats for f in out.fired), "hours": out.hours, "scale_mass": out.scale_volume * density,
         "scale_share": out.scale_volume * density / put_in, "element": out.element, "apart": out.apart, "contrast": out.contrast, "joint": out.joint,
-        "edge": {k: out.carbon.get(k, STEELS[k].share("C")) for k in worked.hardening.blade.edge_steels} if worked.cut else {},
+        "even_in": out.even_in, "edge": {p.steel.key: p.carbon for p in worked.hardening.parts if p.edge} if worked.cut else {},
     }  # fmt: skip
 
 
@@ -52,7 +52,7 @@ def _fired(worked: Worked, f: Fired, density: float) -> dict[str, Any]:
         "bar": f.bar, "step": f.step, "kind": f.kind, "title": WORDS[f.kind]["name"], "heats": f.heats, "each": f.each, "celsius": f.celsius,
         "glow": said[1] if said else "", "minutes": f.minutes, "soak": f.soak, "atmosphere": f.atmosphere, "scale": f.scale,
         "scale_mass": f.scale_volume * density, "skin": f.skin, "grind": f.grind, "left": f.left, "thinnest": f.thinnest, "layers": f.layers,
-        "even": evenness(f), "carbon": f.carbon, "profile": {"height": height, "carbon": carbon, "steel": steel, "steels": list(f.carbon)}, "own": f.own,
+        "even": evenness(f.uneven), "carbon": f.carbon, "profile": {"across": f.across, "normal": f.normal, "height": height, "carbon": carbon, "steel": steel, "steels": list(f.carbon)}, "own": f.own,
         "scale_now": step.scale, "findings": [x.as_json() for x in f.findings],
     }  # fmt: skip
 
@@ -68,7 +68,7 @@ def hardening(request: HttpRequest, asked: DocumentIn) -> Any:
             "key": p.steel.key, "name": p.steel.name, "edge": p.edge, "hardens": p.hardens, "carbon": p.carbon,
             "in_solution": p.quenched and p.quenched.carbon, "ms": p.quenched and p.quenched.ms, "retained": p.quenched and p.quenched.retained,
             "quenched": p.quenched.hrc if p.quenched and p.hardens else None,
-            "tempered": w.hrc_after(p.steel.key, oven + w.oven) if oven is not None else None,
+            "tempered": w.comes_to(p.steel.key, None if oven is None else oven + w.oven) if oven is not None or w.now is not None else None,
             "window": w.ranges.get(p.steel.key), "curve": w.curve(p.steel.key) if p.hardens else [],
         }
         for p in w.parts

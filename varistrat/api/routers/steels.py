@@ -29,11 +29,10 @@ from varistrat.api.schemas.steels import (
     SuggestionOut,
     TakenOut,
 )
-from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.heat.numbers import FIGURES
 from varistrat.core.interchange.steels_csv import read_steels, write_steels
-from varistrat.core.steels import STEELS, Steel, built_in
+from varistrat.core.steels import STEELS, Steel, built_in, named_steel
 from varistrat.core.steels.estimate import from_coupons, shop_steel
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.model import GROUPS
@@ -138,12 +137,6 @@ def set_figure(request: HttpRequest, key: str, asked: FigureIn) -> Any:
     return figures(request)
 
 
-def _steel(key: str) -> Steel:
-    if key not in STEELS:
-        raise InputError.at("steels", f"there is no steel {key[:40]!r} in the list", "choose one that is there")
-    return STEELS[key]
-
-
 def _purpose(asked: PurposeIn) -> dict[str, Any]:
     return {"use": asked.use, "thickness": asked.thickness, "etchant": asked.etchant, "temper": asked.temper}
 
@@ -151,7 +144,7 @@ def _purpose(asked: PurposeIn) -> dict[str, Any]:
 @router.post("/pairings", response={200: PairingOut, **PROBLEMS})
 def pairing(request: HttpRequest, asked: PairingIn) -> Any:
     """Everything about two or more steels in one bar."""
-    p = Pairing.of([_steel(k) for k in asked.steels], asked.shares, **_purpose(asked))
+    p = Pairing.of([named_steel(k) for k in asked.steels], asked.shares, **_purpose(asked))
     parts = []
     for i, s in enumerate(p.steels):
         q = p.quenched.get(i)
@@ -163,7 +156,7 @@ def pairing(request: HttpRequest, asked: PairingIn) -> Any:
             }
         )  # fmt: skip
     return {
-        "verdict": p.verdict, "uses": p.uses, "weld": p.weld_window, "forge": p.forge_window, "window": p.window, "heat": p.heat, "soak": p.soak,
+        "verdict": p.verdict, "uses": p.uses, "weld": p.weld_window, "forge": p.forge_window, "window": p.window, "dissolving": p.dissolving, "heat": p.heat, "soak": p.soak,
         "quench": p.quench, "stiffness": p.stiffness[0], "parts": parts, "reasons": p.reasons,
     }  # fmt: skip
 
@@ -175,13 +168,15 @@ def _cell(p: Pairing) -> dict[str, Any]:
 @router.post("/pairings/matrix", response={200: list[PairCellOut], **PROBLEMS})
 def matrix(request: HttpRequest, asked: MatrixIn) -> Any:
     """Every two of these steels: one plain verdict each."""
-    found = [_steel(k) for k in dict.fromkeys(asked.steels)]
+    found = [named_steel(k) for k in dict.fromkeys(asked.steels)]
     return [_cell(Pairing.of(pair, **_purpose(asked))) for pair in combinations(found, 2)]
 
 
 @router.post("/pairings/suggest", response={200: list[SuggestionOut], **PROBLEMS})
 def suggest(request: HttpRequest, asked: SuggestIn) -> Any:
     """The best pairs for a purpose, best first."""
-    found = [_steel(k) for k in asked.within] or list(STEELS.values())
+    found = [named_steel(k) for k in asked.within] or list(STEELS.values())
     best = suggestions(found, **_purpose(asked))
-    return [_cell(p) | {"why": [r.what for r in p.reasons], "lightness": [lightness(s, p.etchant) for s in p.steels]} for p in best]
+    return [
+        _cell(p) | {"why": [r.what for r in p.reasons], "apart": p.apart, "quench": p.quench, "hrc": list(p.hrc.values())} for p in best
+    ]

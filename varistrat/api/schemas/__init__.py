@@ -103,10 +103,19 @@ class DesignOut(Schema):
     document: Document
 
 
+class PileIn(Schema):
+    """Steels to pile, bottom first, by their shares of the height (equal when left out); clad: the hardest in the middle."""
+
+    steels: list[str] = Field(min_length=2, max_length=6)
+    shares: list[float] = Field([], max_length=6)
+    clad: bool = False
+
+
 class DesignIn(Schema):
-    """A new design: from a starter, or from a document."""
+    """A new design: from a starter, from steels, or from a document."""
 
     starter: str | None = None
+    pile: PileIn | None = None
     name: str | None = Field(None, max_length=200)
     document: Document | None = None
 

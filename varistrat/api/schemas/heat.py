@@ -6,6 +6,7 @@ from ninja import Schema
 
 from varistrat.api.schemas import FindingOut
 from varistrat.core.heat.numbers import Atmosphere
+from varistrat.core.heat.through import Normal
 from varistrat.core.steels.model import Quench
 
 
@@ -22,8 +23,11 @@ class SteelHereOut(Schema):
 
 
 class ProfileOut(Schema):
-    """Carbon along the line through the layers: height as a share, %, and which steel (index in `steels`)."""
+    """Carbon along the line through the layers, `across` mm long: height as a share, %, and which steel (index in `steels`)."""
 
+    across: float
+    normal: Normal
+    """Which way the layers are piled in the bar; empty: all ways, thick as in a square bar of the same section."""
     height: list[float]
     carbon: list[float]
     steel: list[int]
@@ -75,6 +79,8 @@ class FireOut(Schema):
     apart: float
     contrast: float
     joint: float
+    even_in: float | None
+    """Minutes more at the forging heat until carbon is even, with layers as thick as they are; none when no fire is kept so long."""
     edge: dict[str, float]
     """Carbon of each steel that lies at the edge of the blade, %; empty without one."""
 

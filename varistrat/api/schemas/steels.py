@@ -161,6 +161,8 @@ class PairingOut(Schema):
     weld: Pair | None
     forge: Pair | None
     window: Pair | None
+    dissolving: Pair | None
+    """Heats that put 0.6 to 0.8 % carbon in solution in each that hardens, C."""
     heat: float
     soak: float
     quench: Quench | None
@@ -187,8 +189,12 @@ class SuggestIn(PurposeIn):
 
 
 class SuggestionOut(PairCellOut):
+    """apart: difference of lightness, L*; quench, hrc (after the common temper): of those that harden."""
+
     why: list[str]
-    lightness: list[float]
+    apart: float
+    quench: Quench | None
+    hrc: list[float]
 
 
 BATHS = ETCHANTS

@@ -5,7 +5,7 @@ counted in plain iron), so that across a joint f C is alike and C may jump. The 
 piled as the bar is; cells move with the steel. Derived and tested in docs/physics.md#column.
 """
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 from math import sqrt
@@ -19,9 +19,9 @@ from varistrat.core.heat.carbon import FROM, diffusivity
 Floats = NDArray[np.float64]
 MAX_CELLS = 6000
 MAX_COLUMN_LAYERS = 1500
-CELLS = (4, 24)
+CELLS = (4, 32)
 """Fewest and most cells of one layer."""
-GROWS = 1.5
+GROWS = 1.4
 """Each cell that much thicker than its neighbour towards a joint."""
 GAMMA = 2 - sqrt(2)
 """Where the trapezoidal part of a TR-BDF2 step ends: the two parts then share one matrix; L-stable, second order."""
@@ -159,8 +159,17 @@ class Column:
 
         open_bottom, open_top: mm of metal that scale eats off that face in the time (0: none), its skin at no carbon; None: closed.
         """
+        last = self
+        for _, now in self.while_heated(celsius, minutes, steps, open_bottom, open_top):
+            last = now
+        return last
+
+    def while_heated(
+        self, celsius: float, minutes: float, steps: int = STEPS, open_bottom: float | None = None, open_top: float | None = None
+    ) -> Iterator[tuple[float, "Column"]]:
+        """(minutes so far, the column then), ever farther apart; nothing when it is too cold for carbon to move. See `heated`."""
         if celsius < FROM or minutes <= 0:
-            return self
+            return
         column = self
         ends = minutes * 60.0 * np.linspace(0, 1, steps + 1) ** 2
         for before, now in pairwise(ends):
@@ -169,7 +178,7 @@ class Column:
             eaten = (sqrt(now) - sqrt(before)) / sqrt(ends[-1])
             if open_bottom or open_top:
                 column = column.ground((open_bottom or 0) * eaten, (open_top or 0) * eaten)
-        return column
+            yield now / 60, column
 
     def _step(self, celsius: float, seconds: float, bottom: bool, top: bool) -> "Column":
         """One TR-BDF2 step of d(C)/dt = d/dx (D/f d(f C)/dx), diffusivity of the carbon at its start."""

@@ -6,7 +6,8 @@ follows the recipe bar by bar, with the line through the layers (through.py) and
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from typing import Annotated, Any, Literal
+from functools import cached_property
+from typing import Annotated, Any
 
 import numpy as np
 from pydantic import Field
@@ -17,6 +18,7 @@ from varistrat.core.bars.recipe import StepAddress
 from varistrat.core.heat import skin
 from varistrat.core.heat.carbon import activity_factor, contrast_left, worst_contrast
 from varistrat.core.heat.column import MAX_COLUMN_LAYERS, Column
+from varistrat.core.heat.evening import in_the_middle, means, minutes_to_even, profile, settled, uneven, within
 from varistrat.core.heat.fired import KEPT, Fired, fire_findings
 from varistrat.core.heat.numbers import Atmosphere
 from varistrat.core.heat.soak import soak_minutes
@@ -70,14 +72,27 @@ class _Line:
     """Carbon-poor skin left in the worst weld so far, as thick as it now is, mm."""
     past: list[tuple[float, float, float]] = field(default_factory=list)
     """(C, minutes, period mm) of every heat."""
+    elsewhere: dict[str, float] = field(default_factory=dict)
+    """Carbon that steels ended at in bars joined to this one beside the line, %."""
+
+    @property
+    def carbon(self) -> dict[str, float]:
+        """Of every steel in the bar, below its skin, %."""
+        return self.elsewhere | means(settled(self.through.column, skin.to_grind(self.skin)))
 
 
 @dataclass(frozen=True)
 class FireOut:
-    """All heats of a recipe, in the order of the work; carbon and contrast at the end."""
+    """All heats of a recipe, in the order of the work; carbon and contrast at the end.
+
+    carbon: of each steel below the skin, %; middle: of those in the middle of the bar's height, where an edge lies;
+    inside: the line through the finished bar's layers, without its skin.
+    """
 
     fired: tuple[Fired, ...]
     carbon: Mapping[str, float]
+    middle: Mapping[str, float]
+    inside: Column
     element: str
     apart: float
     contrast: float
@@ -86,6 +101,11 @@ class FireOut:
     forge: float
     joint: float
     """Pale line at the worst weld, in the finished bar, mm."""
+
+    @cached_property
+    def even_in(self) -> float | None:
+        """Minutes more at the forging heat until carbon is even, None when no fire is kept so long."""
+        return minutes_to_even(self.inside, self.forge)
 
     @property
     def scale_volume(self) -> float:
@@ -110,17 +130,10 @@ def work_the_fire(fire: Fire, root: Forged, numbers: Mapping[Address, Sequence[i
     element, apart = worst_contrast([STEELS[k].composition for k in names]) if len(names) > 1 else ("Ni", 0.0)
     left = contrast_left(element, line.past) if line.past and apart else 1.0
     weld, forge = heats_of(fire, keys)
-    return FireOut(
-        tuple(found),
-        {k: v[1] for k, v in line.through.column.by_steel().items()},
-        element,
-        apart,
-        left,
-        tuple(keys),
-        weld,
-        forge,
-        line.joint,
-    )
+    column = line.through.column
+    middle = in_the_middle(column) if line.through.normal == "z" else {}
+    inside = within(column, skin.to_grind(line.skin))
+    return FireOut(tuple(found), line.carbon, middle, inside, element, apart, left, tuple(keys), weld, forge, line.joint)
 
 
 def heats_of(fire: Fire, keys: Sequence[str]) -> tuple[float, float]:
@@ -186,7 +199,8 @@ def _begin(forged: Forged, children: list[_Line]) -> _Line:
         through = Through(lines[0].column, "y").piled(lines[1:])
     else:
         through = lines[biggest]
-    return _Line(through, max(c.skin for c in children), past=list(children[biggest].past))
+    elsewhere = {k: v for c in children for k, v in c.carbon.items() if k not in through.column.steels}
+    return _Line(through, max(c.skin for c in children), past=list(children[biggest].past), elsewhere=elsewhere)
 
 
 def _across(piles: list[tuple[tuple[str, float], ...]]) -> Through:
@@ -226,16 +240,15 @@ def _stage(
     )
     way = getattr(step, "atmosphere", None)
     gas: Atmosphere = (said and said.atmosphere) or ("sealed" if line.canned else CLEAN.get(str(way), "flux") if hot else fire.gas)
-    worst = max(steels, key=lambda s: s.share("C"))
     loss = new = 0.0
     column = line.through.column
+    around, faces = _scales(line.through, before)
     carbon_there = float(column.layer_carbon()[[0, -1]].max())
     each = -(-heats // stretches)
     for _ in range(each):
-        once = skin.scale_loss(celsius, minutes, gas, worst.composition)
-        loss += once
+        loss += skin.scale_loss(celsius, minutes, gas, around)
         new = skin.added(new, skin.decarb_depth(celsius, minutes, max(carbon_there, 0.05), gas))
-        bare = None if gas == "sealed" else once
+        bare = None if gas == "sealed" else skin.scale_loss(celsius, minutes, gas, faces)
         column = column.heated(celsius, minutes, open_bottom=bare, open_top=bare)
         line.past.append((celsius, minutes, _period(column)))
     line.through = Through(column, line.through.normal)
@@ -254,7 +267,7 @@ def _stage(
     thick = column.thickness()
     fired = Fired(
         (), None, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, skin.to_grind(line.skin), left,
-        float(thick.min()), len(thick), column.by_steel(), _profile(column), _uneven(column), own,
+        float(thick.min()), column.height, line.through.normal, len(thick), settled(column, skin.to_grind(line.skin)), profile(column), uneven(column), own,
     )  # fmt: skip
     return replace(fired, findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose)))
 
@@ -277,6 +290,16 @@ def _heats(
     return max(1, work.heats), work.stretches
 
 
+def _scales(line: Through, bar: Bar) -> tuple[float, float]:
+    """How the bar scales against iron: (all round, above and below). Outer layers lie above and below, all of them meet its sides."""
+    factor = [skin.alloy_factor(STEELS[k].composition) for k in line.column.steels]
+    sides = float(np.average(factor, weights=line.column.thickness()))
+    if line.normal != "z":
+        return sides, sides
+    faces = (factor[0] + factor[-1]) / 2
+    return (faces * bar.width + sides * bar.thickness) / (bar.width + bar.thickness), faces
+
+
 def _period(column: Column) -> float:
     """Thickness of a pair of layers, mm."""
     return 2 * float(np.median(column.thickness()))
@@ -297,44 +320,3 @@ def _carried(step: Any, depth: float, before: Bar, after: Bar) -> float:
     if step.fire:
         return skin.thinned(depth, min(1.0, (after.section.area / before.section.area) ** 0.5))
     return depth
-
-
-POINTS = 320
-
-
-def _profile(column: Column) -> tuple[list[float], list[float], list[int]]:
-    """(height as a share, carbon, which steel) along the column for a picture: means over POINTS cells, or the cells themselves."""
-    order = {k: i for i, k in enumerate(dict.fromkeys(column.steels))}
-    edges = np.concatenate([[0.0], np.cumsum(column.width)])
-    running = np.concatenate([[0.0], np.cumsum(column.width * column.carbon)])
-    at = edges if len(edges) <= POINTS else np.linspace(0, edges[-1], POINTS + 1)
-    total = np.interp(at, edges, running)
-    mid = (at[:-1] + at[1:]) / 2
-    carbon = np.diff(total) / np.diff(at)
-    cell = np.clip(np.searchsorted(edges, mid, side="right") - 1, 0, len(column.width) - 1)
-    which = [order[column.steels[int(column.layer[c])]] for c in cell]
-    return [round(float(v), 5) for v in mid / edges[-1]], [round(float(v), 4) for v in carbon], which
-
-
-Even = Literal["even", "partly", "own"]
-
-
-def _uneven(column: Column) -> float:
-    """Spread of f C away from the faces, against what it was when every steel had its own carbon."""
-    middle = np.abs(column.middles / column.height - 0.5) < 0.35
-    own = np.array([STEELS[k].share("C") for k in column.steels])[column.layer]
-    if not middle.any():
-        return 0.0
-
-    def spread(carbon: np.ndarray) -> float:
-        u, w = (carbon * column.factor)[middle], column.width[middle]
-        mean = np.average(u, weights=w)
-        return float(np.sqrt(np.average((u - mean) ** 2, weights=w)))
-
-    began = spread(own)
-    return spread(column.carbon) / began if began > 0.005 else 0.0
-
-
-def evenness(fired: Fired) -> Even:
-    """Carbon has evened out, partly, or layers keep their own."""
-    return "even" if fired.uneven < 0.1 else "partly" if fired.uneven < 0.65 else "own"

@@ -8,6 +8,7 @@ from varistrat.core.bars.forged import Address
 from varistrat.core.findings import Finding
 from varistrat.core.heat import grain
 from varistrat.core.heat.numbers import Atmosphere
+from varistrat.core.heat.through import Normal
 from varistrat.core.steels import Steel
 from varistrat.core.steels.pairing import SOLIDUS_CLEAR
 
@@ -21,7 +22,7 @@ class Fired:
     """One step's heats; each: how many of them any one place of the bar sees. Temperatures C; minutes at heat of each; soak: minutes in the fire of each from cold; mm per face over all of them.
 
     skin: depth of the carbon-poor skin when they are done; grind: what to take off to be below it; left: what was left on faces
-    welded here; carbon: (least, mean, most) of each steel; own: what the smith said.
+    welded here; carbon: (least, mean, most) of each steel below the skin; own: what the smith said.
     """
 
     bar: Address
@@ -39,6 +40,9 @@ class Fired:
     grind: float
     left: float
     thinnest: float
+    across: float
+    """How long the line through the layers is, face to face, mm."""
+    normal: Normal
     layers: int
     carbon: Mapping[str, tuple[float, float, float]]
     profile: tuple[list[float], list[float], list[int]]

@@ -93,9 +93,18 @@ def needed_severity(diameter: float, thickness: float) -> float:
     return float(np.exp(np.interp(np.log(half / diameter), np.log(ratio), np.log(biot)))) * INCH / half
 
 
-def slowest_quench(composition: Composition, carbon: float, thickness: float, grain: float = 8.0) -> tuple[Quench | None, float]:
+GRAIN_BEFORE = 8.0
+"""ASTM number of the grain that is quenched, after normalising."""
+
+
+def hardens_in_air(composition: Composition) -> bool:
+    """Chromium steels, which the factors above do not cover."""
+    return composition.get("Cr", 0.0) > 4.0
+
+
+def slowest_quench(composition: Composition, carbon: float, thickness: float, grain: float = GRAIN_BEFORE) -> tuple[Quench | None, float]:
     """(the slowest quench that hardens this thickness through, H needed); `water` up to brine, None when not even that does."""
-    if composition.get("Cr", 0.0) > 4.0:
+    if hardens_in_air(composition):
         return "air", SEVERITY["air"]
     needed = needed_severity(ideal_diameter(composition, carbon, grain), thickness)
     for quench in reversed(list(SEVERITY)):

@@ -11,13 +11,14 @@ from math import ceil
 from typing import Annotated, Literal
 
 from pydantic import Field
+from scipy.optimize import brentq
 
 from varistrat.core.heat.numbers import OVEN_OFF
-from varistrat.core.heat.temper import RANGE, TemperLaw
+from varistrat.core.heat.temper import RANGE, TABLE_HOURS, TemperLaw, together
 from varistrat.core.heat.transform import ac1
 from varistrat.core.model import Model, shown
 from varistrat.core.steels import STEELS, Steel
-from varistrat.core.steels.hardening import TARGET, Quenched, quenched
+from varistrat.core.steels.hardening import TARGET, Quenched, can_harden, quenched
 from varistrat.core.steels.model import QUENCHES, Quench
 
 Celsius = Annotated[float, Field(ge=0, le=1300)]
@@ -26,9 +27,12 @@ BY_LAW, BY_READING = 1.5, 1.0
 """How surely hardness is predicted, and read off one spot, HRC: the two are weighed by their squares."""
 ELSEWHERE = 0.7
 """What readings do not tell of another temper or another spot, HRC."""
+REACHED = 0.5
+"""Within so much the hardness wanted counts as reached, HRC: half a point is what readings tell apart."""
 COLD_FROM = 0.12
 """Retained austenite (the most reckoned with) from which the cold pays."""
-SHALLOW_LEFT = 0.45
+ENOUGH = 0.5
+"""Carbon with which a steel that does not harden by itself makes an edge, %: martensite of 61 HRC."""
 
 
 class Tempered(Model):
@@ -98,14 +102,15 @@ class Worked:
     def _carbons(self) -> dict[str, float]:
         return {k: self.blade.carbon.get(k, STEELS[k].share("C")) for k in dict.fromkeys([*self.blade.carbon, *self.blade.edge_steels])}
 
-    def _can(self, key: str) -> bool:
-        s = STEELS[key]
-        ferrous = s.share("Ni") < 20 and s.share("Cu") < 20 and not (s.share("Cr") > 10 and s.share("C") < 0.1)
-        return ferrous and (s.hardening or self._carbons[key] >= SHALLOW_LEFT)
-
     @cached_property
     def hardeners(self) -> tuple[str, ...]:
-        return tuple(k for k in self._carbons if self._can(k))
+        return tuple(k for k, c in self._carbons.items() if can_harden(STEELS[k], c))
+
+    @cached_property
+    def taken_up(self) -> dict[str, float]:
+        """Carbon of those that harden only by what they took up from the rest, %."""
+        own = {k: STEELS[k] for k in self.hardeners if not STEELS[k].hardening}
+        return {k: c for k, s in own.items() if (c := self._carbons[k]) >= ENOUGH and c > s.share("C") + 0.05}
 
     @cached_property
     def ranges(self) -> dict[str, tuple[float, float]]:
@@ -197,22 +202,29 @@ class Worked:
         return (float(part.quenched.hrc), float(part.quenched.sure)) if part and part.quenched else None
 
     @cached_property
+    def _differ(self) -> list[float]:
+        """What the newest readings say against the law, HRC: of the last temper that was read, else after the quench.
+
+        Older ones tell of another state of the steel: a soft skin, austenite that has turned since.
+        """
+        if not self.lead or not self.expected:
+            return []
+        for i in reversed(range(len(self.said.tempered))):
+            if read := self.said.tempered[i].hrc:
+                law = self._law(self.lead).at(together(self._done[: i + 1]) or 0.0)
+                return [h - law for h in read]
+        return [h - self.expected[0] for h in self.said.hardened.hrc]
+
+    @cached_property
     def shift(self) -> float:
         """What the readings say the edge is harder (or softer) than the law, HRC: law and readings weighed by their squares."""
-        differ: list[float] = []
-        if self.lead and self.expected:
-            law = self._law(self.lead)
-            differ += [h - self.expected[0] for h in self.said.hardened.hrc]
-            differ += [h - law.hrc(t.celsius + self.oven, t.hours) for t in self.said.tempered for h in t.hrc]
-        if not differ:
-            return 0.0
-        weight = BY_LAW**2 / (BY_LAW**2 + BY_READING**2 / len(differ))
-        return weight * sum(differ) / len(differ)
+        n = len(self._differ)
+        return BY_LAW**2 / (BY_LAW**2 + BY_READING**2 / n) * sum(self._differ) / n if n else 0.0
 
     @cached_property
     def sure(self) -> float:
         """How far the tempered hardness may be off after the readings, HRC."""
-        n = len(self.said.hardened.hrc) + sum(len(t.hrc) for t in self.said.tempered)
+        n = len(self._differ)
         left = 1 / (1 / BY_LAW**2 + n / BY_READING**2)
         return float((left + ELSEWHERE**2) ** 0.5) if n else BY_LAW
 
@@ -227,22 +239,57 @@ class Worked:
         assert part.quenched
         return part.quenched.law
 
+    @cached_property
+    def _done(self) -> list[tuple[float, float]]:
+        """(true temperature C, h) of every temper so far."""
+        return [(t.celsius + self.oven, t.hours) for t in self.said.tempered]
+
     def hrc_after(self, key: str, celsius: float, hours: float = 2.0) -> float | None:
-        """Of one steel after a temper at this true temperature, with what the readings say; None when it does not harden."""
+        """Of one steel after one temper at this true temperature, with what the readings say; None when it does not harden."""
+        return self._hrc(key, [(celsius, hours)])
+
+    def _hrc(self, key: str, tempers: Sequence[tuple[float, float]]) -> float | None:
         part = next(p for p in self.parts if p.steel.key == key)
-        return part.quenched.law.hrc(celsius, hours) + self.shift if part.quenched and part.hardens else None
+        if not part.quenched or not part.hardens:
+            return None
+        m = together(tempers)
+        return (part.quenched.hrc if m is None else part.quenched.law.at(m)) + self.shift
+
+    @cached_property
+    def now(self) -> float | None:
+        """HRC of the edge after the tempers so far, law and readings weighed; None before the first, or when it does not harden."""
+        return self._hrc(self.lead, self._done) if self.lead and self._done else None
+
+    @property
+    def hours(self) -> float:
+        """Of the next temper: two in all for the first two, one for any after."""
+        return max(1.0, TABLE_HOURS - sum(h for _, h in self._done))
+
+    @property
+    def enough(self) -> bool:
+        """Whether another temper would only make it softer than is wanted."""
+        return self.now is not None and self.now <= self.said.wanted + REACHED
+
+    def comes_to(self, key: str, celsius: float | None = None) -> float | None:
+        """HRC of one steel once the next temper at this true temperature is done too, or as it is now without one."""
+        return self._hrc(key, self._done + ([] if celsius is None else [(celsius, self.hours)]))
 
     @cached_property
     def temper(self) -> float | None:
-        """True temperature for the hardness wanted at the edge, C, two hours in all; the nearest end of the range if none gives it. None: it does not harden."""
-        if not self.lead or not self.expected:
+        """True temperature of the next temper for the hardness wanted at the edge, C; the nearest end of the range if none gives it.
+
+        None when it does not harden, or needs no more.
+        """
+        if not self.lead or not self.expected or self.enough:
             return None
-        law = self._law(self.lead)
-        wanted = self.said.wanted - self.shift
-        found = law.celsius(wanted)
-        if found is None:
-            return RANGE[0] if wanted > law.hrc(RANGE[0]) else RANGE[1]
-        return float(found)
+
+        def over(celsius: float) -> float:
+            return (self.comes_to(self.lead or "", celsius) or 0.0) - self.said.wanted
+
+        low, high = RANGE
+        if over(low) <= 0:
+            return low
+        return high if over(high) >= 0 else float(brentq(over, low, high, xtol=0.01))
 
     def curve(self, key: str) -> list[tuple[float, float]]:
         """(C, HRC) of one steel over the tempering range."""

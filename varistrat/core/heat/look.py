@@ -16,7 +16,7 @@ class Look:
 
 
 def tones_after(carbon: Mapping[str, float]) -> dict[str, float]:
-    """Tone of each steel with the carbon it ends at: its own, moved as the tone model moves; indicative. docs/physics.md#tone model."""
+    """Tone of each steel with the carbon it ends at: its own, moved as the tone model moves; indicative. docs/physics.md#tone-model."""
     out = {}
     for key, now in carbon.items():
         steel = STEELS[key]

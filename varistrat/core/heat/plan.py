@@ -1,50 +1,18 @@
 """The hardening told step by step: what to do, with the numbers, why, and what to be careful of."""
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
 from varistrat.core.blade.measures import QUENCHES as EDGES
 from varistrat.core.findings import Finding, Grade
 from varistrat.core.heat import grain
-from varistrat.core.heat.colours import glow, run_colour
+from varistrat.core.heat.colours import glow
 from varistrat.core.heat.cycles import softening
 from varistrat.core.heat.hardening import Worked
-from varistrat.core.heat.numbers import OIL_LITRES, RELAX
+from varistrat.core.heat.numbers import OIL_LITRES
+from varistrat.core.heat.plan_step import BATH, SAY, PlanStep, Segment
+from varistrat.core.heat.plan_temper import clamp, draw_the_back, into_the_cold, temper
 from varistrat.core.heat.soak import through_minutes
-from varistrat.core.heat.temper import BRITTLE, RANGE
 from varistrat.core.steels import STEELS
-
-SAY = {
-    "water": "brine or water",
-    "fast_oil": "fast oil",
-    "medium_oil": "medium oil",
-    "slow_oil": "slow, warm oil",
-    "air": "still air or cold plates",
-}
-BATH = {"water": (20, 30), "fast_oil": (30, 55), "medium_oil": (45, 60), "slow_oil": (55, 70), "air": (15, 30)}
-"""Temperature of the bath, C."""
-
-
-@dataclass(frozen=True)
-class Segment:
-    """A piece of a kiln program: to `celsius` at `rate` C/h (None: as fast as it can), held `minutes`; `through`: from when the load is at heat."""
-
-    celsius: float
-    rate: float | None
-    minutes: float
-    through: bool = False
-
-
-@dataclass(frozen=True)
-class PlanStep:
-    key: str
-    title: str
-    do: str
-    why: str
-    caution: str = ""
-    program: tuple[Segment, ...] = ()
-    findings: tuple[Finding, ...] = ()
-    done: bool = False
 
 
 def hardening_plan(w: Worked) -> list[PlanStep]:
@@ -59,10 +27,10 @@ def hardening_plan(w: Worked) -> list[PlanStep]:
         _quench,
         _straighten,
         _test,
-        _cold,
-        _temper,
-        _back,
-        _clamp,
+        into_the_cold,
+        temper,
+        draw_the_back,
+        clamp,
     ]
     return [s for make in makers if (s := make(w))]
 
@@ -197,14 +165,19 @@ def _quench(w: Worked) -> PlanStep:
         else "clamped flat between cold plates, or hung in still air"
     )
     return PlanStep(
-        "quench",
-        "Quench",
-        f"Into {bath}{much}; {where}.{quick}",
-        f"Above 550 C it must be quick, or the edge turns to soft pearlite; martensite begins at about {_ms(w):.0f} C.",
-        danger,
-        (),
-        tuple(found),
-    )
+        "quench", "Quench", f"Into {bath}{much}; {where}.{quick}",
+        f"Above 550 C it must be quick, or the edge turns to soft pearlite; martensite begins at about {_ms(w):.0f} C.{_through(w)}",
+        danger, (), tuple(found),
+    )  # fmt: skip
+
+
+def _through(w: Worked) -> str:
+    """How thick each hardens through in this quench, beside the section of the blade."""
+    depth = [(p.steel.name, p.quenched.through(w.quench)) for p in w.parts if p.quenched and p.hardens]
+    if not depth:
+        return ""
+    said = ", ".join(f"{name} {'at any thickness here' if d > 50 else f'{d:.1f} mm'}" for name, d in depth)
+    return f" Hardens through in {SAY[w.quench]}: {said}; the blade is {w.blade.spine:.1f} mm at its spine, {edge_left(w):.2g} mm at its edge. Indicative within 15 %."
 
 
 def _ms(w: Worked) -> float:
@@ -239,62 +212,4 @@ def _test(w: Worked) -> PlanStep:
     return PlanStep(
         "test", "Test before the temper", f"A file should skate along the whole edge. Expected: {hrc:.0f} HRC, within {sure:.1f}." + (" Read on three spots or more." if not read.hrc else f" Read: {', '.join(f'{h:g}' for h in read.hrc)}."),
         "Layers thinner than the tester's dent are read as their mean.", "As quenched it is brittle as glass: do not drop, bend or clamp it; eye protection.", (), tuple(found), bool(read.hrc or read.file),
-    )  # fmt: skip
-
-
-def _cold(w: Worked) -> PlanStep | None:
-    worst = max((p.quenched.retained[1] for p in w.parts if p.quenched and p.hardens), default=0.0)
-    before = max((w._quench_one(k, w.heat).retained[1] for k in w.hardeners), default=0.0)
-    if w.cold:
-        return PlanStep("cold", "Into the cold", "Within an hour of the quench: dry ice in alcohol, or a deep freezer at -75 C, an hour once it is cold through.", f"Up to {100 * before:.0f} % austenite would be left; the cold turns most of it, to {100 * worst:.0f} % or less, and adds about a point.", "Gloves; carbon dioxide pushes air out of a closed room.")  # fmt: skip
-    if not w.cold_would_help:
-        return None
-    return PlanStep("cold", "The cold is not needed", "Keep carbon in solution low instead: the lower end of the heat, no longer soak.", f"Up to {100 * before:.0f} % austenite may be left; most of it goes in the second temper above 205 C. A freezer does no harm.")  # fmt: skip
-
-
-def _temper(w: Worked) -> PlanStep | None:
-    if w.temper is None or not w.lead:
-        return None
-    oven = round((w.temper - w.oven) / 5) * 5
-    true = oven + w.oven
-    colour = run_colour(true)
-    gets = ", ".join(f"{STEELS[k].name} {h:.1f}" for k in w.hardeners if (h := w.hrc_after(k, true)) is not None)
-    found: list[Finding] = []
-    lead = w.hrc_after(w.lead, true) or 0.0
-    if abs(lead - w.said.wanted) > 1.0:
-        far = "hard" if w.said.wanted > lead else "soft"
-        found.append(Finding("out_of_reach", "care", f"{w.said.wanted:g} HRC cannot be had by tempering alone.", f"{STEELS[w.lead].name} comes to {lead:.1f} HRC at {true:.0f} C, the end of the range ({RANGE[0]:.0f} to {RANGE[1]:.0f} C); it is too {far} a wish for it.", "Choose another hardness, or another steel at the edge.", field="wanted", value=w.said.wanted, limit=lead, unit="HRC"))  # fmt: skip
-    if true > BRITTLE[0] and not any(STEELS[k].share("Cr") > 4 for k in w.hardeners):
-        found.append(Finding("brittle_range", "care", "In this range it becomes softer and more brittle at once.", f"Between {BRITTLE[0]:.0f} and {BRITTLE[1]:.0f} C tempered martensite embrittles.", "For a tougher blade stay under 250 C and use a tougher steel, or draw only the back.", field="wanted", value=true, limit=BRITTLE[0], unit="C"))  # fmt: skip
-    seen = f" On bright steel it runs to {colour[1]}; chromium steels later." if colour and w.said.school == "magnet" else ""
-    says = f" (the oven reads {abs(w.oven):.0f} C° {'low' if w.oven > 0 else 'high'}: true heat {true:.0f} C)" if abs(w.oven) >= 1 else ""
-    shift = f" Readings so far say {w.shift:+.1f} HRC against the law." if abs(w.shift) > 0.05 else ""
-    return PlanStep(
-        "temper", "Temper", f"Within the hour: oven at {oven:.0f} C{says}, two tempers of an hour each, cooled to the hand in between.{seen} It comes to: {gets} HRC, within {w.sure:.1f}.",
-        f"For {w.said.wanted:g} HRC at the edge.{shift} An hour more takes off about half a point.", "", (Segment(oven, None, 60), Segment(40, None, 0), Segment(oven, None, 60)), tuple(found), bool(w.said.tempered),
-    )  # fmt: skip
-
-
-def _back(w: Worked) -> PlanStep | None:
-    if w.said.back == "even":
-        return None
-    return PlanStep(
-        "back", "Draw the back",
-        "Edge in water or wet sand, heat the back from the tang on until blue (295 to 310 C) has run to a third of the height from the edge and no further; quench the edge if straw runs on.",
-        "A blue back bends before it breaks; the edge keeps its temper as long as it stays under it.", "The edge is ruined once straw has gone brown there.",
-    )  # fmt: skip
-
-
-def _clamp(w: Worked) -> PlanStep | None:
-    bow = w.said.hardened.bow
-    if not bow:
-        return None
-    over = bow * (1 / RELAX.now - 1)
-    strain = 4 * w.blade.spine * (bow + over) / w.blade.length**2
-    found: tuple[Finding, ...] = ()
-    if strain > 0.004:
-        found = (Finding("clamp_breaks", "care", "So strong a bend may break it in the clamp.", f"It strains the skin by {100 * strain:.2f} %; hard steel goes at about 0.9 %.", "Do it in two tempers, half the shim each, and warm the blade first.", field="hardened.bow", value=100 * strain, limit=0.4, unit="%"),)  # fmt: skip
-    return PlanStep(
-        "clamp", "Clamp it against the bow", f"For the second temper, clamp it on a flat bar, hollow side down, a shim of {over:.1f} mm under the middle beyond flat; ends held.",
-        f"A temper lets go of about {100 * RELAX.now:.0f} % of what is bent: {bow:g} mm flat and {over:.1f} mm over bring it straight.", "Warm it before clamping; wear eye protection.", (), found,
     )  # fmt: skip

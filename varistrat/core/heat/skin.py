@@ -28,11 +28,11 @@ def alloy_factor(composition: Composition) -> float:
     return 0.9 if cr >= 0.8 or ni >= 1.5 else 1.0
 
 
-def scale_loss(celsius: float, minutes: float, atmosphere: Atmosphere = "air", composition: Composition | None = None) -> float:
-    """Metal a heat turns to scale, mm off each face; the scale then knocked off, so that the next heat starts afresh."""
+def scale_loss(celsius: float, minutes: float, atmosphere: Atmosphere = "air", alloy: float = 1.0) -> float:
+    """Metal a heat turns to scale, mm off each face; the scale then knocked off, so that the next heat starts afresh. `alloy`: see alloy_factor."""
     if celsius < 500 or minutes <= 0:
         return 0.0
-    return 1e3 * sqrt(2 * recession(celsius) * minutes * 60) * SCALE[atmosphere].now * alloy_factor(composition or {})
+    return 1e3 * sqrt(2 * recession(celsius) * minutes * 60) * SCALE[atmosphere].now * alloy
 
 
 def decarb_depth(celsius: float, minutes: float, carbon: float, atmosphere: Atmosphere = "air", share: float = 0.9) -> float:

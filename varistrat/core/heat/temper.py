@@ -21,6 +21,18 @@ def parameter(celsius: float, hours: float) -> float:
     return (celsius + KELVIN) * (20.0 + log10(hours)) / 1000.0
 
 
+def together(tempers: Sequence[tuple[float, float]]) -> float | None:
+    """Parameter of several tempers, (C, h) each, one after another; None of none.
+
+    What was done before counts as the hours at the next one's heat that would have done as much.
+    """
+    found: float | None = None
+    for celsius, hours in tempers:
+        before = 0.0 if found is None else 10.0 ** (1000.0 * found / (celsius + KELVIN) - 20.0)
+        found = parameter(celsius, hours + before)
+    return found
+
+
 @dataclass(frozen=True)
 class TemperLaw:
     """HRC = min(as quenched, h10 + slope (M - 10)), M the parameter; `off`: largest miss from the table it was fitted to."""
@@ -49,7 +61,11 @@ class TemperLaw:
 
     def hrc(self, celsius: float, hours: float = TABLE_HOURS) -> float:
         """After so many hours in all at this temperature."""
-        return min(self.top, self.h10 + self.slope * (parameter(celsius, hours) - 10.0))
+        return self.at(parameter(celsius, hours))
+
+    def at(self, m: float) -> float:
+        """After tempers of this parameter in all."""
+        return min(self.top, self.h10 + self.slope * (m - 10.0))
 
     def celsius(self, hrc: float, hours: float = TABLE_HOURS) -> float | None:
         """Temperature that gives this hardness, C; None when no tempering in RANGE does."""

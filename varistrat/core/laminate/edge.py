@@ -1,5 +1,6 @@
 """Which steel ends up at the very edge, everywhere along it, and how thick it is there."""
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -76,14 +77,24 @@ def stretches(steels: list[EdgeSteel]) -> list[Stretch]:
     return out
 
 
-def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None) -> list[Finding]:
-    """An edge that cannot harden, wears unevenly, or is soon sharpened away."""
+def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mapping[str, float] | None = None) -> list[Finding]:
+    """An edge that cannot harden, wears unevenly, or is soon sharpened away. `taken`: see Worked.taken_up of the hardening."""
+    taken = taken or {}
     found: list[Finding] = []
     at = edge_steels(cut) if steels is None else steels
     if not at:
         return found
     share = {k: sum(e.steel == k for e in at) / len(at) for k in {e.steel for e in at}}
-    soft = {k: v for k, v in share.items() if STEELS[k].hardens in ("no", "partly")}
+    soft = {k: v for k, v in share.items() if not STEELS[k].hardening and k not in taken}
+    if by_others := [k for k in share if k in taken]:
+        words = ", ".join(f"{STEELS[k].name} {STEELS[k].share('C'):.2f} to {taken[k]:.2f} %" for k in by_others)
+        found.append(
+            Finding(
+                "edge_taken", "note", f"{STEELS[by_others[0]].name} in the edge hardens only by the carbon it takes up in the fire.",
+                f"Reckoned over all the heats: {words}. Fewer or shorter heats, or thicker layers, leave it softer.",
+                "Test a coupon cut from the bar before you rely on it.", field="laminate", value=taken[by_others[0]], unit="% C",
+            )
+        )  # fmt: skip
     if sum(soft.values()) > SOFT_MOST:
         worst = max(soft, key=lambda k: soft[k])
         where = [e.x for e in at if e.steel in soft]

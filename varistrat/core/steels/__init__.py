@@ -2,10 +2,11 @@
 
 from difflib import get_close_matches
 
+from varistrat.core.errors import InputError
 from varistrat.core.steels.list import STEELS, Shelf, built_in, on_shelf, shelf_mark
 from varistrat.core.steels.model import Steel
 
-__all__ = ["STEELS", "Shelf", "Steel", "built_in", "on_shelf", "shelf_mark", "steel_key"]
+__all__ = ["STEELS", "Shelf", "Steel", "built_in", "named_steel", "on_shelf", "shelf_mark", "steel_key"]
 
 
 def steel_key(value: object) -> str:
@@ -16,3 +17,11 @@ def steel_key(value: object) -> str:
         near = get_close_matches(value, STEELS, n=3, cutoff=0.5) or sorted(STEELS)[:8]
         raise ValueError(f"no steel {value[:40]!r} in the list; use one of {', '.join(near)}")
     return value
+
+
+def named_steel(key: str) -> Steel:
+    """The steel of this key. Raises InputError with the nearest names."""
+    try:
+        return STEELS[steel_key(key)]
+    except ValueError as e:
+        raise InputError.at("steels", *str(e).split("; ", 1)) from e

@@ -1,6 +1,6 @@
 """A whole steel from what little is known of it: its composition off a certificate, or coupons of a reclaimed bar.
 
-What the shop does not say is worked out from the composition and marked so. docs/physics.md#estimated steels.
+What the shop does not say is worked out from the composition and marked so. docs/physics.md#estimated-steels.
 """
 
 from collections.abc import Mapping
@@ -95,7 +95,7 @@ _TO_TONE = ((22, 0.8), (24, 1.0), (26, 1.5), (29, 2.5), (34, 3.0), (43, 4.5), (5
 
 
 def tone_of(composition: Mapping[str, float]) -> float:
-    """Etched tone 0 to 10 after ferric chloride from carbon, nickel, chromium and manganese: docs/physics.md#tone model; indicative."""
+    """Etched tone 0 to 10 after ferric chloride from carbon, nickel, chromium and manganese: docs/physics.md#tone-model; indicative."""
     light, tone = np.array(_TO_TONE).T
     return float(round(np.interp(lightness_of(composition), light, tone), 1))
 

@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from varistrat.core.heat import hardness, transform
-from varistrat.core.heat.hardenability import slowest_quench
+from varistrat.core.heat.hardenability import GRAIN_BEFORE, SEVERITY, hardens_in_air, ideal_diameter, plate_full, slowest_quench
 from varistrat.core.heat.temper import TemperLaw
 from varistrat.core.steels.model import TEMPERS, Quench, Steel
 
@@ -14,12 +14,23 @@ EDGE_LEAST = 56.0
 """Hardness below which an edge does not stand, HRC; indicative."""
 
 
+TAKES_HARDENING = 0.45
+"""Carbon from which a steel that does not harden by itself does with what it took up, %."""
+
+
+def can_harden(steel: Steel, carbon: float) -> bool:
+    """By itself, or by the carbon it has now: not nickel, copper or austenitic stainless."""
+    ferrous = steel.share("Ni") < 20 and steel.share("Cu") < 20 and not (steel.share("Cr") > 10 and steel.share("C") < 0.1)
+    return steel.hardening or (ferrous and carbon >= TAKES_HARDENING)
+
+
 @dataclass(frozen=True)
 class Quenched:
     """A steel heated to one temperature, soaked and quenched to martensite. Shares 0 to 1, HRC, C.
 
     carbon: in solution, %; retained: (least, most); fits: whether the carbon in solution lies in TARGET;
-    hrc: as quenched; law: its tempering; quench: the slowest that hardens the section through.
+    hrc: as quenched; law: its tempering; quench: the slowest that hardens the section through, severity: what that wants;
+    diameter: its ideal diameter, mm (inf: hardens in air).
     """
 
     carbon: float
@@ -32,6 +43,11 @@ class Quenched:
     law: TemperLaw
     quench: Quench | None
     severity: float
+    diameter: float
+
+    def through(self, quench: Quench) -> float:
+        """Thickest plate that comes out of this quench hard throughout, mm; inf when air does it. Indicative."""
+        return self.diameter if self.diameter == float("inf") else plate_full(self.diameter, SEVERITY[quench])
 
     @property
     def fits(self) -> bool:
@@ -53,7 +69,7 @@ def quenched(
     """Harden `steel` from `celsius` after a soak; `carbon`: its carbon once the layers have shared it, else its own.
 
     Hardness is the steel's own as-quenched figure, moved by what the carbon in solution differs from
-    that of its own window: so a shop's figure is kept. docs/physics.md#quenched hardness.
+    that of its own window: so a shop's figure is kept. docs/physics.md#quenched-hardness.
     """
     own = steel.share("C")
     now = {**steel.composition, "C": own if carbon is None else carbon}
@@ -75,4 +91,5 @@ def quenched(
         sure += 4.0
     law = law_of(steel).shifted(now["C"] - own, hrc)
     quench, severity = slowest_quench(now, got.carbon, thickness) if got.share > 0.5 else (None, float("inf"))
-    return Quenched(got.carbon, got.share, got.left, transform.ms(now, got.carbon), kept, hrc, sure, law, quench, severity)
+    diameter = float("inf") if hardens_in_air(now) else ideal_diameter(now, got.carbon, GRAIN_BEFORE)
+    return Quenched(got.carbon, got.share, got.left, transform.ms(now, got.carbon), kept, hrc, sure, law, quench, severity, diameter)

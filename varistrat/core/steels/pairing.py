@@ -15,9 +15,9 @@ from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.findings import Grade
 from varistrat.core.heat.carbon import activity_factor, evened
-from varistrat.core.heat.transform import austenite
+from varistrat.core.heat.transform import SOLUTION_SURE, ac1, austenite
 from varistrat.core.steels.flow import stress
-from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, quenched
+from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, can_harden, quenched
 from varistrat.core.steels.model import QUENCHES, Etchant, Quench, Steel
 
 Use = Literal["edge", "clad", "decoration"]
@@ -28,6 +28,8 @@ Verdict = Literal["good", "care", "no"]
 SOLIDUS_CLEAR = 60.0
 """A segregated or scaled corner melts this much before a sound bar, C."""
 TEMPER_AT = 200.0
+ABOVE_AC1, OVERHEATED = 30.0, 50.0
+"""C over where austenite begins from which a soak of minutes does, and over a steel's own range at which its grain is coarse."""
 
 
 def lightness(steel: Steel, etchant: Etchant = "ferric") -> float:
@@ -89,6 +91,12 @@ class Pairing:
     def names(self, *which: Steel) -> str:
         return " and ".join(s.name for s in which)
 
+    @cached_property
+    def apart(self) -> float:
+        """Difference of lightness between the darkest and the brightest, L*."""
+        light = [lightness(s, self.etchant) for s in self.steels]
+        return max(light) - min(light)
+
     # -- the fire ---------------------------------------------------------
 
     @cached_property
@@ -128,15 +136,8 @@ class Pairing:
     @cached_property
     def hardeners(self) -> tuple[int, ...]:
         """Which of them can harden: by themselves, or by the carbon they take up when layers are fine."""
-
-        def can(i: int) -> bool:
-            s = self.steels[i]
-            if s.hardening:
-                return True
-            ferrous = s.share("Ni") < 20 and s.share("Cu") < 20 and not (s.share("Cr") > 10 and s.share("C") < 0.1)
-            return self.shared and ferrous and self.carbons[i] >= 0.45
-
-        return tuple(i for i in range(len(self.steels)) if can(i))
+        taken = self.carbons if self.shared else (0.0,) * len(self.steels)
+        return tuple(i for i, s in enumerate(self.steels) if can_harden(s, taken[i]))
 
     @cached_property
     def window(self) -> tuple[float, float] | None:
@@ -169,6 +170,19 @@ class Pairing:
         """How far the carbon in solution lies outside the target in the worst of them, %."""
         found = [austenite({**self.steels[i].composition, "C": self.carbons[i]}, celsius, self.soak).carbon for i in self.hardeners]
         return max((max(TARGET[0] - c, c - TARGET[1], 0.0) for c in found), default=0.0)
+
+    @cached_property
+    def dissolving(self) -> tuple[float, float] | None:
+        """(lowest, highest) heat that puts 0.6 to 0.8 % carbon in solution in each that hardens after the soak, C.
+
+        To the nearest five degrees, from a little over Ac1 to where grain grows coarse, and within what is known of the carbon (SOLUTION_SURE); None when no one heat does.
+        """
+        if not self.hardeners:
+            return None
+        first = max(ac1(self.steels[i].composition) for i in self.hardeners) + ABOVE_AC1
+        last = max([r[1] for i in self.hardeners if (r := self.steels[i].austenitise)] or [first]) + OVERHEATED
+        fit = [t for t in range(5 * ceil(first / 5), int(last) + 1, 5) if self._astray(float(t)) <= SOLUTION_SURE]
+        return (float(fit[0]), float(fit[-1])) if fit else None
 
     def _quenched(self, i: int, celsius: float) -> Quenched:
         return quenched(self.steels[i], celsius, self.soak, self.thickness, self.carbons[i])

@@ -36,7 +36,7 @@ def reasons_of(p: Pairing) -> tuple[Reason, ...]:
 
 def _contrast(p: Pairing) -> Reason:
     tones = sorted(((lightness(s, p.etchant), s) for s in p.steels), key=lambda p: p[0])
-    spread = tones[-1][0] - tones[0][0]
+    spread = p.apart
     _, apart = worst_contrast([s.composition for s in p.steels])
     lasts = apart >= 0.5
     why = f"Lightness {tones[0][0]:.0f} ({tones[0][1].name}) against {tones[-1][0]:.0f} ({tones[-1][1].name}), of 100. Indicative: etch coupons."

@@ -1713,6 +1713,8 @@ export interface components {
             forge: number[] | null;
             /** Window */
             window: number[] | null;
+            /** Dissolving */
+            dissolving: number[] | null;
             /** Heat */
             heat: number;
             /** Soak */
@@ -1847,7 +1849,10 @@ export interface components {
             /** Steels */
             steels: string[];
         };
-        /** SuggestionOut */
+        /**
+         * SuggestionOut
+         * @description apart: difference of lightness, L*; quench, hrc (after the common temper): of those that harden.
+         */
         SuggestionOut: {
             /** Steels */
             steels: string[];
@@ -1860,8 +1865,12 @@ export interface components {
             word: string;
             /** Why */
             why: string[];
-            /** Lightness */
-            lightness: number[];
+            /** Apart */
+            apart: number;
+            /** Quench */
+            quench: ("water" | "fast_oil" | "medium_oil" | "slow_oil" | "air") | null;
+            /** Hrc */
+            hrc: number[];
         };
         /**
          * SuggestIn
@@ -2301,11 +2310,12 @@ export interface components {
         };
         /**
          * DesignIn
-         * @description A new design: from a starter, or from a document.
+         * @description A new design: from a starter, from steels, or from a document.
          */
         DesignIn: {
             /** Starter */
             starter?: string | null;
+            pile?: components["schemas"]["PileIn"] | null;
             /** Name */
             name?: string | null;
             document?: components["schemas"]["Document"] | null;
@@ -2966,6 +2976,24 @@ export interface components {
             steel: string;
             /** Thickness */
             thickness: number;
+        };
+        /**
+         * PileIn
+         * @description Steels to pile, bottom first, by their shares of the height (equal when left out); clad: the hardest in the middle.
+         */
+        PileIn: {
+            /** Steels */
+            steels: string[];
+            /**
+             * Shares
+             * @default []
+             */
+            shares?: number[];
+            /**
+             * Clad
+             * @default false
+             */
+            clad?: boolean;
         };
         /**
          * Place
@@ -5087,6 +5115,8 @@ export interface components {
             contrast: number;
             /** Joint */
             joint: number;
+            /** Even In */
+            even_in: number | null;
             /** Edge */
             edge: {
                 [key: string]: number;
@@ -5155,9 +5185,16 @@ export interface components {
         };
         /**
          * ProfileOut
-         * @description Carbon along the line through the layers: height as a share, %, and which steel (index in `steels`).
+         * @description Carbon along the line through the layers, `across` mm long: height as a share, %, and which steel (index in `steels`).
          */
         ProfileOut: {
+            /** Across */
+            across: number;
+            /**
+             * Normal
+             * @enum {string}
+             */
+            normal: "z" | "y" | "x" | "";
             /** Height */
             height: number[];
             /** Carbon */

@@ -61,7 +61,7 @@ export function Header() {
         id={SLOT}
         className="flex min-w-0 flex-1 items-center justify-center gap-1 max-[760px]:order-last max-[760px]:basis-full max-[760px]:justify-start"
       />
-      <div className="w-32 shrink-0 max-[1200px]:w-20 max-[760px]:ml-auto">
+      <div className="w-32 shrink-0 max-[1400px]:w-22 max-[760px]:ml-auto">
         <Choice<Preferences["length"]>
           label="Units of length"
           value={preferences.length}

@@ -3,6 +3,7 @@ import {
   grams,
   inDegrees,
   length,
+  hair,
   lengthText,
   parseLength,
   parseNumber,
@@ -71,6 +72,15 @@ describe("lengths as shown", () => {
       const again = mm(lengthText(12.7, unit), unit);
       expect(again).toBeCloseTo(12.7, 6);
     }
+  });
+});
+
+describe("thin skins", () => {
+  it("are told to one place", () => {
+    expect([0.098, 0.3, 0].map((v) => hair(v, "mm"))).toEqual(["0.10", "0.30", "0.00"]);
+    expect(hair(0.254, "inch")).toBe("0.010");
+    expect(hair(0.254, "fraction")).toBe("0.010");
+    expect(hair(0.254, "thou")).toBe("10");
   });
 });
 

@@ -113,6 +113,11 @@ export function length(mm: number, unit: LengthUnit): string {
   return `${lengthText(mm, unit)} ${UNIT_MARK[unit]}`;
 }
 
+/** Thin skins one under another, all to the same place: hundredths of a mm, thousandths of an inch. */
+export function hair(mm: number, unit: LengthUnit): string {
+  return unit === "mm" ? mm.toFixed(2) : unit === "thou" ? (mm / 0.0254).toFixed(0) : (mm / MM_PER_INCH).toFixed(3);
+}
+
 /** Several sizes with one unit behind: 563 × 40 × 5.5 mm. */
 export function sizes(mm: number[], unit: LengthUnit): string {
   return `${mm.map((v) => lengthText(v, unit)).join(" × ")} ${UNIT_MARK[unit]}`;

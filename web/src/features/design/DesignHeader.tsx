@@ -110,7 +110,7 @@ export function MoreMenu({
       <MenuButton
         aria-label="More about this design"
         title="More"
-        className="grid h-11 w-11 place-items-center rounded-lg hover:bg-line/60"
+        className="grid h-11 w-11 shrink-0 place-items-center rounded-lg hover:bg-line/60"
       >
         <Ellipsis size={20} aria-hidden />
       </MenuButton>

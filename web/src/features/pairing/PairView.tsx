@@ -2,6 +2,7 @@ import { useDegrees } from "../../app/session";
 import type { PairSheet, Steel, Verdict } from "../../api/types";
 import { degrees, inDegrees, span, temperature } from "../../lib/units";
 import { greyOf } from "../steels";
+import { QUENCH } from "../steels/words";
 import { HeatBars } from "./HeatBars";
 import { shortName } from "./Matrix";
 import { ASPECT, USES, VERDICT } from "./words";
@@ -41,7 +42,13 @@ export function PairView({ pair, steels, use }: { pair: PairSheet; steels: Steel
             <dt className="text-quiet">Harden from</dt>
             <dd>
               {temperature(pair.heat, unit)}, soak {pair.soak.toFixed(0)} min
-              {pair.quench ? `, ${pair.quench.replace("_", " ")}` : ""}
+              {pair.quench ? `, ${QUENCH[pair.quench]}` : ""}
+            </dd>
+            <dt className="text-quiet">Dissolving</dt>
+            <dd>
+              {pair.dissolving
+                ? `${span(pair.dissolving, unit)} puts 0.6 to 0.8 % carbon in solution in ${pair.parts.filter((p) => p.hrc !== null).length > 1 ? "each" : "it"}`
+                : `no one heat puts 0.6 to 0.8 % carbon in solution${pair.parts.filter((p) => p.hrc !== null).length > 1 ? " in each" : ""}`}
             </dd>
           </>
         ) : null}

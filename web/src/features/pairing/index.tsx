@@ -1,11 +1,13 @@
-import { useMemo, useState } from "react";
-import { useSearchParams } from "react-router";
-import { whatWentWrong } from "../../api/client";
+import { type ReactNode, useMemo, useState } from "react";
+import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { useNavigate, useSearchParams } from "react-router";
+import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel, Suggestion, Use } from "../../api/types";
-import { Choice, Notice, Segments } from "../../ui";
+import { Button, Choice, Notice, Segments } from "../../ui";
+import { useToast } from "../../ui/toast";
 import { Measure } from "../design/fields/Measure";
 import { greyOf, SteelChoice, useSteels } from "../steels";
-import { BATHS } from "../steels/words";
+import { BATHS, QUENCH } from "../steels/words";
 import { Matrix, shortName } from "./Matrix";
 import { PairView } from "./PairView";
 import { type Purpose, useMatrix, usePair, useSuggestions } from "./usePairing";
@@ -38,19 +40,19 @@ export function Pairing() {
       <div className="min-h-0 overflow-y-auto p-5 max-[1000px]:overflow-visible">
         <h1 className="sr-only">Pairing</h1>
         <div className="mb-3 flex flex-wrap items-end gap-3">
-          <div className="w-72">
+          <div className="w-80">
             <span className="mb-0.5 block text-sm text-quiet">What for</span>
-            <Segments<Use> label="What for" value={purpose.use} onChange={(u) => set({ use: u })} options={USES} />
+            <Segments<Use> snug label="What for" value={purpose.use} onChange={(u) => set({ use: u })} options={USES} />
           </div>
-          <div className="w-32">
+          <div className="w-28">
             <Measure
-              label="Blade at its spine"
+              label="At the spine"
               unit="mm"
               value={purpose.thickness}
               onChange={(v) => set({ thickness: Math.min(60, Math.max(0.5, v ?? 4)) })}
             />
           </div>
-          <div className="w-32">
+          <div className="w-28">
             <Measure
               label="Tempered at"
               unit="C"
@@ -94,6 +96,7 @@ export function Pairing() {
           >
             <div className="mb-2">
               <Segments<"rack" | "all">
+                snug
                 label="Best pairs of"
                 value={whole ? "all" : "rack"}
                 onChange={(v) => setWhole(v === "all")}
@@ -120,7 +123,9 @@ export function Pairing() {
         tabIndex={0}
         className="min-h-0 overflow-y-auto border-l border-line bg-panel p-5 max-[1000px]:overflow-visible"
       >
-        <ChosenSteels chosen={chosen} shares={shares} onChange={choose} steels={steels} />
+        <ChosenSteels chosen={chosen} shares={shares} onChange={choose} steels={steels}>
+          {chosen.length > 1 ? <BeginButton steels={chosen} shares={shares} clad={purpose.use === "clad"} /> : null}
+        </ChosenSteels>
         {chosen.length < 2 ? (
           <p className="text-quiet">{best.isPending ? "Working it out…" : "Choose two steels."}</p>
         ) : pair.data && pair.data.parts.length === chosen.length ? (
@@ -174,7 +179,7 @@ function Best({
               </span>
               <span className="min-w-0 flex-1">
                 {a && b ? `${shortName(a)} + ${shortName(b)}` : s.steels.join(" + ")}
-                {s.why[0] ? <span className="block truncate text-sm text-quiet">{s.why[0]}</span> : null}
+                <span className="block truncate text-sm text-quiet">{told(s)}</span>
               </span>
               <span className={VERDICT[s.verdict].text} title={VERDICT[s.verdict].word}>
                 {VERDICT[s.verdict].sign}
@@ -188,17 +193,31 @@ function Best({
   );
 }
 
+/** What tells this pair from the next: contrast, quench, hardness. */
+function told(s: Suggestion): string {
+  const hard = s.hrc.map((h) => h.toFixed(0));
+  return [
+    `${s.apart.toFixed(0)} L* apart`,
+    s.quench && hard.length ? QUENCH[s.quench] : "",
+    hard.length ? `${[...new Set(hard)].join(" and ")} HRC` : "",
+  ]
+    .filter(Boolean)
+    .join(" · ");
+}
+
 /** The steels looked at: two or more, each with its part of the stack. */
 function ChosenSteels({
   chosen,
   shares,
   onChange,
   steels,
+  children,
 }: {
   chosen: string[];
   shares: number[];
   onChange: (keys: string[], shares: number[]) => void;
   steels: Steel[];
+  children: ReactNode;
 }) {
   const free = steels.find((s) => s.in_rack && !chosen.includes(s.key)) ?? steels.find((s) => !chosen.includes(s.key));
   return (
@@ -252,15 +271,40 @@ function ChosenSteels({
           ) : null}
         </div>
       ))}
-      {free && chosen.length < MOST ? (
-        <button
-          type="button"
-          className="min-h-11 rounded-lg px-2 text-quiet hover:text-ink"
-          onClick={() => onChange([...chosen, free.key], [...shares, 1])}
-        >
-          + another steel
-        </button>
-      ) : null}
+      <div className="flex flex-wrap items-center justify-between gap-2">
+        {free && chosen.length < MOST ? (
+          <button
+            type="button"
+            className="min-h-11 rounded-lg px-2 text-quiet hover:text-ink"
+            onClick={() => onChange([...chosen, free.key], [...shares, 1])}
+          >
+            + another steel
+          </button>
+        ) : (
+          <span />
+        )}
+        {children}
+      </div>
     </div>
+  );
+}
+
+/** A new design whose pile is of these steels, by these parts. */
+function BeginButton({ steels, shares, clad }: { steels: string[]; shares: number[]; clad: boolean }) {
+  const navigate = useNavigate();
+  const queries = useQueryClient();
+  const toast = useToast();
+  const begin = useMutation({
+    mutationFn: () => ask(api.POST("/api/designs", { body: { pile: { steels, shares, clad } } })),
+    onSuccess: (made) => {
+      queries.invalidateQueries({ queryKey: ["designs"] });
+      navigate(`/design/${made.id}`);
+    },
+    onError: (e) => toast(whatWentWrong(e)),
+  });
+  return (
+    <Button onClick={() => begin.mutate()} disabled={begin.isPending}>
+      Begin a design with {steels.length === 2 ? "both" : "these"}
+    </Button>
   );
 }

@@ -1,15 +1,14 @@
 import { useState } from "react";
 import { useDegrees, useUnit } from "../../../app/session";
 import type { Fired, FireSheet } from "../../../api/types";
-import { length, percent, temperature } from "../../../lib/units";
+import { length, type LengthUnit, lengthText, percent, temperature, type TemperatureUnit, UNIT_MARK } from "../../../lib/units";
 import { greyOf } from "../../steels";
+import { useSize } from "../useSize";
 import { glowOf } from "./glow";
 import { EVEN } from "./words";
 
-const WIDTH = 720;
-const HEIGHT = 300;
 const LEFT = 44;
-const BOTTOM = 30;
+const BOTTOM = 42;
 
 /** Carbon across the layers after every fire: where it was, where it is. */
 export function CarbonTab({ sheet }: { sheet: FireSheet }) {
@@ -61,15 +60,18 @@ export function CarbonTab({ sheet }: { sheet: FireSheet }) {
         <h3 className="text-lg font-bold">
           After {now.title.toLowerCase()}: {EVEN[now.even]}
         </h3>
-        <p className="mb-3 text-quiet">
+        <p className="mb-1 text-quiet">
           {now.layers} layers on this line, the thinnest {length(now.thinnest, unit)}.
         </p>
+        <p className="mb-3">{whenEven(sheet, heat)}</p>
         <table className="mb-3 w-full text-left">
           <thead className="text-sm text-quiet">
             <tr className="border-b border-line">
               <th className="py-1 font-normal">Steel</th>
               <th className="pr-3 text-right font-normal">was</th>
-              <th className="pr-3 text-right font-normal">is, %</th>
+              <th className="pr-3 text-right font-normal" title="Below the carbon-poor skin">
+                is, %
+              </th>
               <th className="text-right font-normal">from – to</th>
             </tr>
           </thead>
@@ -123,17 +125,49 @@ export function CarbonTab({ sheet }: { sheet: FireSheet }) {
         </ul>
         <p className="text-sm text-quiet">
           Carbon runs from where it is more active to where it is less: out of silicon and nickel steels, into chromium ones. It
-          is followed along one line through the layers, face to face; faces open to the fire lose theirs. Indicative within about
-          a tenth.
+          is followed along one line through the layers, face to face; faces open to the fire lose theirs, and what each steel has
+          is told below that skin. Indicative within about a tenth.
         </p>
       </aside>
     </div>
   );
 }
 
+/** After which step carbon has evened out, or how long it would still take. */
+function whenEven(sheet: FireSheet, heat: TemperatureUnit): string {
+  const uneven = sheet.steps.findLastIndex((f) => f.even !== "even");
+  const first = sheet.steps[uneven + 1];
+  if (first) return `Carbon has evened out by step ${uneven + 2}, ${first.title.toLowerCase()}.`;
+  const more = sheet.even_in;
+  if (more === null || more === undefined) return "With layers as thick as these carbon does not even out in any fire.";
+  if (more < 1) return "Carbon has all but evened out.";
+  const long = more < 100 ? `${Math.ceil(more)} min` : `${(more / 60).toFixed(more < 600 ? 1 : 0)} h`;
+  return `Layers as thick as in the end would take about ${long} more at ${temperature(sheet.forge, heat)} to even out.`;
+}
+
+/** Round distances along the line, in the user's own unit. */
+function marksOf(across: number, unit: LengthUnit): number[] {
+  const one = unit === "mm" ? 1 : unit === "thou" ? 0.0254 : 25.4;
+  const rough = across / one / 6;
+  const power = 10 ** Math.floor(Math.log10(rough));
+  const step = one * power * ([1, 2, 5, 10].find((n) => n * power >= rough) ?? 10);
+  return Array.from({ length: Math.floor(across / step + 1e-6) + 1 }, (_, i) => i * step);
+}
+
+const ENDS: Record<Fired["profile"]["normal"], [string, string]> = {
+  z: ["bottom", "top"],
+  y: ["front", "back"],
+  x: ["start", "end"],
+  "": ["one face", "the other"],
+};
+
 /** The layers as they lie, dark and bright, with the carbon in them drawn over. */
 function Profile({ fired, sheet }: { fired: Fired; sheet: FireSheet }) {
-  const { height, carbon, steel, steels } = fired.profile;
+  const unit = useUnit();
+  const [ref, room] = useSize<HTMLDivElement>();
+  const WIDTH = Math.max(280, room.width);
+  const HEIGHT = Math.max(200, room.height);
+  const { across, height, carbon, steel, steels } = fired.profile;
   const own = (i: number) => sheet.steels.find((s) => s.key === steels[steel[i] ?? 0])?.carbon ?? 0;
   const top = Math.max(0.4, ...carbon, ...height.map((_, i) => own(i))) * 1.12;
   const x = (h: number) => LEFT + h * (WIDTH - LEFT - 8);
@@ -155,54 +189,66 @@ function Profile({ fired, sheet }: { fired: Fired; sheet: FireSheet }) {
   const said = Object.entries(fired.carbon)
     .map(([k, v]) => `${sheet.steels.find((s) => s.key === k)?.name ?? k} ${v[1]?.toFixed(2)} %`)
     .join(", ");
+  const ticks = marksOf(across, unit);
   return (
     <figure className="flex min-h-0 flex-1 flex-col">
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="min-h-0 w-full flex-1"
-        role="img"
-        aria-label={`Carbon across the layers: ${said}`}
-      >
-        {runs.map((r) => (
-          <rect
-            key={r.from}
-            x={x(r.from)}
-            width={Math.max(0.3, x(r.to) - x(r.from))}
-            y={8}
-            height={HEIGHT - BOTTOM - 8}
-            fill={greyOf(sheet.steels.find((s) => s.key === r.key)?.grey ?? 0.2)}
-          />
-        ))}
-        {marks.map((m) => (
-          <g key={m}>
-            <path d={`M${LEFT - 4} ${y(m)}h4`} className="stroke-quiet" />
-            <text x={LEFT - 8} y={y(m) + 4} textAnchor="end" className="fill-quiet text-[12px]">
-              {m.toFixed(1)}
-            </text>
-          </g>
-        ))}
-        <path d={start} fill="none" stroke="#ffffff" strokeWidth={3} opacity={0.75} />
-        <path d={start} fill="none" stroke="#3a3a3a" strokeWidth={1.4} strokeDasharray="5 4" />
-        <path d={line} fill="none" stroke="#1c1712" strokeWidth={5.5} strokeLinejoin="round" />
-        <path d={line} fill="none" stroke="#ffb43a" strokeWidth={2.8} strokeLinejoin="round" />
-        <text x={LEFT} y={HEIGHT - 8} className="fill-quiet text-[12px]">
-          bottom of the bar
-        </text>
-        <text x={WIDTH - 8} y={HEIGHT - 8} textAnchor="end" className="fill-quiet text-[12px]">
-          top
-        </text>
-        <text
-          x={12}
-          y={HEIGHT / 2}
-          transform={`rotate(-90 12 ${HEIGHT / 2})`}
-          textAnchor="middle"
-          className="fill-quiet text-[12px]"
-        >
-          carbon, %
-        </text>
-      </svg>
+      <div ref={ref} className="min-h-64 min-w-0 flex-1 overflow-hidden">
+        <svg width={WIDTH} height={HEIGHT} className="block" role="img" aria-label={`Carbon across the layers: ${said}`}>
+          {runs.map((r) => (
+            <rect
+              key={r.from}
+              x={x(r.from)}
+              width={Math.max(0.3, x(r.to) - x(r.from))}
+              y={8}
+              height={HEIGHT - BOTTOM - 8}
+              fill={greyOf(sheet.steels.find((s) => s.key === r.key)?.grey ?? 0.2)}
+            />
+          ))}
+          {marks.map((m) => (
+            <g key={m}>
+              <path d={`M${LEFT - 4} ${y(m)}h4`} className="stroke-quiet" />
+              <text x={LEFT - 8} y={y(m) + 4} textAnchor="end" className="fill-quiet text-[12px]">
+                {m.toFixed(1)}
+              </text>
+            </g>
+          ))}
+          <path d={start} fill="none" stroke="#ffffff" strokeWidth={3} opacity={0.75} />
+          <path d={start} fill="none" stroke="#3a3a3a" strokeWidth={1.4} strokeDasharray="5 4" />
+          <path d={line} fill="none" stroke="#1c1712" strokeWidth={5.5} strokeLinejoin="round" />
+          <path d={line} fill="none" stroke="#ffb43a" strokeWidth={2.8} strokeLinejoin="round" />
+          {ticks.map((t) => (
+            <g key={t}>
+              <path d={`M${x(t / across)} ${HEIGHT - BOTTOM}v4`} className="stroke-quiet" />
+              <text x={x(t / across)} y={HEIGHT - BOTTOM + 16} textAnchor="middle" className="fill-quiet text-[12px]">
+                {lengthText(t, unit)}
+              </text>
+            </g>
+          ))}
+          <text x={LEFT} y={HEIGHT - 6} className="fill-quiet text-[12px]">
+            {ENDS[fired.profile.normal][0]}
+          </text>
+          <text x={(LEFT + WIDTH - 8) / 2} y={HEIGHT - 6} textAnchor="middle" className="fill-quiet text-[12px]">
+            {UNIT_MARK[unit]} across the layers
+          </text>
+          <text x={WIDTH - 8} y={HEIGHT - 6} textAnchor="end" className="fill-quiet text-[12px]">
+            {ENDS[fired.profile.normal][1]}
+          </text>
+          <text
+            x={12}
+            y={HEIGHT / 2}
+            transform={`rotate(-90 12 ${HEIGHT / 2})`}
+            textAnchor="middle"
+            className="fill-quiet text-[12px]"
+          >
+            carbon, %
+          </text>
+        </svg>
+      </div>
       <figcaption className="text-sm text-quiet">
         Layers as they etch; dashed: the carbon each began with; bright line: the carbon now.
+        {fired.profile.normal === ""
+          ? " The bar was twisted or turned, so its layers lie all ways: thick as if it were square."
+          : ""}
       </figcaption>
     </figure>
   );

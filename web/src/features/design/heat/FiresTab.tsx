@@ -1,7 +1,8 @@
 import { useState } from "react";
+import { Link } from "react-router";
 import { useDegrees, useUnit } from "../../../app/session";
 import type { Document, Fire, Fired, FireSheet, ProblemItem } from "../../../api/types";
-import { degrees, grams, length, percent, temperature } from "../../../lib/units";
+import { degrees, grams, hair, length, percent, temperature, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { Change } from "../draft";
@@ -97,6 +98,19 @@ function Usual({ document, sheet, problems, change }: Pick<Props, "document" | "
           onChange={(tool) => put({ tool }, "tool")}
         />
       </div>
+      {sheet.steels.length > 1 ? (
+        <p className="col-span-full">
+          <Link
+            className="underline underline-offset-4"
+            to={`/pairing?steels=${sheet.steels
+              .map((s) => s.key)
+              .slice(0, 6)
+              .join(",")}`}
+          >
+            How its steels go together
+          </Link>
+        </p>
+      ) : null}
       <p className="col-span-full text-sm text-quiet">
         Its force, the length your fire heats, how fast it heats and scales: put in your own under Steels, Numbers of your shop.
       </p>
@@ -130,8 +144,8 @@ function FireTable({
           <th className="pr-2 text-right font-normal">Heats</th>
           <th className="pr-2 text-right font-normal">°{heat}</th>
           <th className="pr-2 text-right font-normal">min at heat</th>
-          <th className="pr-2 text-right font-normal">Scale</th>
-          <th className="pr-2 text-right font-normal">Skin</th>
+          <th className="pr-2 text-right font-normal">Scale, {UNIT_MARK[unit]}</th>
+          <th className="pr-5 text-right font-normal">Skin, {UNIT_MARK[unit]}</th>
           <th className="font-normal">Carbon</th>
         </tr>
       </thead>
@@ -167,8 +181,8 @@ function FireTable({
               <td className="pr-2 text-right font-mono">{f.heats || "–"}</td>
               <td className="pr-2 text-right font-mono">{f.heats ? degrees(f.celsius, heat) : "–"}</td>
               <td className="pr-2 text-right font-mono">{f.heats ? f.minutes.toFixed(0) : "–"}</td>
-              <td className="pr-2 text-right font-mono">{f.heats ? length(f.scale, unit) : "–"}</td>
-              <td className="pr-2 text-right font-mono">{length(f.skin, unit)}</td>
+              <td className="pr-2 text-right font-mono">{f.heats ? hair(f.scale, unit) : "–"}</td>
+              <td className="pr-5 text-right font-mono">{hair(f.skin, unit)}</td>
               <td className="text-sm text-quiet">{EVEN[f.even]}</td>
             </tr>
           );

@@ -1,10 +1,9 @@
 import { useDegrees } from "../../../app/session";
 import type { KilnRun } from "../../../api/types";
 import { degrees, temperature } from "../../../lib/units";
+import { useSize } from "../useSize";
 import { glowOf } from "./glow";
 
-const WIDTH = 720;
-const HEIGHT = 300;
 const LEFT = 48;
 const BOTTOM = 30;
 const TICKS = [5, 10, 15, 30, 60, 120, 240, 480, 960, 1440];
@@ -12,6 +11,9 @@ const TICKS = [5, 10, 15, 30, 60, 120, 240, 480, 960, 1440];
 /** The plan behind, the run before it: set point, chamber, blade; alarms where they were raised. */
 export function KilnChart({ run, corners }: { run: KilnRun | null; corners: number[][] }) {
   const heat = useDegrees();
+  const [ref, room] = useSize<HTMLDivElement>();
+  const WIDTH = Math.max(280, room.width);
+  const HEIGHT = Math.max(200, room.height);
   const rows = run ? thin(run.record) : [];
   const end =
     Math.max(
@@ -33,62 +35,65 @@ export function KilnChart({ run, corners }: { run: KilnRun | null; corners: numb
   const chamber = run?.reading[2] ?? 20;
   return (
     <figure className="flex min-h-0 flex-1 flex-col">
-      <svg
-        viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="min-h-0 w-full flex-1"
-        role="img"
-        aria-label={
-          run
-            ? `Kiln run: chamber ${temperature(chamber, heat)} after ${Math.round((run.reading[0] ?? 0) / 60)} min`
-            : "Planned kiln curve"
-        }
-      >
-        {marks.map((m) => (
-          <g key={m}>
-            <path d={`M${LEFT} ${y(m)}H${WIDTH - 10}`} className="stroke-line" />
-            <text x={LEFT - 8} y={y(m) + 4} textAnchor="end" className="fill-quiet text-[12px]">
-              {degrees(m, heat)}
-            </text>
-          </g>
-        ))}
-        {Array.from({ length: Math.floor(end / tick) + 1 }, (_, i) => i * tick).map((m) => (
-          <text key={m} x={x(m)} y={HEIGHT - 10} textAnchor="middle" className="fill-quiet text-[12px]">
-            {tick >= 60 ? `${m / 60} h` : `${m} min`}
-          </text>
-        ))}
-        <path d={planned} fill="none" className="stroke-quiet" strokeWidth={6} opacity={0.28} strokeLinejoin="round" />
-        <path d={line(1)} fill="none" className="stroke-quiet" strokeWidth={1.5} strokeDasharray="6 4" />
-        <path d={line(3)} fill="none" className="stroke-accent" strokeWidth={2.2} />
-        <path d={line(2)} fill="none" className="stroke-ink" strokeWidth={2.2} />
-        {run ? (
-          <circle
-            cx={x((run.reading[0] ?? 0) / 60)}
-            cy={y(chamber)}
-            r={6}
-            fill={glowOf(chamber)}
-            className="stroke-ink"
-            strokeWidth={1.5}
-          />
-        ) : null}
-        {alarms.map((e) => (
-          <path
-            key={`${e.alarm}${e.seconds}`}
-            d={`M${x(e.seconds / 60)} 8V${HEIGHT - BOTTOM}`}
-            className="stroke-stop"
-            strokeWidth={1.5}
-            strokeDasharray="2 3"
-          />
-        ))}
-        <text
-          x={12}
-          y={HEIGHT / 2}
-          transform={`rotate(-90 12 ${HEIGHT / 2})`}
-          textAnchor="middle"
-          className="fill-quiet text-[12px]"
+      <div ref={ref} className="min-h-64 min-w-0 flex-1 overflow-hidden">
+        <svg
+          width={WIDTH}
+          height={HEIGHT}
+          className="block"
+          role="img"
+          aria-label={
+            run
+              ? `Kiln run: chamber ${temperature(chamber, heat)} after ${Math.round((run.reading[0] ?? 0) / 60)} min`
+              : "Planned kiln curve"
+          }
         >
-          °{heat}
-        </text>
-      </svg>
+          {marks.map((m) => (
+            <g key={m}>
+              <path d={`M${LEFT} ${y(m)}H${WIDTH - 10}`} className="stroke-line" />
+              <text x={LEFT - 8} y={y(m) + 4} textAnchor="end" className="fill-quiet text-[12px]">
+                {degrees(m, heat)}
+              </text>
+            </g>
+          ))}
+          {Array.from({ length: Math.floor(end / tick) + 1 }, (_, i) => i * tick).map((m) => (
+            <text key={m} x={x(m)} y={HEIGHT - 10} textAnchor="middle" className="fill-quiet text-[12px]">
+              {tick >= 60 ? `${m / 60} h` : `${m} min`}
+            </text>
+          ))}
+          <path d={planned} fill="none" className="stroke-quiet" strokeWidth={6} opacity={0.28} strokeLinejoin="round" />
+          <path d={line(1)} fill="none" className="stroke-quiet" strokeWidth={1.5} strokeDasharray="6 4" />
+          <path d={line(3)} fill="none" className="stroke-accent" strokeWidth={2.2} />
+          <path d={line(2)} fill="none" className="stroke-ink" strokeWidth={2.2} />
+          {run ? (
+            <circle
+              cx={x((run.reading[0] ?? 0) / 60)}
+              cy={y(chamber)}
+              r={6}
+              fill={glowOf(chamber)}
+              className="stroke-ink"
+              strokeWidth={1.5}
+            />
+          ) : null}
+          {alarms.map((e) => (
+            <path
+              key={`${e.alarm}${e.seconds}`}
+              d={`M${x(e.seconds / 60)} 8V${HEIGHT - BOTTOM}`}
+              className="stroke-stop"
+              strokeWidth={1.5}
+              strokeDasharray="2 3"
+            />
+          ))}
+          <text
+            x={12}
+            y={HEIGHT / 2}
+            transform={`rotate(-90 12 ${HEIGHT / 2})`}
+            textAnchor="middle"
+            className="fill-quiet text-[12px]"
+          >
+            °{heat}
+          </text>
+        </svg>
+      </div>
       <figcaption className="flex flex-wrap gap-x-5 text-sm text-quiet">
         <Key className="stroke-quiet opacity-40" width={6} word="plan" />
         {run ? (

@@ -103,8 +103,8 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
               Start the kiln
             </Button>
             <p className="text-sm text-quiet">
-              A simulated kiln stands in for yours: it overshoots, lags, and an element can be made to fail. A real controller is
-              one small class. Hot kilns burn and start fires: stay near, and follow your local rules.
+              A simulated kiln stands in for yours: it overshoots, lags, and an element can be made to fail. Hot kilns burn and
+              start fires: stay near, and follow your local rules.
             </p>
           </>
         )}

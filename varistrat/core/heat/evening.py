@@ -1,0 +1,100 @@
+"""How even carbon has become along a line through the layers, what each steel ends at, and the line as a picture."""
+
+from collections.abc import Mapping
+from math import log
+from typing import Literal
+
+import numpy as np
+
+from varistrat.core.heat.carbon import FROM, even_after
+from varistrat.core.heat.column import Column
+from varistrat.core.steels import STEELS
+
+Even = Literal["even", "partly", "own"]
+EVEN_BELOW, OWN_ABOVE = 0.1, 0.65
+LEFT = 0.05
+"""Carbon has evened out when this share of the differences the steels began with is left."""
+LONGEST = 100.0
+"""Hours: no fire is kept longer for it."""
+
+
+def uneven(column: Column) -> float:
+    """Spread of f C away from the faces, against what it was when every steel had its own carbon; 0 when all began alike."""
+    middle = np.abs(column.middles / column.height - 0.5) < 0.35
+    own = np.array([STEELS[k].share("C") for k in column.steels])[column.layer]
+    if not middle.any():
+        return 0.0
+
+    def spread(carbon: np.ndarray) -> float:
+        u, w = (carbon * column.factor)[middle], column.width[middle]
+        mean = np.average(u, weights=w)
+        return float(np.sqrt(np.average((u - mean) ** 2, weights=w)))
+
+    began = spread(own)
+    return spread(column.carbon) / began if began > 0.005 else 0.0
+
+
+def evenness(left: float) -> Even:
+    """In a word, from `uneven`: evened out, partly, or layers keep their own."""
+    return "even" if left < EVEN_BELOW else "partly" if left < OWN_ABOVE else "own"
+
+
+def minutes_to_even(column: Column, celsius: float) -> float | None:
+    """Minutes more at this temperature until LEFT of the differences is left, layers as thick as they are and faces closed.
+
+    0 when they are even already; None when it would take longer than LONGEST. Followed cell by cell, for piles of unlike layers have no one period.
+    """
+    if uneven(column) <= LEFT:
+        return 0.0
+    if celsius < FROM:
+        return None
+    # a first guess as of even layers; followed longer when that was not enough
+    line, passed, longest = column, 0.0, 1.5 * even_after(celsius, 2 * float(column.thickness().max()))
+    while passed < LONGEST * 60:
+        before, left = 0.0, uneven(line)
+        for minutes, now in line.while_heated(celsius, longest):
+            line, still = now, uneven(now)
+            if still <= LEFT:
+                # differences die away exponentially
+                share = log(left / LEFT) / max(log(left / max(still, 1e-9)), 1e-9)
+                return passed + before + (minutes - before) * share
+            before, left = minutes, still
+        passed, longest = passed + longest, 3 * longest
+    return None
+
+
+def within(column: Column, depth: float) -> Column:
+    """The line without its outermost `depth` mm at either end; a third of it is left at the least."""
+    depth = min(depth, column.height / 3)
+    return column.ground(depth, depth)
+
+
+def settled(column: Column, depth: float) -> dict[str, tuple[float, float, float]]:
+    """(least, mean, most) carbon of each steel below a skin so deep; of one that lies in the skin alone, there."""
+    return column.by_steel() | within(column, depth).by_steel()
+
+
+def in_the_middle(column: Column) -> dict[str, float]:
+    """Mean carbon of the steels in the middle third of the line, %: an edge ground from both sides lies there."""
+    return means(within(column, column.height / 3).by_steel())
+
+
+def means(carbon: Mapping[str, tuple[float, float, float]]) -> dict[str, float]:
+    return {k: v[1] for k, v in carbon.items()}
+
+
+POINTS = 320
+
+
+def profile(column: Column) -> tuple[list[float], list[float], list[int]]:
+    """(height as a share, carbon, which steel) along the column for a picture: means over POINTS cells, or the cells themselves."""
+    order = {k: i for i, k in enumerate(dict.fromkeys(column.steels))}
+    edges = np.concatenate([[0.0], np.cumsum(column.width)])
+    running = np.concatenate([[0.0], np.cumsum(column.width * column.carbon)])
+    at = edges if len(edges) <= POINTS else np.linspace(0, edges[-1], POINTS + 1)
+    total = np.interp(at, edges, running)
+    mid = (at[:-1] + at[1:]) / 2
+    carbon = np.diff(total) / np.diff(at)
+    cell = np.clip(np.searchsorted(edges, mid, side="right") - 1, 0, len(column.width) - 1)
+    which = [order[column.steels[int(column.layer[c])]] for c in cell]
+    return [round(float(v), 5) for v in mid / edges[-1]], [round(float(v), 4) for v in carbon], which

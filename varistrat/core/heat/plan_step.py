@@ -1,0 +1,37 @@
+"""What a step of the hardening is told with, and the words its steps share."""
+
+from dataclasses import dataclass
+
+from varistrat.core.findings import Finding
+
+SAY = {
+    "water": "brine or water",
+    "fast_oil": "fast oil",
+    "medium_oil": "medium oil",
+    "slow_oil": "slow, warm oil",
+    "air": "still air or cold plates",
+}
+BATH = {"water": (20, 30), "fast_oil": (30, 55), "medium_oil": (45, 60), "slow_oil": (55, 70), "air": (15, 30)}
+"""Temperature of the bath, C."""
+
+
+@dataclass(frozen=True)
+class Segment:
+    """A piece of a kiln program: to `celsius` at `rate` C/h (None: as fast as it can), held `minutes`; `through`: from when the load is at heat."""
+
+    celsius: float
+    rate: float | None
+    minutes: float
+    through: bool = False
+
+
+@dataclass(frozen=True)
+class PlanStep:
+    key: str
+    title: str
+    do: str
+    why: str
+    caution: str = ""
+    program: tuple[Segment, ...] = ()
+    findings: tuple[Finding, ...] = ()
+    done: bool = False
