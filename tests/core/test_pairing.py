@@ -139,6 +139,8 @@ class BeginTests(SimpleTestCase):
         self.assertAlmostEqual(sum(x["thickness"] for x in three if x["steel"] == "15n20"), 6, delta=0.1)
         clad = of_steels(["1095", "1018", "nickel"], [3, 6, 0.5], clad=True).start["layers"]
         self.assertEqual([x["steel"] for x in clad], ["1018", "nickel", "1095", "nickel", "1018"])
+        usual = of_steels(["304", "1095"], [1, 1], clad=True).start["layers"]
+        self.assertAlmostEqual(usual[1]["thickness"] / sum(x["thickness"] for x in usual), 0.3, delta=0.01)
 
     def test_every_bar_of_a_pair_can_be_made(self) -> None:
         for keys in (["1084", "15n20"], ["304", "1095"], ["copper", "1084"], ["w1", "l6", "nickel", "iron", "o1", "5160"]):

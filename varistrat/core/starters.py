@@ -190,19 +190,23 @@ _LAMINATES = (
 
 STARTERS = {s.key: s for s in (*_ALL, *_FAMILIES, *_LAMINATES)}
 
+CORE = 0.3
+"""Share of a clad bar that is core, when nothing else is said: a quarter to two fifths is usual."""
 PILE, THINNEST, MOST_LAYERS = 24.0, 2.5, 9
 """Height of a pile begun from a pairing and the least of one of its layers, mm: thinner outer ones curl away in the fire; layers in it, about."""
 
 
 def of_steels(keys: Sequence[str], shares: Sequence[float] = (), clad: bool = False) -> Starter:
-    """A welded and drawn bar of these steels by their shares (equal when left out): in turn, or the hardest in the middle of the rest.
+    """A welded and drawn bar of these steels by their shares: in turn, or the hardest in the middle of the rest.
 
-    Raises InputError as `Pairing.of` does.
+    Equal or left out: alike; in a clad bar CORE for the core. Raises InputError as `Pairing.of` does.
     """
     pairing = Pairing.of([named_steel(k) for k in keys], shares)
     parts = dict(zip(keys, pairing.parts, strict=True))
     if clad:
         core = max(keys, key=lambda k: (STEELS[k].hardening, STEELS[k].share("C")))
+        if len(set(shares)) < 2:
+            parts = {k: CORE if k == core else (1 - CORE) / (len(keys) - 1) for k in keys}
         sides = [(k, PILE * parts[k] / 2) for k in keys if k != core]
         pile = [*sides, (core, PILE * parts[core]), *reversed(sides)]
     else:

@@ -1,6 +1,7 @@
 """How even carbon has become along a line through the layers, what each steel ends at, and the line as a picture."""
 
 from collections.abc import Mapping
+from itertools import pairwise
 from math import log
 from typing import Literal
 
@@ -11,32 +12,34 @@ from varistrat.core.heat.column import Column
 from varistrat.core.steels import STEELS
 
 Even = Literal["even", "partly", "own"]
-EVEN_BELOW, OWN_ABOVE = 0.1, 0.65
-LEFT = 0.05
-"""Carbon has evened out when this share of the differences the steels began with is left."""
+LEFT, OWN = 0.05, 0.4
+"""Share of the differences the steels began with: carbon has evened out up to the first, layers keep their own above the second.
+
+Of a pile of even layers they are left at 4 pi^2 D t / period^2 of 2.8 and 0.7.
+"""
 LONGEST = 100.0
 """Hours: no fire is kept longer for it."""
 
 
 def uneven(column: Column) -> float:
-    """Spread of f C away from the faces, against what it was when every steel had its own carbon; 0 when all began alike."""
-    middle = np.abs(column.middles / column.height - 0.5) < 0.35
-    own = np.array([STEELS[k].share("C") for k in column.steels])[column.layer]
-    if not middle.any():
+    """Step of f C from layer to layer of unlike steel, against what it was when each had its own carbon: the middle one, 0 to 1.
+
+    The middle one, for a skin lost to the fire (or welded in) upsets the few steps beside it, however small those began. 0 when
+    all began alike.
+    """
+    own = np.array([STEELS[k].share("C") for k in column.steels])
+    f = column.factor[np.searchsorted(column.layer, np.arange(len(own)))]
+    began = np.diff(own * f)
+    unlike = np.array([a != b for a, b in pairwise(column.steels)], bool) & (np.abs(began) > 0.3 * np.abs(began).max(initial=0.0))
+    if not unlike.any() or np.abs(began[unlike]).mean() < 0.005:
         return 0.0
-
-    def spread(carbon: np.ndarray) -> float:
-        u, w = (carbon * column.factor)[middle], column.width[middle]
-        mean = np.average(u, weights=w)
-        return float(np.sqrt(np.average((u - mean) ** 2, weights=w)))
-
-    began = spread(own)
-    return spread(column.carbon) / began if began > 0.005 else 0.0
+    now = np.diff(column.layer_carbon() * f)
+    return float(np.clip(np.median(now[unlike] / began[unlike]), 0.0, 1.0))
 
 
 def evenness(left: float) -> Even:
     """In a word, from `uneven`: evened out, partly, or layers keep their own."""
-    return "even" if left < EVEN_BELOW else "partly" if left < OWN_ABOVE else "own"
+    return "even" if left <= LEFT else "partly" if left <= OWN else "own"
 
 
 def minutes_to_even(column: Column, celsius: float) -> float | None:

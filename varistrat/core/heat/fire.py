@@ -267,7 +267,7 @@ def _stage(
     thick = column.thickness()
     fired = Fired(
         (), None, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, skin.to_grind(line.skin), left,
-        float(thick.min()), column.height, line.through.normal, len(thick), settled(column, skin.to_grind(line.skin)), profile(column), uneven(column), own,
+        float(thick.min()), column.height, line.through.normal, len(thick), settled(column, skin.to_grind(line.skin)), profile(column), uneven(within(column, skin.to_grind(line.skin))), own,
     )  # fmt: skip
     return replace(fired, findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose)))
 

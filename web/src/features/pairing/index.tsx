@@ -7,7 +7,7 @@ import { Button, Choice, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { Measure } from "../design/fields/Measure";
 import { greyOf, SteelChoice, useSteels } from "../steels";
-import { BATHS, QUENCH } from "../steels/words";
+import { BATHS } from "../steels/words";
 import { Matrix, shortName } from "./Matrix";
 import { PairView } from "./PairView";
 import { type Purpose, useMatrix, usePair, useSuggestions } from "./usePairing";
@@ -40,7 +40,7 @@ export function Pairing() {
       <div className="min-h-0 overflow-y-auto p-5 max-[1000px]:overflow-visible">
         <h1 className="sr-only">Pairing</h1>
         <div className="mb-3 flex flex-wrap items-end gap-3">
-          <div className="w-80">
+          <div className="w-88">
             <span className="mb-0.5 block text-sm text-quiet">What for</span>
             <Segments<Use> snug label="What for" value={purpose.use} onChange={(u) => set({ use: u })} options={USES} />
           </div>
@@ -60,7 +60,7 @@ export function Pairing() {
               onChange={(v) => set({ temper: Math.min(350, Math.max(150, v ?? 200)) })}
             />
           </div>
-          <div className="w-42">
+          <div className="w-40">
             <span className="mb-0.5 block text-sm text-quiet">Etched in</span>
             <Choice
               label="Etched in"
@@ -193,16 +193,10 @@ function Best({
   );
 }
 
-/** What tells this pair from the next: contrast, quench, hardness. */
+/** What tells this pair from the next: contrast and hardness. */
 function told(s: Suggestion): string {
-  const hard = s.hrc.map((h) => h.toFixed(0));
-  return [
-    `${s.apart.toFixed(0)} L* apart`,
-    s.quench && hard.length ? QUENCH[s.quench] : "",
-    hard.length ? `${[...new Set(hard)].join(" and ")} HRC` : "",
-  ]
-    .filter(Boolean)
-    .join(" · ");
+  const hard = [...new Set(s.hrc.map((h) => h.toFixed(0)))].join(" and ");
+  return `${s.apart.toFixed(0)} L* apart${hard ? ` · ${hard} HRC` : ""}`;
 }
 
 /** The steels looked at: two or more, each with its part of the stack. */

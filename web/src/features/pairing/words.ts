@@ -7,7 +7,7 @@ export const VERDICT: Record<Verdict, { sign: string; word: string; wash: string
 };
 
 export const USES: { value: Use; label: string; about: string }[] = [
-  { value: "edge", label: "A mixed edge", about: "Fine layers right to the edge: all of them must harden, alike." },
+  { value: "edge", label: "Mixed edge", about: "Fine layers right to the edge: all of them must harden, alike." },
   { value: "clad", label: "Core and clad", about: "A hard core between softer sides: thick layers, each keeps its own carbon." },
   { value: "decoration", label: "Fittings", about: "Guards, bolsters, mosaics: contrast, weld and flow are enough." },
 ];
