@@ -168,6 +168,26 @@ class FireTests(SimpleTestCase):
         self.assertEqual(clean.joint, 0.0)
         self.assertIn("skin_left", [f.code for f in dirty.fired[2].findings])
 
+    def test_a_skin_left_in_a_joined_bar_stays_in_it(self) -> None:
+        pile = {"kind": "stack", "width": 30.0, "length": 120.0, "layers": [{"steel": k, "thickness": 6.0} for k in ("1084", "15n20")]}
+        dirty = {"start": pile, "steps": [WELD, DRAW, {"kind": "restack", "pieces": 2, "grind": 0.0}, {"kind": "weld", "thickness": 14.0}]}
+        plate = {"start": {"kind": "solid", "steel": "1095", "length": 100.0, "width": 25.0, "thickness": 4.0}, "steps": []}
+        start = {"kind": "assembly", "join": "stacked", "bars": [dirty, plate]}
+        recipe = {"format": "varistrat.recipe/1", "bar": {"start": start, "steps": [{"kind": "weld", "thickness": 12.0}]}}
+        self.assertGreater(Worked.of(read_document({"recipe": recipe})).fire.joint, 0.05)
+
+    def test_what_can_hurt_is_told_where_it_can(self) -> None:
+        def cautions(steps: list[dict[str, Any]], layers: list[tuple[str, float]] | None = None, **fire: Any) -> str:
+            return design(steps, layers, fire=fire).fire.fired[-1].caution
+
+        self.assertIn("flux sprays", cautions([WELD]))
+        self.assertIn("bursts", cautions([{**WELD, "atmosphere": "sealed"}]))
+        self.assertIn("press does not stop", cautions([WELD, DRAW]))
+        self.assertNotIn("press", cautions([WELD, DRAW], tool="hand_hammer"))
+        self.assertIn("chromium", cautions([WELD], [("304", 4.0), ("1095", 8.0), ("304", 4.0)]))
+        self.assertIn("whip round", cautions([WELD, {"kind": "draw", "width": 16.0, "thickness": 16.0}, {"kind": "twist", "turns": 2.0}]))
+        self.assertEqual(cautions([WELD], steps=[{"at": 0, "heats": 0}]), "")
+
     def test_scale_grows_with_the_root_of_heats_knocked_off(self) -> None:
         def scale(heats: int, minutes: float) -> float:
             return (

@@ -61,6 +61,7 @@ class FiredOut(Schema):
     own: list[str]
     scale_now: float
     """What the step's own `scale` says, mm."""
+    caution: str
     findings: list[FindingOut]
 
 

@@ -5,7 +5,7 @@ follows the recipe bar by bar, with the line through the layers (through.py) and
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Annotated, Any
 
@@ -16,10 +16,12 @@ from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Address, Forged, Stage
 from varistrat.core.bars.recipe import StepAddress
 from varistrat.core.heat import skin
-from varistrat.core.heat.carbon import activity_factor, contrast_left, worst_contrast
-from varistrat.core.heat.column import MAX_COLUMN_LAYERS, Column
-from varistrat.core.heat.evening import in_the_middle, means, minutes_to_even, profile, settled, uneven, within
-from varistrat.core.heat.fired import KEPT, Fired, fire_findings
+from varistrat.core.heat.carbon import contrast_left, worst_contrast
+from varistrat.core.heat.carried import Carried, begin, left_on, period, scales, skin_after
+from varistrat.core.heat.column import Column
+from varistrat.core.heat.evening import in_the_middle, minutes_to_even, profile, settled, uneven, within
+from varistrat.core.heat.fire_findings import caution_of, fire_findings
+from varistrat.core.heat.fired import KEPT, Fired
 from varistrat.core.heat.numbers import Atmosphere
 from varistrat.core.heat.soak import soak_minutes
 from varistrat.core.heat.through import Through
@@ -57,28 +59,6 @@ class Fire(Model):
     gas: Atmosphere = Field("neutral", **shown("The fire"))
     tool: Tool = Field("press", **shown("Drawn out under"))
     steps: Annotated[list[HeatsOf], Field(max_length=MAX_STEPS)] = []
-
-
-@dataclass
-class _Line:
-    """What is carried from step to step: the line through the layers, the skin, and its heats so far."""
-
-    through: Through
-    skin: float = 0.0
-    loose: bool = False
-    canned: bool = False
-    """A can whose filling has not sunk together yet; and one that still keeps the fire out."""
-    joint: float = 0.0
-    """Carbon-poor skin left in the worst weld so far, as thick as it now is, mm."""
-    past: list[tuple[float, float, float]] = field(default_factory=list)
-    """(C, minutes, period mm) of every heat."""
-    elsewhere: dict[str, float] = field(default_factory=dict)
-    """Carbon that steels ended at in bars joined to this one beside the line, %."""
-
-    @property
-    def carbon(self) -> dict[str, float]:
-        """Of every steel in the bar, below its skin, %."""
-        return self.elsewhere | means(settled(self.through.column, skin.to_grind(self.skin)))
 
 
 @dataclass(frozen=True)
@@ -157,9 +137,9 @@ def _bar(
     numbers: Mapping[Address, Sequence[int]],
     said: Mapping[tuple[int, ...], HeatsOf],
     found: list[Fired],
-) -> _Line:
+) -> Carried:
     children = [_bar(fire, c, (*address, i), numbers, said, found) for i, c in enumerate(forged.children)]
-    line = _begin(forged, children)
+    line = begin(forged, children)
     index = list(numbers.get(address, range(len(forged.stages))))
     weld, forge = heats_of(fire, forged.steels)
     for i, stage in enumerate(forged.stages):
@@ -177,47 +157,11 @@ def _numbered(fired: Fired, bar: Address, step: int) -> Fired:
     return replace(fired, bar=bar, step=step)
 
 
-def _begin(forged: Forged, children: list[_Line]) -> _Line:
-    """The line through what the bar begins as: its pile, a piece and the powder about it, or the bars brought together."""
-    if not children:
-        can = getattr(forged.start, "kind", "") == "canister"
-        return _Line(_across(list(forged.start.piles())), loose=can, canned=can)
-    join = getattr(forged.start, "join", "stacked")
-    biggest = max(range(len(children)), key=lambda i: forged.children[i].bar.volume)
-    lines = [c.through for c in children]
-    plain = all(len(line.column.steels) == 1 for line in lines)
-    if join == "stacked":
-        through = lines[0].piled(lines[1:])
-    elif join == "jacket":
-        wall = lines[-1]
-        through = wall.piled([lines[0], wall.turned_over()])
-    elif plain and join in ("slot", "plug"):
-        # across the bar: plate, what was let in, plate
-        side = Through(lines[0].column.squeezed(0.5), "y")
-        through = side.piled([lines[1], side])
-    elif plain:
-        through = Through(lines[0].column, "y").piled(lines[1:])
-    else:
-        through = lines[biggest]
-    elsewhere = {k: v for c in children for k, v in c.carbon.items() if k not in through.column.steels}
-    return _Line(through, max(c.skin for c in children), past=list(children[biggest].past), elsewhere=elsewhere)
-
-
-def _across(piles: list[tuple[tuple[str, float], ...]]) -> Through:
-    """Up the first pile of layers; of a can, where every pile is one steel, through a piece and as much of what lies about it."""
-    layers = list(piles[0])[:MAX_COLUMN_LAYERS]
-    if len(layers) == 1 and len(piles) > 1:
-        layers = [p[0] for p in piles[:2]]
-        layers = [(k, max(0.5, min(t for _, t in layers))) for k, t in 3 * layers]
-    steels = [STEELS[k] for k, _ in layers]
-    return Through(Column.of(layers, [s.share("C") for s in steels], [activity_factor(s.composition) for s in steels]))
-
-
 def _stage(
     fire: Fire,
     forged: Forged,
     stage: Stage,
-    line: _Line,
+    line: Carried,
     said: HeatsOf | None,
     usual: tuple[float, float],
     weld_follows: bool,
@@ -242,7 +186,7 @@ def _stage(
     gas: Atmosphere = (said and said.atmosphere) or ("sealed" if line.canned else CLEAN.get(str(way), "flux") if hot else fire.gas)
     loss = new = 0.0
     column = line.through.column
-    around, faces = _scales(line.through, before)
+    around, faces = scales(line.through, before)
     carbon_there = float(column.layer_carbon()[[0, -1]].max())
     each = -(-heats // stretches)
     for _ in range(each):
@@ -250,12 +194,12 @@ def _stage(
         new = skin.added(new, skin.decarb_depth(celsius, minutes, max(carbon_there, 0.05), gas))
         bare = None if gas == "sealed" else skin.scale_loss(celsius, minutes, gas, faces)
         column = column.heated(celsius, minutes, open_bottom=bare, open_top=bare)
-        line.past.append((celsius, minutes, _period(column)))
+        line.past.append((celsius, minutes, period(column)))
     line.through = Through(column, line.through.normal)
     line.skin = skin.added(line.skin, new)
-    left = _left_on(step, line.skin) if step.joins else 0.0
+    left = left_on(step, line.skin) if step.joins else 0.0
     line.through = step.through(line.through, before, after)
-    line.skin = _carried(step, line.skin, before, after)
+    line.skin = skin_after(step, line.skin, before, after)
     if step.fire:
         line.joint = skin.thinned(line.joint, min(1.0, (after.section.area / before.section.area) ** 0.5))
     line.joint = max(line.joint, left)
@@ -269,7 +213,12 @@ def _stage(
         (), None, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, skin.to_grind(line.skin), left,
         float(thick.min()), column.height, line.through.normal, len(thick), settled(column, skin.to_grind(line.skin)), profile(column), uneven(within(column, skin.to_grind(line.skin))), own,
     )  # fmt: skip
-    return replace(fired, findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose)))
+    shut = line.canned or gas == "sealed"
+    return replace(
+        fired,
+        findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose)),
+        caution=caution_of(fired, step.fire, fire.tool, steels, shut),
+    )
 
 
 def _heats(
@@ -288,35 +237,3 @@ def _heats(
         _, per_mm = step.tightest(before.length)
         return max(1, int(np.ceil(after.width / 2 * per_mm / 1.25))) * work.stretches, work.stretches
     return max(1, work.heats), work.stretches
-
-
-def _scales(line: Through, bar: Bar) -> tuple[float, float]:
-    """How the bar scales against iron: (all round, above and below). Outer layers lie above and below, all of them meet its sides."""
-    factor = [skin.alloy_factor(STEELS[k].composition) for k in line.column.steels]
-    sides = float(np.average(factor, weights=line.column.thickness()))
-    if line.normal != "z":
-        return sides, sides
-    faces = (factor[0] + factor[-1]) / 2
-    return (faces * bar.width + sides * bar.thickness) / (bar.width + bar.thickness), faces
-
-
-def _period(column: Column) -> float:
-    """Thickness of a pair of layers, mm."""
-    return 2 * float(np.median(column.thickness()))
-
-
-def _left_on(step: Any, depth: float) -> float:
-    """Skin left on faces that are welded here, after what the step grinds off them, mm."""
-    return max(0.0, 0.7 * depth - float(getattr(step, "grind", 0.0)))
-
-
-def _carried(step: Any, depth: float, before: Bar, after: Bar) -> float:
-    """The skin after the step: ground off, or thinned with the section."""
-    if step.kind == "grind":
-        off = step.around or min(step.top, step.bottom)
-        return max(0.0, depth - off)
-    if step.joins:
-        return max(0.0, depth - float(getattr(step, "grind", 0.0)))
-    if step.fire:
-        return skin.thinned(depth, min(1.0, (after.section.area / before.section.area) ** 0.5))
-    return depth

@@ -5180,6 +5180,8 @@ export interface components {
             own: string[];
             /** Scale Now */
             scale_now: number;
+            /** Caution */
+            caution: string;
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
         };

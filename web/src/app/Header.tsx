@@ -38,7 +38,7 @@ export function Header() {
       queries.setQueryData(SESSION_KEY, s);
     });
   return (
-    <header className="no-print flex min-h-13 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[760px]:flex-wrap">
+    <header className="no-print flex min-h-13 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[1000px]:flex-wrap">
       <NavLink to="/" className="flex min-h-11 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat">
         <img src="/static/mark.svg" alt="" width={28} height={28} />
         <span className="max-[1200px]:hidden">Varistrat</span>
@@ -59,9 +59,9 @@ export function Header() {
       </nav>
       <div
         id={SLOT}
-        className="flex min-w-0 flex-1 items-center justify-center gap-1 max-[760px]:order-last max-[760px]:basis-full max-[760px]:justify-start"
+        className="flex min-w-0 flex-1 items-center justify-center gap-1 max-[1000px]:order-last max-[1000px]:basis-full max-[1000px]:justify-start"
       />
-      <div className="w-32 shrink-0 max-[1400px]:w-22 max-[760px]:ml-auto">
+      <div className="w-32 shrink-0 max-[1400px]:w-22 max-[1000px]:ml-auto">
         <Choice<Preferences["length"]>
           label="Units of length"
           value={preferences.length}

@@ -3,14 +3,14 @@ import { Link } from "react-router";
 import { useDegrees, useUnit } from "../../../app/session";
 import type { Document, Fire, Fired, FireSheet, ProblemItem } from "../../../api/types";
 import { degrees, grams, hair, length, percent, temperature, UNIT_MARK } from "../../../lib/units";
-import { Button, Choice } from "../../../ui";
+import { Button, Choice, Notice } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { Measure } from "../fields/Measure";
 import { Shell } from "../Panel";
 import { glowOf } from "./glow";
-import { saidOf, withHeats, withScale } from "./plan";
+import { pathOf, saidOf, withHeats, withScale } from "./plan";
 import { EVEN, GAS, TOOLS } from "./words";
 
 type Props = { document: Document; sheet: FireSheet; problems: ProblemItem[]; change: (c: Change) => void; undo: () => void };
@@ -115,8 +115,7 @@ function Usual({ document, sheet, problems, change }: Pick<Props, "document" | "
         Its force, the length your fire heats, how fast it heats and scales: put in your own under Steels, Numbers of your shop.
       </p>
       <p className="col-span-full text-sm text-quiet">
-        Gas fires make carbon monoxide: ventilate, keep an alarm. Nickel and chromium fumes, and hot flux, want a mask and a
-        shield. Local rules come first.
+        Gas fires make carbon monoxide: ventilate, keep an alarm. Never heat galvanised steel. Local rules come first.
       </p>
     </>
   );
@@ -240,6 +239,7 @@ function OneStep({
   const put = (next: Parameters<typeof withHeats>[2], what: string) =>
     change({ type: "plan", plan: { fire: withHeats(document, at, next) }, what: `fire.${at.join(".")}.${what}` });
   const mine = (name: string) => (fired.own.includes(name) ? "yours" : "worked out");
+  const wrong = (name: string) => problems.find((p) => p.path === `${pathOf(document, at)}.${name}`)?.cure;
   return (
     <>
       <h3 className="mb-1 text-lg font-bold">{fired.title}</h3>
@@ -263,6 +263,7 @@ function OneStep({
           placeholder={String(fired.heats)}
           value={said.heats}
           hint={mine("heats")}
+          problem={wrong("heats")}
           onChange={(heats) => put({ heats }, "heats")}
         />
         <Measure
@@ -272,6 +273,7 @@ function OneStep({
           placeholder={degrees(fired.celsius, heat)}
           value={said.celsius}
           hint={mine("celsius")}
+          problem={wrong("celsius")}
           onChange={(celsius) => put({ celsius }, "celsius")}
         />
         <Measure
@@ -281,6 +283,7 @@ function OneStep({
           placeholder={fired.minutes.toFixed(1)}
           value={said.minutes}
           hint={mine("minutes")}
+          problem={wrong("minutes")}
           onChange={(minutes) => put({ minutes }, "minutes")}
         />
         <div>
@@ -310,7 +313,12 @@ function OneStep({
           {fired.layers}, the thinnest {length(fired.thinnest, unit)}
         </dd>
       </dl>
-      <Findings findings={fired.findings} problems={problems.filter((p) => p.path.startsWith("fire"))} />
+      <Findings findings={fired.findings} problems={[]} />
+      {fired.caution ? (
+        <div className="mt-3">
+          <Notice tone="care">{fired.caution}</Notice>
+        </div>
+      ) : null}
     </>
   );
 }

@@ -47,8 +47,10 @@ export function HeatPlace({
       : problems;
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-panel max-[800px]:flex-none">
-      <div className="no-print flex shrink-0 items-center border-b border-line bg-ground px-3">
-        <Tabs label="What is looked at" tabs={TABS} value={tab} onChange={setTab} />
+      <div className="no-print flex shrink-0 items-center border-b border-line bg-ground px-3 max-[640px]:flex-wrap">
+        <div className="flex min-w-0 flex-1 max-[640px]:basis-full">
+          <Tabs label="What is looked at" tabs={TABS} value={tab} onChange={setTab} />
+        </div>
         <Toggle label="Faces as the fire leaves them" checked={fired} onChange={onFired} />
       </div>
       {sheet && answer.failure ? (

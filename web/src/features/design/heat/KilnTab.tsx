@@ -57,6 +57,7 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
   };
   if (!plan.data && !plan.failure) return <p className="m-auto animate-pulse text-quiet">Working out the programs…</p>;
   const on = run?.state === "running" || run?.state === "held";
+  const found = check.data?.findings ?? [];
   const stops = check.data?.findings.some((f) => f.grade === "stop") || check.failure?.kind === "invalid";
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[24rem_minmax(0,1fr)_19rem] max-[1100px]:grid-cols-[22rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
@@ -73,9 +74,9 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
           onChange={setProgram}
           problems={check.failure?.kind === "invalid" ? check.failure.problems : []}
         />
-        {check.data?.findings.length ? (
+        {run && found.length ? (
           <div className="mt-3">
-            <Findings findings={check.data.findings} problems={[]} />
+            <Findings findings={found} problems={[]} />
           </div>
         ) : null}
       </section>
@@ -102,6 +103,7 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
             <Button kind="main" onClick={start} disabled={!!stops}>
               Start the kiln
             </Button>
+            {found.length ? <Findings findings={found} problems={[]} /> : null}
             <p className="text-sm text-quiet">
               A simulated kiln stands in for yours: it overshoots, lags, and an element can be made to fail. Hot kilns burn and
               start fires: stay near, and follow your local rules.

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Document, Fired, Step } from "../../../api/types";
 import { glowOf } from "./glow";
-import { saidOf, withHeats, withScale } from "./plan";
+import { pathOf, saidOf, withHeats, withScale } from "./plan";
 import { readHrc } from "./ReadingsFields";
 
 const document = {
@@ -13,6 +13,7 @@ describe("what the smith says of the heats", () => {
   it("is found by the step's address", () => {
     expect(saidOf(document, [1])).toEqual({ at: [1], heats: 4, minutes: 6 });
     expect(saidOf(document, [0])).toEqual({});
+    expect(pathOf(document, [1])).toBe("fire.steps[0]");
   });
 
   it("is added to, and taken back figure by figure", () => {

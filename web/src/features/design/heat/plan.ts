@@ -9,6 +9,11 @@ export function saidOf(document: Document, at: number[]): Partial<HeatsOf> {
   return document.fire?.steps?.find((s) => same(s.at, at)) ?? {};
 }
 
+/** Where what is said of a step's heats stands in the document, as problems name it. */
+export function pathOf(document: Document, at: number[]): string {
+  return `fire.steps[${(document.fire?.steps ?? []).findIndex((s) => same(s.at, at))}]`;
+}
+
 /** The document's fire with one step's heats changed; a step of which nothing is said any more is left out. */
 export function withHeats(document: Document, at: number[], next: Partial<HeatsOf>): Document["fire"] {
   const { at: _, ...merged } = { ...saidOf(document, at), ...next };

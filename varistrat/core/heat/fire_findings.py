@@ -1,0 +1,116 @@
+"""What to be careful of in a step's heats: for the steel, and for the smith."""
+
+from varistrat.core.bars.bar import Bar
+from varistrat.core.findings import Finding
+from varistrat.core.heat import grain
+from varistrat.core.heat.fired import KEPT, Fired
+from varistrat.core.heat.working import Tool
+from varistrat.core.steels import Steel
+from varistrat.core.steels.pairing import SOLIDUS_CLEAR
+
+COPPER_MOST = 1050.0
+WELDED = ("weld", "join")
+LEFT_SEEN, LEFT_CARE = 0.02, 0.08
+"""Skin left in a weld that shows, and that is worth grinding again for, mm; indicative."""
+FORGED_COARSE = 3.0
+"""ASTM grain number under which a forging heat is pointed out."""
+
+
+def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: bool) -> list[Finding]:
+    """kind: the step's `fire`; before: the bar that was heated; loose: a can whose filling had not sunk together."""
+    found = [_too_hot_or_cold(f, steels, kind), _copper(f, steels), _soaked(f, kind, before), _can(f, loose)] if f.heats else []
+    found += [_skin_left(f)]
+    if f.heats and kind in ("forge", "twist"):
+        found.append(_coarse(f))
+    return [x for x in found if x]
+
+
+def _too_hot_or_cold(f: Fired, steels: list[Steel], kind: str) -> Finding | None:
+    def of(code: str, what: str, why: str, do: str, limit: float) -> Finding:
+        return Finding(code, "stop" if code == "melts" else "care", what, why, do, field="celsius", value=f.celsius, limit=limit, unit="C")
+
+    welded = [(s, s.weld) for s in steels if s.weld] if kind in WELDED else []
+    if s := next((s for s in steels if f.celsius >= s.solidus), None):
+        return of("melts", f"{s.name} melts.", f"{f.celsius:.0f} C is at or above its {s.solidus:.0f} C, where it begins to melt.", f"Stay under {s.solidus - SOLIDUS_CLEAR:.0f} C.", s.solidus)  # fmt: skip
+    if s := next((s for s in steels if f.celsius > s.solidus - SOLIDUS_CLEAR), None):
+        return of("burns", f"Corners of {s.name} may burn.", f"It begins to melt at {s.solidus:.0f} C; segregated or scaled corners up to {SOLIDUS_CLEAR:.0f} C° before.", "Lower the heat, and soak instead.", s.solidus - SOLIDUS_CLEAR)  # fmt: skip
+    if hot := next(((s, w) for s, w in welded if f.celsius > w[1] + 5), None):
+        return of("weld_hot", f"Hotter than {hot[0].name} is welded.", f"Its welding range ends at {hot[1][1]:.0f} C. Indicative.", "Lower the heat; a longer soak does as much.", hot[1][1])  # fmt: skip
+    if cold := next(((s, w) for s, w in welded if f.celsius < w[0] - 25), None):
+        return of("weld_cold", f"Colder than {cold[0].name} likes to weld.", f"Its welding range begins at {cold[1][0]:.0f} C. Indicative.", "Hotter, or very clean faces, more pressure and a longer soak.", cold[1][0])  # fmt: skip
+    return None
+
+
+def _copper(f: Fired, steels: list[Steel]) -> Finding | None:
+    if f.celsius <= COPPER_MOST or not any(s.share("Cu") > 50 for s in steels):
+        return None
+    return Finding(
+        "copper_melts", "stop", "Copper runs out of the stack and cracks the steel.", f"With its oxide it melts at 1066 C; {f.celsius:.0f} C is asked for.",
+        f"Never above {COPPER_MOST:.0f} C once copper is in it.", field="celsius", value=f.celsius, limit=COPPER_MOST, unit="C",
+    )  # fmt: skip
+
+
+def _soaked(f: Fired, kind: str, before: Bar) -> Finding | None:
+    if "minutes" not in f.own or f.minutes >= KEPT["weld"] / 2 or kind not in WELDED:
+        return None
+    return Finding(
+        "not_soaked", "care", "The middle may still be cold when the weld is set.",
+        f"{f.minutes:g} min at heat; a section of {before.width:.0f} x {before.thickness:.0f} mm takes about {f.soak:.0f} min in the fire, then some minutes more. Indicative.",
+        "Soak until skin and middle are one colour.", field="minutes", value=f.minutes, limit=KEPT["weld"] / 2, unit="min",
+    )  # fmt: skip
+
+
+def _can(f: Fired, loose: bool) -> Finding | None:
+    if not loose:
+        return None
+    return Finding(
+        "can_soak", "note", "A can looks hot long before its middle is.",
+        f"Powder and loose pieces pass heat about a tenth as well as steel: {f.soak:.0f} min in the fire for this one. Indicative.",
+        "Soak it out; nothing shows from outside.", value=f.soak, unit="min",
+    )  # fmt: skip
+
+
+def _skin_left(f: Fired) -> Finding | None:
+    if f.left <= LEFT_SEEN:
+        return None
+    return Finding(
+        "skin_left", "care" if f.left > LEFT_CARE else "note", "Pale lines along the welds.",
+        f"About {f.left:.2f} mm of carbon-poor skin was left on the faces welded here. Carbon comes back within minutes at heat; what scale left in the joint stays.",
+        f"Grind {f.left:.2f} mm more off each face before the weld.", field="grind", value=f.left, limit=LEFT_SEEN, unit="mm",
+    )  # fmt: skip
+
+
+def _coarse(f: Fired) -> Finding | None:
+    number = grain.astm(grain.last_grain([(f.celsius, f.minutes)]))
+    if number >= FORGED_COARSE:
+        return None
+    return Finding(
+        "grain", "note", "Coarse grain from this heat.", f"After {f.minutes:.0f} min at {f.celsius:.0f} C about ASTM {number:.0f}; blades want 8 or finer.",
+        "Normalise two or three times from falling heats before hardening.", value=number, limit=grain.COARSE,
+    )  # fmt: skip
+
+
+def caution_of(f: Fired, kind: str, tool: Tool, steels: list[Steel], canned: bool) -> str:
+    """What can hurt the smith here, in a sentence or two; empty for a step without a heat."""
+    if not f.heats:
+        return ""
+    said = []
+    if canned:
+        said.append(
+            "A can or sealed packet that holds water or air bursts when hot: bake it dry, leave it a vent that faces away from people."
+        )
+    elif kind in WELDED and f.atmosphere == "flux":
+        said.append("Molten flux sprays at the first blow: face shield, sleeves, nobody in its way.")
+    elif kind in WELDED:
+        said.append("A pile that does not hold flies apart: light pressure first, face shield.")
+    if any(s.share("Cr") > 10 or s.share("Ni") > 20 for s in steels):
+        said.append("Hot nickel and chromium give off harmful fumes and dust: mask, and air drawn off.")
+    if kind == "twist":
+        said.append("A bar in a twisting machine or wrench can whip round: clamp it well, keep sleeves and gloves clear.")
+    elif kind == "forge" and tool == "press":
+        said.append("A press does not stop for fingers, and hot scale flies metres: guards, tongs that hold, eyes shielded.")
+    elif kind == "forge":
+        said.append("Hot scale flies metres: eyes shielded, tongs that hold.")
+    if said:
+        said.append("Local rules come first.")
+    return " ".join(said)
