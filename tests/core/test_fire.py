@@ -177,8 +177,8 @@ class FireTests(SimpleTestCase):
         self.assertGreater(Worked.of(read_document({"recipe": recipe})).fire.joint, 0.05)
 
     def test_what_can_hurt_is_told_where_it_can(self) -> None:
-        def cautions(steps: list[dict[str, Any]], layers: list[tuple[str, float]] | None = None, **fire: Any) -> str:
-            return design(steps, layers, fire=fire).fire.fired[-1].caution
+        def cautions(work: list[dict[str, Any]], layers: list[tuple[str, float]] | None = None, **fire: Any) -> str:
+            return design(work, layers, fire=fire).fire.fired[-1].caution
 
         self.assertIn("flux sprays", cautions([WELD]))
         self.assertIn("bursts", cautions([{**WELD, "atmosphere": "sealed"}]))
