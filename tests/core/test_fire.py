@@ -18,7 +18,7 @@ from varistrat.core.heat.column import Column
 from varistrat.core.heat.evening import evenness, minutes_to_even, uneven
 from varistrat.core.heat.look import tones_after
 from varistrat.core.heat.through import Through
-from varistrat.core.heat.working import heats_to_work
+from varistrat.core.heat.working import heats_to_work, spread_under
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels import STEELS
 
@@ -56,6 +56,25 @@ class WorkingTests(SimpleTestCase):
         with own_figures(lambda: {"press_force": 40.0}):
             small = heats_to_work(self.before, self.after, "press", 70.0, 1150, 850)
         self.assertGreater(small.work, 3 * heats_to_work(self.before, self.after, "press", 70.0, 1150, 850).work)
+
+    def test_how_wide_it_spreads_under_the_shops_die(self) -> None:
+        # 40 wide under a 40 mm die: s = 0.446; 30 to 24: 40 x 1.25^0.446 = 44.19
+        down = Bar(150, Section("rectangle", 40, 24))
+        width, die = spread_under(self.before, down, "press") or (0, 0)
+        self.assertAlmostEqual(width, 44.19, delta=0.02)
+        self.assertEqual(die, 40)
+        # rolls of 75 mm spread far less
+        self.assertLess((spread_under(self.before, down, "rolls") or (0, 0))[0], 42)
+        with own_figures(lambda: {"press_die": 20.0}):
+            self.assertLess((spread_under(self.before, down, "press") or (0, 0))[0], width)
+        self.assertIsNone(spread_under(down, self.before, "press"))
+
+    def test_a_step_under_its_own_tool(self) -> None:
+        for method, heats in (("hammer", "hand_hammer"), ("press", "press"), ("roll", "rolls")):
+            step = {**DRAW, "method": method, "roll_diameter": 75.0}
+            got = design([WELD, step], fire={"tool": "hand_hammer"}).fire.fired[1]
+            same = design([WELD, DRAW], fire={"tool": heats}).fire.fired[1]
+            self.assertEqual((got.heats, got.spread), (same.heats, same.spread), method)
 
     def test_nothing_to_do(self) -> None:
         self.assertEqual(heats_to_work(self.before, self.before, "rolls", 70.0, 1150, 850).heats, 0)
@@ -243,6 +262,8 @@ class FireTests(SimpleTestCase):
             own = design([WELD, DRAW]).fire
         self.assertGreater(own.fired[1].scale, 1.9 * usual.fired[1].scale * own.fired[1].each / max(usual.fired[1].each, 1) * 0.9)
         self.assertGreater(own.fired[1].heats, usual.fired[1].heats)
+        with own_figures(lambda: {"kept_weld": 20.0}):
+            self.assertAlmostEqual(design([WELD]).fire.fired[0].minutes - usual.fired[0].minutes, 15.0, delta=0.1)
 
     def test_nickel_stays(self) -> None:
         out = design([WELD, DRAW]).fire

@@ -179,6 +179,10 @@ class ReadingTests(SimpleTestCase):
         assert part.quenched
         self.assertAlmostEqual(part.quenched.through("fast_oil"), 0.65 * 6.6, delta=0.4)
         self.assertIn("Hardens through in fast oil: 1084 4.", step(plan(), "quench").why)
+        with own_figures(lambda: {"severity_fast_oil": 1.6}):
+            self.assertGreater(part.quenched.through("fast_oil"), 6)
+            self.assertEqual(plan({"w2": 1.0}, spine=3.0).parts[0].quenched.quench, "fast_oil")  # type: ignore[union-attr]
+        self.assertEqual(plan({"w2": 1.0}, spine=3.0).parts[0].quenched.quench, "water")  # type: ignore[union-attr]
         self.assertIn("at any thickness here", step(plan({"x65cr13": 0.67}), "quench").why)
 
     def test_readings_out_of_range_are_refused(self) -> None:

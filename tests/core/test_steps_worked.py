@@ -6,7 +6,7 @@ from django.test import SimpleTestCase
 from tests.core.samples import forged, solid, stack
 from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.points import Points
-from varistrat.core.bars.steps.draw import forging_spread, rolling_spread
+from varistrat.core.bars.spread import forging_spread, rolling_spread
 from varistrat.core.bars.trace import Trace
 
 

@@ -53,7 +53,7 @@ def _fired(worked: Worked, f: Fired, density: float) -> dict[str, Any]:
         "glow": said[1] if said else "", "minutes": f.minutes, "soak": f.soak, "atmosphere": f.atmosphere, "scale": f.scale,
         "scale_mass": f.scale_volume * density, "skin": f.skin, "grind": f.grind, "left": f.left, "thinnest": f.thinnest, "layers": f.layers,
         "even": evenness(f.uneven), "carbon": f.carbon, "profile": {"across": f.across, "normal": f.normal, "height": height, "carbon": carbon, "steel": steel, "steels": list(f.carbon)}, "own": f.own,
-        "scale_now": step.scale, "caution": f.caution, "findings": [x.as_json() for x in f.findings],
+        "scale_now": step.scale, "caution": f.caution, "spread": f.spread, "findings": [x.as_json() for x in f.findings],
     }  # fmt: skip
 
 

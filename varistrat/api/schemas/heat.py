@@ -62,6 +62,8 @@ class FiredOut(Schema):
     scale_now: float
     """What the step's own `scale` says, mm."""
     caution: str
+    spread: list[float] | None
+    """Of a draw: width left free, and the die or rolls, mm."""
     findings: list[FindingOut]
 
 

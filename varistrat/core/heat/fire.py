@@ -21,11 +21,11 @@ from varistrat.core.heat.carried import Carried, begin, left_on, period, scales,
 from varistrat.core.heat.column import Column
 from varistrat.core.heat.evening import in_the_middle, minutes_to_even, profile, settled, uneven, within
 from varistrat.core.heat.fire_findings import caution_of, fire_findings
-from varistrat.core.heat.fired import KEPT, Fired
-from varistrat.core.heat.numbers import Atmosphere
+from varistrat.core.heat.fired import Fired
+from varistrat.core.heat.numbers import Atmosphere, kept_at_heat
 from varistrat.core.heat.soak import soak_minutes
 from varistrat.core.heat.through import Through
-from varistrat.core.heat.working import Tool, heats_to_work
+from varistrat.core.heat.working import Tool, heats_to_work, spread_under, tool_of
 from varistrat.core.limits import MAX_STEPS
 from varistrat.core.model import Model, shown
 from varistrat.core.steels import STEELS, Steel
@@ -180,7 +180,7 @@ def _stage(
     minutes = (
         said.minutes
         if said and said.minutes is not None
-        else round(KEPT[step.fire] + HEATING_COUNTS * soak * (1 if heats < 2 else AGAIN), 1)
+        else round(kept_at_heat(step.fire) + HEATING_COUNTS * soak * (1 if heats < 2 else AGAIN), 1)
     )
     way = getattr(step, "atmosphere", None)
     gas: Atmosphere = (said and said.atmosphere) or ("sealed" if line.canned else CLEAN.get(str(way), "flux") if hot else fire.gas)
@@ -213,11 +213,12 @@ def _stage(
         (), None, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, skin.to_grind(line.skin), left,
         float(thick.min()), column.height, line.through.normal, len(thick), settled(column, skin.to_grind(line.skin)), profile(column), uneven(within(column, skin.to_grind(line.skin))), own,
     )  # fmt: skip
-    shut = line.canned or gas == "sealed"
+    shut, tool = line.canned or gas == "sealed", tool_of(step, fire.tool)
     return replace(
         fired,
         findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose)),
-        caution=caution_of(fired, step.fire, fire.tool, steels, shut),
+        caution=caution_of(fired, step.fire, tool, steels, shut),
+        spread=spread_under(before, after, tool) if step.kind == "draw" else None,  # type: ignore[attr-defined]
     )
 
 
@@ -228,7 +229,12 @@ def _heats(
         return (0 if weld_follows else 1), 1
     low = max(s.forge[0] for s in steels)
     work = heats_to_work(
-        before, after, fire.tool, float(np.mean([stress(s, min(celsius, 1200.0) - 50) for s in steels])), celsius, min(low, celsius - 50)
+        before,
+        after,
+        tool_of(step, fire.tool),
+        float(np.mean([stress(s, min(celsius, 1200.0) - 50) for s in steels])),
+        celsius,
+        min(low, celsius - 50),
     )
     if kind == "weld":
         # one to set it, then down

@@ -3,7 +3,8 @@
 from varistrat.core.bars.bar import Bar
 from varistrat.core.findings import Finding
 from varistrat.core.heat import grain
-from varistrat.core.heat.fired import KEPT, Fired
+from varistrat.core.heat.fired import Fired
+from varistrat.core.heat.numbers import KEPT
 from varistrat.core.heat.working import Tool
 from varistrat.core.steels import Steel
 from varistrat.core.steels.pairing import SOLIDUS_CLEAR
@@ -51,12 +52,12 @@ def _copper(f: Fired, steels: list[Steel]) -> Finding | None:
 
 
 def _soaked(f: Fired, kind: str, before: Bar) -> Finding | None:
-    if "minutes" not in f.own or f.minutes >= KEPT["weld"] / 2 or kind not in WELDED:
+    if "minutes" not in f.own or f.minutes >= KEPT["weld"].now / 2 or kind not in WELDED:
         return None
     return Finding(
         "not_soaked", "care", "The middle may still be cold when the weld is set.",
         f"{f.minutes:g} min at heat; a section of {before.width:.0f} x {before.thickness:.0f} mm takes about {f.soak:.0f} min in the fire, then some minutes more. Indicative.",
-        "Soak until skin and middle are one colour.", field="minutes", value=f.minutes, limit=KEPT["weld"] / 2, unit="min",
+        "Soak until skin and middle are one colour.", field="minutes", value=f.minutes, limit=KEPT["weld"].now / 2, unit="min",
     )  # fmt: skip
 
 

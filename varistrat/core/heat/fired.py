@@ -8,9 +8,6 @@ from varistrat.core.findings import Finding
 from varistrat.core.heat.numbers import Atmosphere
 from varistrat.core.heat.through import Normal
 
-KEPT = {"weld": 5.0, "join": 5.0, "forge": 2.0, "twist": 3.0, "": 0.0}
-"""Minutes a bar stays at heat once its heart is there, before it is worked; indicative."""
-
 
 @dataclass(frozen=True)
 class Fired:
@@ -47,3 +44,5 @@ class Fired:
     findings: tuple[Finding, ...] = ()
     caution: str = ""
     """What can hurt the smith at this step, briefly."""
+    spread: tuple[float, float] | None = None
+    """Of a draw: width it would come to left free, and the die or rolls it is under, mm."""

@@ -7,8 +7,9 @@ from numpy.typing import NDArray
 from scipy.optimize import brentq
 from scipy.special import j0, j1, jn_zeros
 
+from varistrat.core.heat.numbers import SEVERITY
 from varistrat.core.heat.transform import Composition
-from varistrat.core.steels.model import Quench
+from varistrat.core.steels.model import QUENCHES, Quench
 
 Floats = NDArray[np.float64]
 INCH = 25.4
@@ -16,9 +17,15 @@ GRAIN = 1.083
 """Factor on the ideal diameter for each ASTM grain number coarser than 7."""
 FULL = 0.65
 """Share of the half-martensite thickness that is martensite throughout; indicative."""
-SEVERITY: dict[Quench, float] = {"water": 1.5, "fast_oil": 0.8, "medium_oil": 0.45, "slow_oil": 0.3, "air": 0.02}
-"""Grossmann H of each quench, well moved about, per inch: middles of the published ranges. Brine reaches 2 and more."""
+AIR = 0.02
+"""Grossmann H of still air, per inch."""
 BRINE = 4.0
+"""And of strong brine: what `water` can be brought up to."""
+
+
+def severity_of(quench: Quench) -> float:
+    """Grossmann H of a quench in this shop, well moved about, per inch."""
+    return AIR if quench == "air" else SEVERITY[quench].now
 
 
 def carbon_factor(carbon: float) -> float:
@@ -105,9 +112,9 @@ def hardens_in_air(composition: Composition) -> bool:
 def slowest_quench(composition: Composition, carbon: float, thickness: float, grain: float = GRAIN_BEFORE) -> tuple[Quench | None, float]:
     """(the slowest quench that hardens this thickness through, H needed); `water` up to brine, None when not even that does."""
     if hardens_in_air(composition):
-        return "air", SEVERITY["air"]
+        return "air", AIR
     needed = needed_severity(ideal_diameter(composition, carbon, grain), thickness)
-    for quench in reversed(list(SEVERITY)):
-        if (BRINE if quench == "water" else SEVERITY[quench]) >= needed:
+    for quench in reversed(QUENCHES):
+        if (BRINE if quench == "water" else severity_of(quench)) >= needed:
             return quench, needed
     return None, needed

@@ -33,12 +33,21 @@ FORGE = Figure(
     4.0,
     "1.5 to 2.5: it cools when loaded, one face lies on the floor",
 )
+KEPT: dict[str, Figure] = {
+    "weld": Figure("kept_weld", "soak", "Kept at welding heat once it is hot through", "min", 5.0, 0.0, 60.0, "3 to 5 min of soak at colour is usual"),
+    "forge": Figure("kept_forge", "soak", "Kept at forging heat once it is hot through", "min", 2.0, 0.0, 60.0, "as long as it takes to come back to it"),
+    "twist": Figure("kept_twist", "soak", "Kept at heat before a twist", "min", 3.0, 0.0, 60.0, "it must be one colour from end to end"),
+}  # fmt: skip
+"""Minutes at heat by what is done then."""
 HOT_LENGTH = Figure(
     "hot_length", "draw", "Length the fire heats evenly", "mm", 200.0, 20.0, 2000.0, "a small gas forge", "of the bar, end to end"
 )
 PRESS_FORCE = Figure("press_force", "draw", "Force of the press", "kN", 250.0, 20.0, 5000.0, "a 25 t press")
 PRESS_STROKES = Figure("press_strokes", "draw", "Strokes of the press", "/min", 15.0, 2.0, 120.0, "with the bar moved on between them")
 PRESS_DIE = Figure("press_die", "draw", "Width of the press die", "mm", 40.0, 5.0, 300.0, "along the bar")
+HAND_FACE = Figure("hand_face", "draw", "Width of the hand hammer's face", "mm", 25.0, 5.0, 80.0, "or of its peen, along the bar")
+POWER_DIE = Figure("power_die", "draw", "Width of the power hammer's die", "mm", 45.0, 5.0, 200.0, "along the bar")
+ROLL_DIAMETER = Figure("roll_diameter", "draw", "Diameter of the mill's rolls", "mm", 75.0, 20.0, 500.0, "a small mill")
 HAND_BLOW = Figure("hand_blow", "draw", "Energy of a hand-hammer blow", "J", 40.0, 5.0, 150.0, "1.5 kg at about 7 m/s")
 HAND_RATE = Figure("hand_rate", "draw", "Blows of a hand hammer", "/min", 50.0, 10.0, 120.0, "steady work")
 POWER_BLOW = Figure("power_blow", "draw", "Energy of a power-hammer blow", "J", 350.0, 30.0, 20000.0, "a 25 kg tup")
@@ -68,13 +77,26 @@ OVEN_OFF = Figure(
     60.0,
     "read a thermometer, or run colours on a bright coupon",
 )
+_SEEN = "middle of a published range, the blade moved about; find your own by how thick a coupon hardens through"
+SEVERITY: dict[str, Figure] = {
+    "water": Figure("severity_water", "harden", "Severity of your water (brine to 4)", "/inch", 1.5, 0.5, 5.0, _SEEN),
+    "fast_oil": Figure("severity_fast_oil", "harden", "Severity of your fast oil", "/inch", 0.8, 0.2, 2.0, _SEEN),
+    "medium_oil": Figure("severity_medium_oil", "harden", "Severity of your medium oil", "/inch", 0.45, 0.1, 1.5, _SEEN),
+    "slow_oil": Figure("severity_slow_oil", "harden", "Severity of your slow, warm oil", "/inch", 0.3, 0.05, 1.0, _SEEN),
+}  # fmt: skip
+"""Grossmann H of each quench."""
 KILN_MOST = Figure("kiln_most", "harden", "The hottest your kiln goes", "C", 1200.0, 300.0, 1400.0, "a small electric kiln")
 KILN_RATE = Figure("kiln_rate", "harden", "How fast your kiln climbs", "C°/h", 1500.0, 50.0, 6000.0, "a small electric kiln, mean to 800 C")
 
 FIGURES: dict[str, Figure] = {f.key: f for f in (
-    *SCALE.values(), DECARB, EMISSIVITY, BLOWN, FORGE, HOT_LENGTH, PRESS_FORCE, PRESS_STROKES, PRESS_DIE, HAND_BLOW, HAND_RATE, POWER_BLOW,
-    POWER_RATE, BLOW_USED, ROLL_PASS, ROLL_RATE, HANDLING, RELAX, OIL_LITRES, OVEN_OFF, KILN_MOST, KILN_RATE,
+    *SCALE.values(), DECARB, EMISSIVITY, BLOWN, FORGE, *KEPT.values(), HOT_LENGTH, PRESS_FORCE, PRESS_STROKES, PRESS_DIE, HAND_FACE, POWER_DIE, ROLL_DIAMETER, HAND_BLOW, HAND_RATE, POWER_BLOW,
+    POWER_RATE, BLOW_USED, ROLL_PASS, ROLL_RATE, HANDLING, RELAX, OIL_LITRES, OVEN_OFF, *SEVERITY.values(), KILN_MOST, KILN_RATE,
 )}  # fmt: skip
+
+
+def kept_at_heat(fire: str) -> float:
+    """Minutes a bar is kept at heat for a step's `fire`; a joint is kept as a weld is."""
+    return KEPT["weld" if fire == "join" else fire].now if fire else 0.0
 
 
 def check_figure(key: str, value: float) -> float:

@@ -5,17 +5,21 @@ from math import ceil, log
 from typing import Literal, get_args
 
 from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.spread import forging_spread, rolling_spread
 from varistrat.core.heat.numbers import (
     BLOW_USED,
     HAND_BLOW,
+    HAND_FACE,
     HAND_RATE,
     HANDLING,
     HOT_LENGTH,
     POWER_BLOW,
+    POWER_DIE,
     POWER_RATE,
     PRESS_DIE,
     PRESS_FORCE,
     PRESS_STROKES,
+    ROLL_DIAMETER,
     ROLL_PASS,
     ROLL_RATE,
 )
@@ -23,6 +27,7 @@ from varistrat.core.heat.soak import working_seconds
 
 Tool = Literal["hand_hammer", "power_hammer", "press", "rolls"]
 TOOLS: tuple[Tool, ...] = get_args(Tool)
+METHODS: dict[str, Tool] = {"press": "press", "roll": "rolls"}
 PER_PASS = 1.2
 """Height before over height after of one pass: 1.3 at most, or laps form."""
 SHARE_HOT = 0.7
@@ -59,6 +64,23 @@ def heats_to_work(before: Bar, after: Bar, tool: Tool, stress: float, hot: float
     work = _seconds(before, after, tool, stress, strain, part * before.volume, part * long)
     heats = min(MOST, stretches * max(1, ceil(work / window - 1e-9))) if strain > 1e-3 else 0
     return Working(heats, work, window, stretches, strain)
+
+
+def tool_of(step: object, usual: Tool) -> Tool:
+    """What a step is forged under: its own press or rolls, else the shop's usual tool (a step's `hammer` does not say which)."""
+    return METHODS.get(getattr(step, "method", ""), usual)
+
+
+def spread_under(before: Bar, after: Bar, tool: Tool) -> tuple[float, float] | None:
+    """(width it would come to left free, die or rolls across the bar) when it is brought down to its new thickness, mm; None when it is not."""
+    if after.thickness > before.thickness * (1 - 1e-6):
+        return None
+    down = before.thickness / after.thickness
+    if tool == "rolls":
+        rolls = ROLL_DIAMETER.now
+        return before.width * down ** rolling_spread(before.width, before.thickness, rolls), rolls
+    die = {"press": PRESS_DIE, "power_hammer": POWER_DIE, "hand_hammer": HAND_FACE}[tool].now
+    return before.width * down ** forging_spread(die, before.width), die
 
 
 def _seconds(before: Bar, after: Bar, tool: Tool, stress: float, strain: float, volume: float, long: float) -> float:

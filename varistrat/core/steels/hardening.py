@@ -3,7 +3,7 @@
 from dataclasses import dataclass
 
 from varistrat.core.heat import hardness, transform
-from varistrat.core.heat.hardenability import GRAIN_BEFORE, SEVERITY, hardens_in_air, ideal_diameter, plate_full, slowest_quench
+from varistrat.core.heat.hardenability import GRAIN_BEFORE, hardens_in_air, ideal_diameter, plate_full, severity_of, slowest_quench
 from varistrat.core.heat.temper import TemperLaw
 from varistrat.core.steels.model import TEMPERS, Quench, Steel
 
@@ -47,7 +47,7 @@ class Quenched:
 
     def through(self, quench: Quench) -> float:
         """Thickest plate that comes out of this quench hard throughout, mm; inf when air does it. Indicative."""
-        return self.diameter if self.diameter == float("inf") else plate_full(self.diameter, SEVERITY[quench])
+        return self.diameter if self.diameter == float("inf") else plate_full(self.diameter, severity_of(quench))
 
     @property
     def fits(self) -> bool:

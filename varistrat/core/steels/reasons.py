@@ -1,7 +1,7 @@
 """Why steels go together or not: each aspect of a pairing in words, with the number that decides."""
 
 from varistrat.core.heat.carbon import worst_contrast
-from varistrat.core.heat.hardenability import SEVERITY
+from varistrat.core.heat.hardenability import severity_of
 from varistrat.core.heat.transform import ac1, growth
 from varistrat.core.steels.flow import CONTAIN, WARN
 from varistrat.core.steels.hardening import EDGE_LEAST, TARGET
@@ -275,7 +275,7 @@ def _quench(p: Pairing) -> Reason:
         )
     word = p.quench.replace("_", " ")
     fastest = p.steels[fast[0]]
-    why = f"{steel.name} is the shallowest: {p.thickness:g} mm want a severity of {q.severity:.2f}, {word} gives {SEVERITY[p.quench]:g}."
+    why = f"{steel.name} is the shallowest: {p.thickness:g} mm want a severity of {q.severity:.2f}, {word} gives {severity_of(p.quench):g}."
     ladder = list(QUENCHES)
     mine = [s.quench for i in p.hardeners if (s := p.steels[i]).quench]
     slowest = max(mine, key=lambda x: ladder.index(x)) if mine else p.quench

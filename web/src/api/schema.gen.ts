@@ -5182,6 +5182,8 @@ export interface components {
             scale_now: number;
             /** Caution */
             caution: string;
+            /** Spread */
+            spread: number[] | null;
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
         };

@@ -8,30 +8,12 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
+from varistrat.core.bars.spread import forging_spread, rolling_spread
 from varistrat.core.bars.steps._forge import pull_forged
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 
 Method = Literal["hammer", "press", "roll"]
-BITE_MAX = 3.3
-"""Bite over width beyond which the spread law is not followed further (it has its top at 3.33)."""
-
-
-def forging_spread(bite: float, across: float) -> float:
-    """s in w1/w0 = (h0/h1)^s for flat dies; bite and across (the size that spreads) in mm.
-
-    Source: Tomlinson and Stringer, JISI 193 (1959) 157; fitted for bite/width up to about 2.
-    """
-    b = min(bite / across, BITE_MAX)
-    return 0.14 + 0.36 * b - 0.054 * b * b
-
-
-def rolling_spread(width: float, thickness: float, diameter: float) -> float:
-    """m in w1/w0 = (h0/h1)^m for flat rolls of `diameter` mm.
-
-    Source: Wusatowski, Fundamentals of Rolling (1969); reductions under a half.
-    """
-    return float(10 ** (-1.269 * (width / thickness) * (thickness / diameter) ** 0.556))
 
 
 class Draw(ForgingStep):

@@ -23,7 +23,10 @@ export function Numbers() {
   const set = (key: string, value: number | null) => {
     setProblem("");
     ask(api.PUT("/api/figures/{key}", { params: { path: { key } }, body: { value } }))
-      .then((next) => queries.setQueryData(["figures"], next))
+      .then((next) => {
+        queries.setQueryData(["figures"], next);
+        void queries.invalidateQueries({ queryKey: ["pairing"] });
+      })
       .catch((e) => setProblem(whatWentWrong(e)));
   };
   return (

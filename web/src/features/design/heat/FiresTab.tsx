@@ -308,6 +308,15 @@ function OneStep({
         <dd>{length(fired.skin, unit)} deep then</dd>
         <dt className="text-quiet">Before a weld</dt>
         <dd>grind {length(fired.grind, unit)} off each face</dd>
+        {fired.spread ? (
+          <>
+            <dt className="text-quiet">Left free</dt>
+            <dd>
+              it would spread to {length(fired.spread[0] ?? 0, unit)} wide under {length(fired.spread[1] ?? 0, unit)} dies or
+              rolls
+            </dd>
+          </>
+        ) : null}
         <dt className="text-quiet">Layers</dt>
         <dd>
           {fired.layers}, the thinnest {length(fired.thinnest, unit)}

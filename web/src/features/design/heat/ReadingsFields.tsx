@@ -143,7 +143,17 @@ export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>;
         </div>
       ))}
       {tempered.length < 12 ? (
-        <Button onClick={() => setTempered([...tempered, { celsius: sheet.set_oven ?? 200, hours: 2, hrc: [] }], "in")}>
+        <Button
+          onClick={() =>
+            setTempered(
+              [
+                ...tempered,
+                { celsius: sheet.set_oven ?? tempered.at(-1)?.celsius ?? 200, hours: tempered.length ? 1 : 2, hrc: [] },
+              ],
+              "in",
+            )
+          }
+        >
           A temper was done
         </Button>
       ) : null}
