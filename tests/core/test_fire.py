@@ -167,6 +167,13 @@ class FireTests(SimpleTestCase):
         copper = design([WELD], [("copper", 2.0), ("1084", 8.0), ("copper", 2.0)], fire={"weld": 1060}).fire.fired[0]
         self.assertIn("copper_melts", [f.code for f in copper.findings])
 
+    def test_a_bar_that_burns_away_is_told_and_nothing_breaks(self) -> None:
+        said = [{"at": i, "heats": 60, "minutes": 60, "celsius": 1250, "atmosphere": "air"} for i in range(2)]
+        out = design([WELD, DRAW], fire={"steps": said}).fire
+        self.assertIn(("much_scale", "stop"), [(x.code, x.grade) for x in out.fired[0].findings])
+        self.assertTrue(np.isfinite([c for f in out.fired for v in f.carbon.values() for c in v]).all())
+        self.assertNotIn("much_scale", [x.code for f in design([WELD, DRAW]).fire.fired for x in f.findings])
+
     def test_impossible_words_are_refused(self) -> None:
         for fire in (
             {"weld": 3000},

@@ -226,6 +226,24 @@ class ColumnTests(SimpleTestCase):
         self.assertAlmostEqual(got.by_steel()["1084"][1], even[0], delta=0.001)
         self.assertAlmostEqual(got.by_steel()["15n20"][1], even[1], delta=0.001)
 
+    def test_many_heats_at_once_are_as_many_one_by_one(self) -> None:
+        pile = Column.of([(k, 1.5) for k in ("a", "b") * 3], [0.8, 0.2] * 3, [1.0, 1.1] * 3)
+        one = pile
+        for _ in range(7):
+            one = one.heated(1120, 6, open_bottom=0.03, open_top=0.0)
+        many = pile.heated(1120, 6, 7, open_bottom=0.03, open_top=0.0)
+        self.assertAlmostEqual(many.height, one.height, delta=1e-9)
+        heights = np.linspace(0.05, 0.95, 60) * one.height
+        self.assertLess(
+            np.abs(np.interp(heights, one.middles, one.carbon) - np.interp(heights, many.middles, many.carbon)).max(), 0.01 * 0.6
+        )
+        self.assertIs(pile.heated(1120, 6, 0), pile)
+
+    def test_what_burns_away_leaves_something_to_tell_of(self) -> None:
+        left = Column.of([("a", 1.0), ("b", 1.0)], [0.8, 0.2], [1, 1]).heated(1200, 60, 50, open_bottom=1.0, open_top=1.0)
+        self.assertAlmostEqual(left.height, column.LEAST, delta=1e-9)
+        self.assertTrue(np.isfinite(left.carbon).all())
+
     def test_squeezing_grinding_and_piling(self) -> None:
         one = Column.of([("a", 2.0), ("b", 1.0)], [0.1, 0.9], [1, 1])
         self.assertAlmostEqual(one.squeezed(0.5).height, 1.5)

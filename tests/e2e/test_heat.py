@@ -58,6 +58,8 @@ class HeatTests(BrowserCase):
         expect(self.page.get_by_role("img", name="Carbon across the layers")).to_be_visible()
         self.page.get_by_role("navigation", name="After which step").get_by_role("button").first.click()
         expect(self.page.get_by_role("heading", name="After weld")).to_be_visible()
+        expect(self.page.get_by_text("to even out.").or_(self.page.get_by_text("Carbon has evened out"))).to_be_visible()
+        expect(self.page.get_by_text("mm across the layers")).to_be_visible()
         self.assertEqual(self.serious(), [], "carbon")
         self.page.get_by_text("Faces as the fire leaves them").click()
         self.settled()
@@ -81,6 +83,32 @@ class HeatTests(BrowserCase):
         expect(self.field("Temper 1, oven")).to_be_visible()
         self.saved()
         self.assertEqual(self.serious(), [], "hardening")
+
+    def test_too_hard_after_the_temper_is_tempered_again(self) -> None:
+        self.open_heat("Hardening")
+        self.page.get_by_role("button", name="A temper was done").click()
+        read = self.field("Read then, HRC")
+        read.fill("63 63.5 63")
+        read.press("Enter")
+        expect(self.page.get_by_role("heading", name="Temper again")).to_be_visible()
+        self.page.get_by_role("button", name="A temper was done").click()
+        expect(self.field("Hours in all").last).to_have_value("1")
+        read = self.field("Read then, HRC").last
+        read.fill("60 60")
+        read.press("Enter")
+        expect(self.page.get_by_role("heading", name="Tempered", exact=False).filter(has_text="readings entered")).to_be_visible()
+        read.fill("56 56.5 56")
+        read.press("Enter")
+        expect(self.page.get_by_text("HRC softer than wanted")).to_be_visible()
+
+    def test_from_the_fire_to_the_pairing_and_a_new_design(self) -> None:
+        self.open_heat()
+        self.page.get_by_role("link", name="How its steels go together").click()
+        expect(self.page.get_by_text("They go together.")).to_be_visible()
+        self.page.get_by_role("button", name="Begin a design with both").click()
+        expect(self.page.get_by_test_id("face-right")).to_be_visible()
+        self.settled()
+        expect(self.field("Name of the design")).to_have_value("1084 and 15N20 nickel strip")
 
     def test_by_magnet_in_fahrenheit(self) -> None:
         self.open_heat("Hardening")

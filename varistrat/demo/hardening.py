@@ -2,6 +2,7 @@
 
 from dataclasses import asdict, astuple
 from datetime import timedelta
+from functools import cache
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -49,15 +50,19 @@ def record_hardening(user: User, design: Design) -> None:
 
 
 def _record(user: User, design: Design, w: Hardening, step: PlanStep, hours: float) -> None:
-    program = Program(
-        name=step.title, segments=[Segment(celsius=s.celsius, rate=s.rate, minutes=s.minutes, through=s.through) for s in step.program]
-    )
     load = Load.of(w.blade.mass, w.blade.spine, w.blade.width, w.blade.length)
-    done = SimulatedController(program, load, LIMIT).after(24 * 3600)
-    KilnProgram.objects.create(owner=user, name=program.name, segments=[s.model_dump() for s in program.segments])
+    done = _through_the_kiln(step.title, tuple((s.celsius, s.rate, s.minutes, s.through) for s in step.program), load)
+    KilnProgram.objects.create(owner=user, name=step.title, segments=[s.model_dump() for s in done.program.segments])
     at = timezone.now() - timedelta(days=DAYS_AGO) + timedelta(hours=hours)
     run = KilnRun.objects.create(
-        owner=user, design=design, name=program.name, load=list(w.blade.carbon), state=done.state, speed=1.0, looked=at,
+        owner=user, design=design, name=step.title, load=list(w.blade.carbon), state=done.state, speed=1.0, looked=at,
         controller=done.put_away(), record=[list(astuple(r)) for r in done.record], events=[asdict(e) for e in done.events],
     )  # fmt: skip
     KilnRun.objects.filter(pk=run.pk).update(started=at)
+
+
+@cache
+def _through_the_kiln(name: str, segments: tuple[tuple[float, float | None, float, bool], ...], load: Load) -> SimulatedController:
+    """Remembered: every test of the browser begins with a fresh demo shop."""
+    program = Program(name=name, segments=[Segment(celsius=c, rate=r, minutes=m, through=t) for c, r, m, t in segments])
+    return SimulatedController(program, load, LIMIT).after(24 * 3600)

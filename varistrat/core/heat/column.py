@@ -8,7 +8,7 @@ piled as the bar is; cells move with the steel. Derived and tested in docs/physi
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
-from math import sqrt
+from math import floor, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -25,6 +25,8 @@ GROWS = 1.4
 """Each cell that much thicker than its neighbour towards a joint."""
 GAMMA = 2 - sqrt(2)
 """Where the trapezoidal part of a TR-BDF2 step ends: the two parts then share one matrix; L-stable, second order."""
+LEAST = 0.02
+"""mm of a line that are never ground or burnt away: there must be something to tell of."""
 STEPS = 24
 """Time steps in a heat, growing from its start."""
 
@@ -104,9 +106,10 @@ class Column:
         )
 
     def ground(self, bottom: float, top: float) -> "Column":
-        """So many mm off the bottom and the top; never all of it."""
+        """So many mm off the bottom and the top; never all of it (LEAST is left)."""
         whole = self.height
-        bottom, top = min(bottom, 0.49 * whole), min(top, 0.49 * whole)
+        most = max(0.0, (whole - LEAST) / 2)
+        bottom, top = min(bottom, most), min(top, most)
         edges = np.concatenate([[0.0], np.cumsum(self.width)])
         low, high = np.maximum(edges[:-1], bottom), np.minimum(edges[1:], whole - top)
         left = high - low > 1e-12 * whole
@@ -153,32 +156,43 @@ class Column:
         return column
 
     def heated(
-        self, celsius: float, minutes: float, steps: int = STEPS, open_bottom: float | None = None, open_top: float | None = None
+        self,
+        celsius: float,
+        minutes: float,
+        heats: int = 1,
+        steps: int = STEPS,
+        open_bottom: float | None = None,
+        open_top: float | None = None,
     ) -> "Column":
-        """After so long at this temperature.
+        """After so many heats of so many minutes each at this temperature, worked out as one long one.
 
-        open_bottom, open_top: mm of metal that scale eats off that face in the time (0: none), its skin at no carbon; None: closed.
+        open_bottom, open_top: mm of metal that scale eats off that face in each heat (0: none), its skin at no carbon; None: closed.
         """
         last = self
-        for _, now in self.while_heated(celsius, minutes, steps, open_bottom, open_top):
+        for _, now in self.while_heated(celsius, minutes, heats, steps, open_bottom, open_top):
             last = now
         return last
 
     def while_heated(
-        self, celsius: float, minutes: float, steps: int = STEPS, open_bottom: float | None = None, open_top: float | None = None
+        self,
+        celsius: float,
+        minutes: float,
+        heats: int = 1,
+        steps: int = STEPS,
+        open_bottom: float | None = None,
+        open_top: float | None = None,
     ) -> Iterator[tuple[float, "Column"]]:
         """(minutes so far, the column then), ever farther apart; nothing when it is too cold for carbon to move. See `heated`."""
-        if celsius < FROM or minutes <= 0:
+        if celsius < FROM or minutes <= 0 or heats < 1:
             return
         column = self
-        ends = minutes * 60.0 * np.linspace(0, 1, steps + 1) ** 2
+        ends = minutes * heats * np.linspace(0, 1, steps + 1) ** 2
         for before, now in pairwise(ends):
-            column = column._step(celsius, now - before, open_bottom is not None, open_top is not None)
-            # metal goes as the root of time
-            eaten = (sqrt(now) - sqrt(before)) / sqrt(ends[-1])
+            column = column._step(celsius, 60 * (now - before), open_bottom is not None, open_top is not None)
+            eaten = _eaten(now / minutes) - _eaten(before / minutes)
             if open_bottom or open_top:
                 column = column.ground((open_bottom or 0) * eaten, (open_top or 0) * eaten)
-            yield now / 60, column
+            yield now, column
 
     def _step(self, celsius: float, seconds: float, bottom: bool, top: bool) -> "Column":
         """One TR-BDF2 step of d(C)/dt = d/dx (D/f d(f C)/dx), diffusivity of the carbon at its start."""
@@ -204,6 +218,12 @@ class Column:
         b = (1 - GAMMA) ** 2 / (GAMMA * (2 - GAMMA))
         after = solve_banded((1, 1), matrix, h / f * (a * middle - b * u), check_finite=False)
         return replace(self, carbon=np.maximum(after / f, 0.0))
+
+
+def _eaten(heats: float) -> float:
+    """Metal gone to scale after so many heats (the last perhaps not over), in heats: as the root of time in each, afresh once it is knocked off."""
+    whole = floor(heats + 1e-9)
+    return whole + sqrt(max(0.0, heats - whole))
 
 
 def _sums(group: NDArray[np.intp], value: Floats, n: int = 0) -> Floats:

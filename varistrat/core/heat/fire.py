@@ -184,17 +184,16 @@ def _stage(
     )
     way = getattr(step, "atmosphere", None)
     gas: Atmosphere = (said and said.atmosphere) or ("sealed" if line.canned else CLEAN.get(str(way), "flux") if hot else fire.gas)
-    loss = new = 0.0
     column = line.through.column
     around, faces = scales(line.through, before)
     carbon_there = float(column.layer_carbon()[[0, -1]].max())
     each = -(-heats // stretches)
-    for _ in range(each):
-        loss += skin.scale_loss(celsius, minutes, gas, around)
-        new = skin.added(new, skin.decarb_depth(celsius, minutes, max(carbon_there, 0.05), gas))
-        bare = None if gas == "sealed" else skin.scale_loss(celsius, minutes, gas, faces)
-        column = column.heated(celsius, minutes, open_bottom=bare, open_top=bare)
-        line.past.append((celsius, minutes, period(column)))
+    # each heat whose scale is knocked off begins afresh; skins add in quadrature
+    loss = each * skin.scale_loss(celsius, minutes, gas, around)
+    new = each**0.5 * skin.decarb_depth(celsius, minutes, max(carbon_there, 0.05), gas)
+    bare = None if gas == "sealed" else skin.scale_loss(celsius, minutes, gas, faces)
+    column = column.heated(celsius, minutes, each, open_bottom=bare, open_top=bare)
+    line.past.append((celsius, minutes * each, period(column)))
     line.through = Through(column, line.through.normal)
     line.skin = skin.added(line.skin, new)
     left = left_on(step, line.skin) if step.joins else 0.0

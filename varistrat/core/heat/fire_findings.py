@@ -13,6 +13,8 @@ COPPER_MOST = 1050.0
 WELDED = ("weld", "join")
 LEFT_SEEN, LEFT_CARE = 0.02, 0.08
 """Skin left in a weld that shows, and that is worth grinding again for, mm; indicative."""
+MUCH_SCALE = 0.2
+"""Share of a bar's least size that its scale may take in a step before it is pointed out; indicative."""
 FORGED_COARSE = 3.0
 """ASTM grain number under which a forging heat is pointed out."""
 
@@ -20,7 +22,7 @@ FORGED_COARSE = 3.0
 def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: bool) -> list[Finding]:
     """kind: the step's `fire`; before: the bar that was heated; loose: a can whose filling had not sunk together."""
     found = [_too_hot_or_cold(f, steels, kind), _copper(f, steels), _soaked(f, kind, before), _can(f, loose)] if f.heats else []
-    found += [_skin_left(f)]
+    found += [_burnt(f, before), _skin_left(f)]
     if f.heats and kind in ("forge", "twist"):
         found.append(_coarse(f))
     return [x for x in found if x]
@@ -68,6 +70,18 @@ def _can(f: Fired, loose: bool) -> Finding | None:
         "can_soak", "note", "A can looks hot long before its middle is.",
         f"Powder and loose pieces pass heat about a tenth as well as steel: {f.soak:.0f} min in the fire for this one. Indicative.",
         "Soak it out; nothing shows from outside.", value=f.soak, unit="min",
+    )  # fmt: skip
+
+
+def _burnt(f: Fired, before: Bar) -> Finding | None:
+    thin = min(before.width, before.thickness)
+    share = 2 * f.scale / thin
+    if share < MUCH_SCALE:
+        return None
+    return Finding(
+        "much_scale", "stop" if share > 0.5 else "care", "Much of the bar turns to scale here.",
+        f"{f.each} heats of {f.minutes:.0f} min take {f.scale:.2f} mm off every face: {100 * min(1.0, share):.0f} % of {thin:.1f} mm.",
+        "Fewer or shorter heats, a richer fire, or a seal.", field="heats", value=100 * min(1.0, share), limit=100 * MUCH_SCALE, unit="%",
     )  # fmt: skip
 
 

@@ -142,7 +142,7 @@ def soak_minutes(
     if conducts == 1.0 and dense == 1.0:
         ready: float | None = through_minutes(width, thickness, celsius + above, celsius - SLACK, start, EMISSIVITY.now, BLOWN.now)
     else:
-        sizes = round(width), round(thickness)
+        sizes = max(1, round(width)), max(1, round(thickness))
         ready = warm_through(
             *sizes, round(celsius + above), round(celsius - SLACK), round(start), EMISSIVITY.now, BLOWN.now, conducts, dense
         ).ready
