@@ -117,6 +117,18 @@ class HeatTests(BrowserCase):
         expect(self.page.get_by_role("region", name="Step by step")).to_contain_text("until a magnet lets go (about 1418 °F)")
         expect(self.page.get_by_role("region", name="Step by step")).to_contain_text("then 54 to 90 °F more")
 
+    def test_the_whole_plan_goes_on_paper(self) -> None:
+        self.open_heat("Hardening")
+        expect(self.page.get_by_role("heading", name="Normalise")).to_be_visible()
+        self.page.emulate_media(media="print")
+        self.page.set_viewport_size({"width": 794, "height": 1120})
+        expect(self.page.get_by_role("heading", name="Withy knife: hardening")).to_be_visible()
+        expect(self.page.get_by_role("button", name="More about this design")).to_be_hidden()
+        end = "e => e.getBoundingClientRect().bottom + scrollY"
+        last = self.page.get_by_role("region", name="Step by step").get_by_role("heading", name="Temper").last.evaluate(end)
+        self.assertGreater(last, 1120)
+        self.assertLessEqual(last, self.page.evaluate("document.documentElement.scrollHeight"))
+
     def test_narrow_and_light(self) -> None:
         self.open_heat("Hardening")
         self.page.set_viewport_size({"width": 420, "height": 800})

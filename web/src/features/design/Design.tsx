@@ -274,6 +274,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
         {large ? null : heating ? (
           <HeatPlace
             id={design.id}
+            name={draft.name}
             document={document}
             problems={problems}
             change={change}

@@ -21,7 +21,10 @@ export function CarbonTab({ sheet }: { sheet: FireSheet }) {
   if (!now) return <p className="m-auto text-quiet">Nothing goes into the fire yet.</p>;
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)_21rem] max-[1100px]:grid-cols-[15rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
-      <nav aria-label="After which step" className="min-h-0 overflow-y-auto border-r border-line p-2 max-[800px]:max-h-48">
+      <nav
+        aria-label="After which step"
+        className="no-print min-h-0 overflow-y-auto border-r border-line p-2 max-[800px]:max-h-48"
+      >
         <ol>
           {steps.map((f, i) => (
             <li key={[...f.bar, f.step].join(".")}>

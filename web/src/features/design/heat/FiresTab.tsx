@@ -22,7 +22,7 @@ export function FiresTab({ document, sheet, problems, change, undo }: Props) {
   const chosen = sheet.steps.find((f) => keyOf(f) === picked) ?? sheet.steps.find((f) => f.findings.length) ?? sheet.steps[0];
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)_21rem] max-[1100px]:grid-cols-[15rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
-      <div className="flex min-h-0 flex-col border-r border-line">
+      <div className="no-print flex min-h-0 flex-col border-r border-line">
         <Shell title="Your fire">
           <Usual document={document} sheet={sheet} problems={problems} change={change} />
         </Shell>

@@ -27,7 +27,7 @@ export function HardeningTab({ document, change }: Props) {
   const refused = answer.failure?.kind === "invalid" ? answer.failure.problems : [];
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)_23rem] max-[1100px]:grid-cols-[15rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
-      <div className="flex min-h-0 flex-col border-r border-line">
+      <div className="no-print flex min-h-0 flex-col border-r border-line">
         <Shell title="What is wanted">
           <Wanted said={hardening ?? {}} sheet={sheet} put={put} />
         </Shell>

@@ -17,6 +17,7 @@ type Tab = (typeof TABS)[number];
 /** What the fire does to the billet, carbon across the layers, and how the blade is hardened. */
 export function HeatPlace({
   id,
+  name,
   document,
   problems,
   change,
@@ -26,6 +27,7 @@ export function HeatPlace({
   waiting,
 }: {
   id: number;
+  name: string;
   document: Document;
   problems: ProblemItem[];
   change: (c: Change) => void;
@@ -47,6 +49,9 @@ export function HeatPlace({
       : problems;
   return (
     <div className="flex min-h-0 flex-1 flex-col bg-panel max-[800px]:flex-none">
+      <h1 className="hidden p-3 text-xl font-bold print:block">
+        {name}: {tab.toLowerCase()}
+      </h1>
       <div className="no-print flex shrink-0 items-center border-b border-line bg-ground px-3 max-[640px]:flex-wrap">
         <div className="flex min-w-0 flex-1 max-[640px]:basis-full">
           <Tabs label="What is looked at" tabs={TABS} value={tab} onChange={setTab} />
