@@ -43,12 +43,13 @@ class Server:
             [sys.executable, "-m", "varistrat.site.server", str(port)], cwd=ROOT, env=self.env, stdout=subprocess.DEVNULL
         )
         address = f"http://localhost:{port}"
-        for _ in range(100):
+        for _ in range(600):
             try:
                 urllib.request.urlopen(f"{address}/api/session").close()
                 return address
             except OSError:
                 time.sleep(0.1)
+        self.process.kill()
         raise SystemExit("the server did not start")
 
     def __exit__(self, *_: object) -> None:

@@ -26,12 +26,19 @@ def prepare() -> None:
         call_command("loaddemo")
 
 
+def _warm() -> None:
+    """What the first picture, study and solid should not have to wait for, and the server's start neither."""
+    from varistrat.core.etch.look import noise
+
+    noise()
+    import trimesh  # noqa: F401
+
+
 def main(port: int) -> None:
     prepare()
     from django.conf import settings
     from waitress import create_server
 
-    from varistrat.core.etch.look import noise
     from varistrat.site.wsgi import application
 
     host = os.environ.get("VARISTRAT_BIND", "127.0.0.1")
@@ -49,8 +56,7 @@ def main(port: int) -> None:
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     # threads that draw pictures hold the interpreter for moments only, so that a short question need not wait for a long one
     sys.setswitchinterval(0.001)
-    # the first picture should not pay for the noise tiles
-    threading.Thread(target=noise, daemon=True).start()
+    threading.Thread(target=_warm, daemon=True).start()
     print(f"Varistrat is at http://localhost:{port}  (stop with Ctrl-C)", flush=True)
     try:
         server.run()

@@ -5,7 +5,6 @@ from concurrent.futures import Executor
 from io import BytesIO
 
 import numpy as np
-import trimesh
 from numpy.typing import NDArray
 from PIL import Image
 
@@ -26,6 +25,9 @@ class _Solid:
     """Faces gathered into one scene, each with the picture that lies on it."""
 
     def __init__(self, subject: Subject, executor: Executor, px: int, cancelled: Callable[[], bool] | None):
+        # seconds of start-up that only a solid should pay for
+        import trimesh
+
         self.scene = trimesh.Scene()
         self._subject, self._executor, self._px, self._cancelled = subject, executor, px, cancelled
 
@@ -36,10 +38,12 @@ class _Solid:
         grey = draw(self._subject, view, px, self._executor, TEXTURE, self._cancelled)
         picture = Image.fromarray(grey).convert("RGB")
         picture.format = "JPEG"  # a PNG would be ten times the size and take as much longer to write
-        material = trimesh.visual.material.PBRMaterial(name=name, baseColorTexture=picture, metallicFactor=0.25, roughnessFactor=0.55)
-        mesh = trimesh.Trimesh(
-            vertices=corners @ UP.T * METRE, faces=faces, visual=trimesh.visual.TextureVisuals(uv=uv, material=material), process=False
-        )
+        from trimesh import Trimesh
+        from trimesh.visual import TextureVisuals
+        from trimesh.visual.material import PBRMaterial
+
+        material = PBRMaterial(name=name, baseColorTexture=picture, metallicFactor=0.25, roughnessFactor=0.55)
+        mesh = Trimesh(vertices=corners @ UP.T * METRE, faces=faces, visual=TextureVisuals(uv=uv, material=material), process=False)
         self.scene.add_geometry(mesh, geom_name=name)
 
     def export(self) -> bytes:

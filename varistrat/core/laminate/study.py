@@ -13,7 +13,7 @@ from typing import Annotated
 
 import numpy as np
 from pydantic import Field
-from scipy.stats import norm, qmc, sobol_indices
+from scipy.special import ndtri
 
 from varistrat.core.bars.model import Model, shown
 from varistrat.core.bars.points import Array
@@ -102,7 +102,7 @@ class Blades:
 
     def errors(self, unit: Array) -> dict[str, Array]:
         """Errors at the stations (blades, stations) or alike all along (blades, 1) from draws in 0..1 (blades, DIMENSIONS)."""
-        normal = norm.ppf(np.clip(unit, 1e-9, 1 - 1e-9)).astype(np.float32)
+        normal = ndtri(np.clip(unit, 1e-9, 1 - 1e-9)).astype(np.float32)
         out = {}
         for g in GROUPS:
             z = normal[:, COLUMNS[g]]
@@ -211,6 +211,9 @@ def study(
 
 
 def _sobol(n: int, seed: int) -> Array:
+    # scipy.stats is seconds of start-up that only a study should pay for
+    from scipy.stats import qmc
+
     power = int(np.ceil(np.log2(n)))
     found: Array = qmc.Sobol(DIMENSIONS, scramble=True, rng=seed).random_base2(power)[:n]
     return found
@@ -248,7 +251,10 @@ def _matters(many: Blades, sizes: Sizes, executor: Executor, n: int, seed: int) 
 
     Yields how many blades are done, and the indices last.
     """
+    from scipy.stats import qmc, sobol_indices
+
     many.lamina.profiles  # noqa: B018
+
     both = qmc.Sobol(2 * DIMENSIONS, scramble=True, rng=seed + 1).random(n)
     a, b = both[:, :DIMENSIONS], both[:, DIMENSIONS:]
     judged = np.ones(len(many.lamina.x), bool)
