@@ -99,6 +99,9 @@ class PlanTests(SimpleTestCase):
         self.assertNotIn("clamp", [s.key for s in hardening_plan(plan())])
         w = plan(hardened=Hardened(bow=2.0))
         self.assertIn("2.0 mm", step(w, "clamp").do)
+        self.assertIn("For the second temper", step(w, "clamp").do)
+        after = plan(hardened=Hardened(bow=2.0), tempered=[Tempered(celsius=205), Tempered(celsius=210, hours=1)])
+        self.assertIn("one more hour, the oven at 210 C", step(after, "clamp").do)
         with own_figures(lambda: {"relax": 0.8}):
             # over-bent by 2 (1 / 0.8 - 1) = 0.5 mm
             self.assertIn("0.5 mm", step(plan(hardened=Hardened(bow=2.0)), "clamp").do)

@@ -78,6 +78,15 @@ class HardnessTests(SimpleTestCase):
         # 18 % austenite: ten above eight, 0.15 each
         self.assertAlmostEqual(hardness.quenched(0.9, 0.999, 0.18), hardness.full(0.9) - 1.5, delta=0.01)
 
+    def test_as_quenched_of_eight_grades(self) -> None:
+        # handbook mid-ranges, from the composition and the middle of the window alone: within 1.5
+        for key in ("1045", "1075", "1084", "1095", "15n20", "o1", "52100", "5160"):
+            s = STEELS[key]
+            assert s.austenitise and s.soak and s.as_quenched
+            got = transform.austenite(s.composition, sum(s.austenitise) / 2, sum(s.soak) / 2)
+            left = sum(transform.retained_range(s.composition, got.carbon)) / 2
+            self.assertAlmostEqual(hardness.quenched(got.carbon, 0.999, left), sum(s.as_quenched) / 2, delta=1.5, msg=key)
+
     def test_scales_both_ways(self) -> None:
         for h, v in ((65, 832), (60, 697), (50, 513), (40, 392), (30, 302), (20, 238)):
             self.assertEqual((hardness.hv(h), hardness.hrc(v)), (v, h))

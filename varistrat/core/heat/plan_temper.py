@@ -109,7 +109,9 @@ def clamp(w: Worked) -> PlanStep | None:
     found: tuple[Finding, ...] = ()
     if strain > 0.004:
         found = (Finding("clamp_breaks", "care", "So strong a bend may break it in the clamp.", f"It strains the skin by {100 * strain:.2f} %; hard steel goes at about 0.9 %.", "Do it in two tempers, half the shim each, and warm the blade first.", field="hardened.bow", value=100 * strain, limit=0.4, unit="%"),)  # fmt: skip
+    done = w.said.tempered
+    when = f"For one more hour, the oven at {done[-1].celsius:.0f} C," if len(done) > 1 or w.enough else "For the second temper,"
     return PlanStep(
-        "clamp", "Clamp it against the bow", f"For the second temper, clamp it on a flat bar, hollow side down, a shim of {over:.1f} mm under the middle beyond flat; ends held.",
+        "clamp", "Clamp it against the bow", f"{when} clamp it on a flat bar, hollow side down, a shim of {over:.1f} mm under the middle beyond flat; ends held.",
         f"A temper lets go of about {100 * RELAX.now:.0f} % of what is bent: {bow:g} mm flat and {over:.1f} mm over bring it straight.", "Warm it before clamping; wear eye protection.", (), found,
     )  # fmt: skip

@@ -196,7 +196,7 @@ function Best({
 /** What tells this pair from the next: contrast and hardness. */
 function told(s: Suggestion): string {
   const hard = [...new Set(s.hrc.map((h) => h.toFixed(0)))].join(" and ");
-  return `${s.apart.toFixed(0)} L* apart${hard ? ` · ${hard} HRC` : ""}`;
+  return `contrast ${s.apart.toFixed(0)} of 100${hard ? ` · ${hard} HRC` : ""}`;
 }
 
 /** The steels looked at: two or more, each with its part of the stack. */

@@ -211,47 +211,53 @@ function OneStep({ step, number }: { step: PlanStep; number: number }) {
 function Parts({ sheet }: { sheet: HardeningSheet }) {
   const heat = useDegrees();
   return (
-    <table className="w-full text-left text-sm">
-      <thead className="text-quiet">
-        <tr className="border-b border-line">
-          <th className="py-1 font-normal">Steel</th>
-          <th className="pr-2 text-right font-normal">C, dissolved</th>
-          <th className="pr-2 text-right font-normal">Ms, left</th>
-          <th className="text-right font-normal">HRC</th>
-        </tr>
-      </thead>
-      <tbody>
-        {sheet.parts.map((p) => (
-          <tr key={p.key} className="border-b border-line align-top last:border-0">
-            <td className="py-1 pr-2">
-              {p.name}
-              <span className="block text-quiet">{p.edge ? "at the edge" : "not at the edge"}</span>
-            </td>
-            <td className="pr-2 text-right font-mono">
-              {p.carbon.toFixed(2)}
-              {p.in_solution != null ? <span className="block">{p.in_solution.toFixed(2)} %</span> : null}
-            </td>
-            <td className="pr-2 text-right font-mono whitespace-nowrap">
-              {p.ms != null ? temperature(p.ms, heat) : "–"}
-              {p.retained ? (
-                <span className="block">
-                  {Math.round(100 * (p.retained[0] ?? 0))}–{Math.round(100 * (p.retained[1] ?? 0))} %
-                </span>
-              ) : null}
-            </td>
-            <td className="text-right font-mono whitespace-nowrap">
-              {p.hardens && p.tempered != null ? (
-                <>
-                  {p.quenched?.toFixed(0)}
-                  <span className="block font-semibold">→ {p.tempered.toFixed(1)}</span>
-                </>
-              ) : (
-                "soft"
-              )}
-            </td>
+    <div>
+      <table className="w-full text-left text-sm">
+        <thead className="text-quiet">
+          <tr className="border-b border-line">
+            <th className="py-1 font-normal">Steel</th>
+            <th className="pr-2 text-right font-normal">C, dissolved</th>
+            <th className="pr-2 text-right font-normal">Ms, left</th>
+            <th className="text-right font-normal">HRC</th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {sheet.parts.map((p) => (
+            <tr key={p.key} className="border-b border-line align-top last:border-0">
+              <td className="py-1 pr-2">
+                {p.name}
+                <span className="block text-quiet">{p.edge ? "at the edge" : "not at the edge"}</span>
+              </td>
+              <td className="pr-2 text-right font-mono">
+                {p.carbon.toFixed(2)}
+                {p.in_solution != null ? <span className="block">{p.in_solution.toFixed(2)} %</span> : null}
+              </td>
+              <td className="pr-2 text-right font-mono whitespace-nowrap">
+                {p.ms != null ? temperature(p.ms, heat) : "–"}
+                {p.retained ? (
+                  <span className="block">
+                    {Math.round(100 * (p.retained[0] ?? 0))}–{Math.round(100 * (p.retained[1] ?? 0))} %
+                  </span>
+                ) : null}
+              </td>
+              <td className="text-right font-mono whitespace-nowrap">
+                {p.hardens && p.tempered != null ? (
+                  <>
+                    {p.quenched?.toFixed(0)}
+                    <span className="block font-semibold">→ {p.tempered.toFixed(1)}</span>
+                  </>
+                ) : (
+                  "soft"
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-sm text-quiet">
+        Dissolved: carbon in solution at the heat. Ms: where martensite begins. Left: austenite that stays. HRC: quenched, then
+        tempered, within {sheet.sure.toFixed(1)}.
+      </p>
+    </div>
   );
 }
