@@ -58,18 +58,18 @@ class KilnTests(ApiCase):
         self.assertIn("melts", [f["code"] for f in check["findings"]])
 
     def test_one_kiln_one_run(self) -> None:
-        run = self.start().json()["id"]
-        self.assertIn("at work", self.start().json()["problems"][0]["wrong"])
+        run = self.start(speed=1.0).json()["id"]
+        self.assertIn("at work", self.start(speed=1.0).json()["problems"][0]["wrong"])
         self.send("post", f"/api/kiln/runs/{run}/do/stop")
-        self.assertEqual(self.start().status_code, 200)
+        self.assertEqual(self.start(speed=1.0).status_code, 200)
 
     def test_hands_on(self) -> None:
-        run = self.start().json()["id"]
+        run = self.start(speed=1.0).json()["id"]
         for action, state in (("hold", "held"), ("resume", "running"), ("fail", "running"), ("mend", "running"), ("open", "running"), ("shut", "running"), ("skip", "running"), ("stop", "stopped")):  # fmt: skip
             self.assertEqual(self.send("post", f"/api/kiln/runs/{run}/do/{action}").json()["state"], state, action)
         self.assertEqual(self.send("post", f"/api/kiln/runs/{run}/do/sing").status_code, 422)
-        other = self.start().json()["id"]
-        self.assertEqual(self.send("post", f"/api/kiln/runs/{other}/speed", {"speed": 1}).json()["speed"], 1)
+        other = self.start(speed=1.0).json()["id"]
+        self.assertEqual(self.send("post", f"/api/kiln/runs/{other}/speed", {"speed": 60}).json()["speed"], 60)
         self.assertEqual(self.send("post", f"/api/kiln/runs/{other}/speed", {"speed": 7}).status_code, 422)
 
     def test_programs_are_kept_changed_and_removed(self) -> None:
@@ -105,6 +105,10 @@ class KilnTests(ApiCase):
         self.assertEqual(read["file"], "skates")
         soft = self.send("post", "/api/kiln/tester", {"document": DOCUMENT, "stage": "tempered", "celsius": 340}).json()
         self.assertEqual(soft["file"], "bites")
+        # tempers add up: a cool one after a hot one reads as the hot one left it
+        twice = DOCUMENT | {"hardening": {"tempered": [{"celsius": 340.0, "hours": 2.0}, {"celsius": 160.0, "hours": 1.0}]}}
+        both = self.send("post", "/api/kiln/tester", {"document": twice, "stage": "tempered", "celsius": 160, "hours": 1}).json()
+        self.assertAlmostEqual(sum(both["hrc"]) / 3, sum(soft["hrc"]) / 3, delta=1.5)
         bare = {
             "recipe": {
                 "format": "varistrat.recipe/1",

@@ -22,6 +22,7 @@ from varistrat.api.schemas.kiln import (
     TesterOut,
 )
 from varistrat.core.errors import InputError
+from varistrat.core.heat.temper import together
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.instruments import HardnessTester, Thermocouple, file_says
 from varistrat.core.kiln.plant import Load
@@ -154,10 +155,8 @@ def tester(request: HttpRequest, asked: TesterIn) -> Any:
     parts = [p for p in w.parts if p.edge and p.quenched]
     if not parts:
         raise InputError.at("document", "nothing at the edge of this blade hardens", "put a high-carbon steel there")
-    true = [
-        p.quenched.hrc if asked.stage == "quenched" else p.quenched.law.hrc(asked.celsius + w.oven, asked.hours)
-        for p in parts
-        if p.quenched
-    ]
+    # all tempers so far count; of a design without any, the one that is asked about
+    m = None if asked.stage == "quenched" else together(w.done or [(asked.celsius + w.oven, asked.hours)])
+    true = [p.quenched.hrc if m is None else p.quenched.law.at(m) for p in parts if p.quenched]
     read = HardnessTester(seed=asked.seed, off=-0.4).read(true, [1.0] * len(true))
     return {"hrc": read, "file": file_says(sum(read) / len(read))}

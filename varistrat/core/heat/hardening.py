@@ -211,7 +211,7 @@ class Worked:
             return []
         for i in reversed(range(len(self.said.tempered))):
             if read := self.said.tempered[i].hrc:
-                law = self._law(self.lead).at(together(self._done[: i + 1]) or 0.0)
+                law = self._law(self.lead).at(together(self.done[: i + 1]) or 0.0)
                 return [h - law for h in read]
         return [h - self.expected[0] for h in self.said.hardened.hrc]
 
@@ -240,7 +240,7 @@ class Worked:
         return part.quenched.law
 
     @cached_property
-    def _done(self) -> list[tuple[float, float]]:
+    def done(self) -> list[tuple[float, float]]:
         """(true temperature C, h) of every temper so far."""
         return [(t.celsius + self.oven, t.hours) for t in self.said.tempered]
 
@@ -258,12 +258,12 @@ class Worked:
     @cached_property
     def now(self) -> float | None:
         """HRC of the edge after the tempers so far, law and readings weighed; None before the first, or when it does not harden."""
-        return self._hrc(self.lead, self._done) if self.lead and self._done else None
+        return self._hrc(self.lead, self.done) if self.lead and self.done else None
 
     @property
     def hours(self) -> float:
         """Of the next temper: two in all for the first two, one for any after."""
-        return max(1.0, TABLE_HOURS - sum(h for _, h in self._done))
+        return max(1.0, TABLE_HOURS - sum(h for _, h in self.done))
 
     @property
     def enough(self) -> bool:
@@ -272,7 +272,7 @@ class Worked:
 
     def comes_to(self, key: str, celsius: float | None = None) -> float | None:
         """HRC of one steel once the next temper at this true temperature is done too, or as it is now without one."""
-        return self._hrc(key, self._done + ([] if celsius is None else [(celsius, self.hours)]))
+        return self._hrc(key, self.done + ([] if celsius is None else [(celsius, self.hours)]))
 
     @cached_property
     def temper(self) -> float | None:
