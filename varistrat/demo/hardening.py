@@ -1,5 +1,6 @@
 """The demo's whole hardening: what was wanted and read, and the kiln's record of it."""
 
+import json
 from dataclasses import asdict, astuple
 from datetime import timedelta
 from functools import cache
@@ -9,9 +10,7 @@ from django.contrib.auth.models import User
 from django.utils import timezone
 
 from varistrat.core.document import Worked, read_document
-from varistrat.core.heat.hardening import Worked as Hardening
 from varistrat.core.heat.plan import hardening_plan
-from varistrat.core.heat.plan_step import PlanStep
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, Segment
@@ -38,31 +37,32 @@ NEXT_DAY = 20.0
 
 
 def record_hardening(user: User, design: Design) -> None:
-    """Run the plan's programs through the stand-in kiln and keep their records as done some days ago: each temper as planned after the one before was read."""
-    document = read_document(design.revisions.get(number=design.current).document)
-    tempered = document.hardening.tempered
-    for n in range(max(1, len(tempered))):
-        so_far = document.hardening.model_copy(update={"tempered": tempered[:n]})
-        w = Worked.of(document.model_copy(update={"hardening": so_far})).hardening
-        for step in hardening_plan(w):
-            if step.key in DONE and (n == 0 or step.key == "temper"):
-                _record(user, design, w, step, DONE[step.key] + NEXT_DAY * n)
-
-
-def _record(user: User, design: Design, w: Hardening, step: PlanStep, hours: float) -> None:
-    load = Load.of(w.blade.mass, w.blade.spine, w.blade.width, w.blade.length)
-    done = _through_the_kiln(step.title, tuple((s.celsius, s.rate, s.minutes, s.through) for s in step.program), load)
-    KilnProgram.objects.create(owner=user, name=step.title, segments=[s.model_dump() for s in done.program.segments])
-    at = timezone.now() - timedelta(days=DAYS_AGO) + timedelta(hours=hours)
-    run = KilnRun.objects.create(
-        owner=user, design=design, name=step.title, load=list(w.blade.carbon), state=done.state, speed=1.0, looked=at,
-        controller=done.put_away(), record=[list(astuple(r)) for r in done.record], events=[asdict(e) for e in done.events],
-    )  # fmt: skip
-    KilnRun.objects.filter(pk=run.pk).update(started=at)
+    """The plan's programs as run through the stand-in kiln some days ago: each temper as planned after the one before was read."""
+    revision = design.revisions.get(number=design.current)
+    for hours, steels, done in _through_the_kiln(json.dumps(revision.document, sort_keys=True)):
+        name = done.program.name
+        KilnProgram.objects.create(owner=user, name=name, segments=[s.model_dump() for s in done.program.segments])
+        at = timezone.now() - timedelta(days=DAYS_AGO) + timedelta(hours=hours)
+        run = KilnRun.objects.create(
+            owner=user, design=design, name=name, load=list(steels), state=done.state, speed=1.0, looked=at,
+            controller=done.put_away(), record=[list(astuple(r)) for r in done.record], events=[asdict(e) for e in done.events],
+        )  # fmt: skip
+        KilnRun.objects.filter(pk=run.pk).update(started=at)
 
 
 @cache
-def _through_the_kiln(name: str, segments: tuple[tuple[float, float | None, float, bool], ...], load: Load) -> SimulatedController:
-    """Remembered: every test of the browser begins with a fresh demo shop."""
-    program = Program(name=name, segments=[Segment(celsius=c, rate=r, minutes=m, through=t) for c, r, m, t in segments])
-    return SimulatedController(program, load, LIMIT).after(24 * 3600)
+def _through_the_kiln(document: str) -> tuple[tuple[float, tuple[str, ...], SimulatedController], ...]:
+    """(hours after the first, steels in it, the run at its end). Remembered: every test in the browser begins with a fresh demo shop."""
+    whole = read_document(json.loads(document))
+    tempered = whole.hardening.tempered
+    out = []
+    for n in range(max(1, len(tempered))):
+        so_far = whole.hardening.model_copy(update={"tempered": tempered[:n]})
+        w = Worked.of(whole.model_copy(update={"hardening": so_far})).hardening
+        load = Load.of(w.blade.mass, w.blade.spine, w.blade.width, w.blade.length)
+        for step in hardening_plan(w):
+            if step.key in DONE and (n == 0 or step.key == "temper"):
+                program = Program(name=step.title, segments=[Segment(**vars(s)) for s in step.program])
+                done = SimulatedController(program, load, LIMIT).after(24 * 3600)
+                out.append((DONE[step.key] + NEXT_DAY * n, tuple(w.blade.carbon), done))
+    return tuple(out)
