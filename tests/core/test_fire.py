@@ -1,6 +1,6 @@
 """The fires of whole recipes: heats, scale, skin and carbon carried through every step; what the smith says comes first."""
 
-from math import log
+from math import ceil, log
 from typing import Any
 
 import numpy as np
@@ -51,6 +51,17 @@ class WorkingTests(SimpleTestCase):
         self.assertAlmostEqual(got.work, 273, delta=1)
         strong = heats_to_work(self.before, self.after, "power_hammer", 70.0, 1150, 850)
         self.assertLess(strong.heats, got.heats)
+
+    def test_it_cools_faster_as_it_gets_thinner(self) -> None:
+        # 40 x 20 to 40 x 5 in eight passes of strain 0.173; window 0.7 of the time in air less 6 s, at the middle of each
+        thick, thin = Bar(100, Section("rectangle", 40, 20)), Bar(400, Section("rectangle", 40, 5))
+        with own_figures(lambda: {"hot_length": 2000.0}):
+            got = heats_to_work(thick, thin, "press", 70.0, 1150, 850)
+        sizes = [20 * 0.25 ** ((k + 0.5) / 8) for k in range(8)]
+        windows = [max(2.0, 0.7 * soak.working_seconds(40, t, 1150, 850) - 6) for t in sizes]
+        self.assertEqual(got.heats, ceil(sum(got.work / 8 / w for w in windows)))
+        # neither as slow as when it is thin nor as quick as when it is thick
+        self.assertTrue(got.work / windows[0] < got.heats < got.work / windows[-1])
 
     def test_a_small_press_takes_smaller_bites(self) -> None:
         with own_figures(lambda: {"press_force": 40.0}):

@@ -128,6 +128,21 @@ class PairingTests(BrowserCase):
         self.page.get_by_role("button", name="Take steel 3 out").click()
         expect(self.page.get_by_text("They go together.")).to_be_visible()
 
+    def test_what_it_is_for_survives_a_reload_and_shapes_the_design(self) -> None:
+        self.open_pairing()
+        self.page.get_by_role("button", name="Steel 2:").click()
+        self.page.get_by_role("option", name="1018 mild steel").click()
+        self.page.get_by_text("Core and clad", exact=True).click()
+        expect(self.page.get_by_text("each keeps its own carbon")).to_be_visible()
+        self.page.reload()
+        expect(self.page.get_by_role("radio", name="Core and clad")).to_be_checked()
+        self.page.get_by_role("button", name="Begin a design with both").click()
+        self.settled()
+        # mild, 1084, mild: the core shows on both faces
+        expect(self.page.get_by_text("Core line, right")).to_be_visible()
+        self.page.go_back()
+        expect(self.page.get_by_role("radio", name="Core and clad")).to_be_checked()
+
     def test_a_bad_address_is_forgiven(self) -> None:
         self.enter()
         self.page.goto(f"{self.live_server_url}/pairing?steels=mithril,1084&shares=x")

@@ -37,7 +37,7 @@ MOST = 60
 
 @dataclass(frozen=True)
 class Working:
-    """heats in all; seconds of work and of working heat in each stretch; stretches: how often the fire reaches along the bar."""
+    """heats in all; seconds of work in each stretch, and of working heat in one heat (mean); stretches: how often the fire reaches along the bar."""
 
     heats: int
     work: float
@@ -58,12 +58,25 @@ def heats_to_work(before: Bar, after: Bar, tool: Tool, stress: float, hot: float
     strain = log(down[0]) + log(down[1])
     if strain < 1e-3:
         strain = abs(log(before.section.area / after.section.area))
-    window = max(
-        2.0, SHARE_HOT * working_seconds(min(before.width, after.width), min(before.thickness, after.thickness), hot, cold) - HANDLING.now
-    )
     work = _seconds(before, after, tool, stress, strain, part * before.volume, part * long)
-    heats = min(MOST, stretches * max(1, ceil(work / window - 1e-9))) if strain > 1e-3 else 0
-    return Working(heats, work, window, stretches, strain)
+    # thinner at every pass, so cold sooner: each pass takes its share of a heat
+    windows = [_window(before, after, done, hot, cold) for done in _passes(strain)]
+    share = sum(work / len(windows) / w for w in windows)
+    heats = min(MOST, stretches * max(1, ceil(share - 1e-9))) if strain > 1e-3 else 0
+    return Working(heats, work, work / share if share else windows[0], stretches, strain)
+
+
+def _passes(strain: float) -> list[float]:
+    """How far along each pass is at its middle, 0 to 1."""
+    n = max(1, ceil(strain / log(PER_PASS) - 1e-9))
+    return [(k + 0.5) / n for k in range(n)]
+
+
+def _window(before: Bar, after: Bar, done: float, hot: float, cold: float) -> float:
+    """Seconds of working heat when the bar is so far on its way, in equal steps of strain."""
+    width = before.width * (after.width / before.width) ** done
+    thickness = before.thickness * (after.thickness / before.thickness) ** done
+    return max(2.0, SHARE_HOT * working_seconds(width, thickness, hot, cold) - HANDLING.now)
 
 
 def tool_of(step: object, usual: Tool) -> Tool:

@@ -10,7 +10,8 @@ import { greyOf, SteelChoice, useSteels } from "../steels";
 import { BATHS } from "../steels/words";
 import { Matrix, shortName } from "./Matrix";
 import { PairView } from "./PairView";
-import { type Purpose, useMatrix, usePair, useSuggestions } from "./usePairing";
+import { type Purpose, purposeIn } from "./purpose";
+import { useMatrix, usePair, useSuggestions } from "./usePairing";
 import { USES, VERDICT } from "./words";
 
 const MOST = 6;
@@ -18,8 +19,8 @@ const MOST = 6;
 /** What goes together: the rack as a matrix, the best pairs for a purpose, and one pair with all its reasons. */
 export function Pairing() {
   const steels = useSteels();
-  const [purpose, setPurpose] = useState<Purpose>({ use: "edge", thickness: 4, etchant: "ferric", temper: 200 });
   const [query, setQuery] = useSearchParams();
+  const purpose = purposeIn(query);
   const [whole, setWhole] = useState(false);
   const rack = useMemo(() => steels.filter((s) => s.in_rack), [steels]);
   const keys = useMemo(() => rack.map((s) => s.key), [rack]);
@@ -28,10 +29,27 @@ export function Pairing() {
   const chosen = asked.length > 1 ? asked.slice(0, MOST) : (best.data?.[0]?.steels ?? []);
   const shares = chosen.map((_, i) => Number(query.get("shares")?.split(",")[i] ?? 1) || 1);
   const choose = (next: string[], parts?: number[]) =>
-    setQuery({ steels: next.join(","), ...(parts?.some((p) => p !== 1) ? { shares: parts.join(",") } : {}) }, { replace: true });
+    setQuery(
+      (was) => {
+        const now = new URLSearchParams(was);
+        now.set("steels", next.join(","));
+        if (parts?.some((p) => p !== 1)) now.set("shares", parts.join(","));
+        else now.delete("shares");
+        return now;
+      },
+      { replace: true },
+    );
   const matrix = useMatrix(keys, purpose);
   const pair = usePair(chosen, shares, purpose);
-  const set = (change: Partial<Purpose>) => setPurpose({ ...purpose, ...change });
+  const set = (change: Partial<Purpose>) =>
+    setQuery(
+      (was) => {
+        const now = new URLSearchParams(was);
+        for (const [name, value] of Object.entries(change)) now.set(name, String(value));
+        return now;
+      },
+      { replace: true },
+    );
   const failed = matrix.error ?? best.error ?? pair.error;
   const overlaid = rack.length > 7 && rack.length < 13;
   const use = USES.find((u) => u.value === purpose.use);
@@ -196,7 +214,7 @@ function Best({
 /** What tells this pair from the next: contrast and hardness. */
 function told(s: Suggestion): string {
   const hard = [...new Set(s.hrc.map((h) => h.toFixed(0)))].join(" and ");
-  return `contrast ${s.apart.toFixed(0)} of 100${hard ? ` · ${hard} HRC` : ""}`;
+  return `contrast ${s.apart.toFixed(0)}${hard ? ` · ${hard} HRC` : ""}`;
 }
 
 /** The steels looked at: two or more, each with its part of the stack. */

@@ -1,8 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
-import type { Etchant, Use } from "../../api/types";
-
-export type Purpose = { use: Use; thickness: number; etchant: Etchant; temper: number };
+import type { Purpose } from "./purpose";
 
 /** Every two of the rack: a verdict each. */
 export function useMatrix(steels: string[], purpose: Purpose) {
