@@ -213,7 +213,7 @@ function Best({
 
 /** What tells this pair from the next: contrast and hardness. */
 function told(s: Suggestion): string {
-  const hard = [...new Set(s.hrc.map((h) => h.toFixed(0)))].join(" and ");
+  const hard = [...new Set(s.hrc.map((h) => h.toFixed(0)))].join(" / ");
   return `contrast ${s.apart.toFixed(0)}${hard ? ` · ${hard} HRC` : ""}`;
 }
 
