@@ -75,15 +75,6 @@ def wave_left(spread: float) -> float:
     return exp(-spread)
 
 
-def evening(minutes: float, celsius: float, period_mm: float, carbon: float = 0.7) -> float:
-    """4 pi^2 D t / period^2 of carbon: above 3 it has evened out (6 % left), below 0.7 layers keep their own."""
-    period = period_mm * 1e-3
-    return 4 * pi**2 * float(diffusivity(carbon, celsius)) * minutes * 60 / period**2
-
-
-EVEN, OWN = 3.0, 0.7
-
-
 def even_after(celsius: float, period_mm: float, carbon: float = 0.7) -> float:
     """Minutes until carbon has evened out to 5 % across layers of this period."""
     return log(20.0) * (period_mm * 1e-3) ** 2 / (4 * pi**2 * float(diffusivity(carbon, celsius))) / 60

@@ -160,7 +160,6 @@ class Column:
         celsius: float,
         minutes: float,
         heats: int = 1,
-        steps: int = STEPS,
         open_bottom: float | None = None,
         open_top: float | None = None,
     ) -> "Column":
@@ -169,7 +168,7 @@ class Column:
         open_bottom, open_top: mm of metal that scale eats off that face in each heat (0: none), its skin at no carbon; None: closed.
         """
         last = self
-        for _, now in self.while_heated(celsius, minutes, heats, steps, open_bottom, open_top):
+        for _, now in self.while_heated(celsius, minutes, heats, open_bottom, open_top):
             last = now
         return last
 
@@ -178,7 +177,6 @@ class Column:
         celsius: float,
         minutes: float,
         heats: int = 1,
-        steps: int = STEPS,
         open_bottom: float | None = None,
         open_top: float | None = None,
     ) -> Iterator[tuple[float, "Column"]]:
@@ -186,7 +184,7 @@ class Column:
         if celsius < FROM or minutes <= 0 or heats < 1:
             return
         column = self
-        ends = minutes * heats * np.linspace(0, 1, steps + 1) ** 2
+        ends = minutes * heats * np.linspace(0, 1, STEPS + 1) ** 2
         for before, now in pairwise(ends):
             column = column._step(celsius, 60 * (now - before), open_bottom is not None, open_top is not None)
             eaten = _eaten(now / minutes) - _eaten(before / minutes)

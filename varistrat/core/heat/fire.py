@@ -206,11 +206,11 @@ def _stage(
     if not step.fire and not step.joins:
         return None
     area = 2 * (before.width + before.thickness) * before.length
-    column = line.through.column
+    column, below = line.through.column, skin.to_grind(line.skin)
     thick = column.thickness()
     fired = Fired(
-        (), None, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, skin.to_grind(line.skin), left,
-        float(thick.min()), column.height, line.through.normal, len(thick), settled(column, skin.to_grind(line.skin)), profile(column), uneven(within(column, skin.to_grind(line.skin))), own,
+        (), None, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, below, left,
+        float(thick.min()), column.height, line.through.normal, len(thick), settled(column, below), profile(column), uneven(within(column, below)), own,
     )  # fmt: skip
     shut, tool = line.canned or gas == "sealed", tool_of(step, fire.tool)
     return replace(

@@ -28,7 +28,7 @@ def can_harden(steel: Steel, carbon: float) -> bool:
 class Quenched:
     """A steel heated to one temperature, soaked and quenched to martensite. Shares 0 to 1, HRC, C.
 
-    carbon: in solution, %; retained: (least, most); fits: whether the carbon in solution lies in TARGET;
+    carbon: in solution, %; retained: (least, most);
     hrc: as quenched; law: its tempering; quench: the slowest that hardens the section through, severity: what that wants;
     diameter: its ideal diameter, mm (inf: hardens in air).
     """
@@ -48,10 +48,6 @@ class Quenched:
     def through(self, quench: Quench) -> float:
         """Thickest plate that comes out of this quench hard throughout, mm; inf when air does it. Indicative."""
         return self.diameter if self.diameter == float("inf") else plate_full(self.diameter, severity_of(quench))
-
-    @property
-    def fits(self) -> bool:
-        return TARGET[0] - 0.03 <= self.carbon <= TARGET[1] + 0.05
 
 
 def law_of(steel: Steel) -> TemperLaw:

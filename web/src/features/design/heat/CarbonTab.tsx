@@ -5,6 +5,7 @@ import { length, lengthText, percent, temperature, UNIT_MARK } from "../../../li
 import { greyOf } from "../../steels";
 import { useSize } from "../useSize";
 import { marksOf, whenEven } from "./carbon";
+import { AxisName } from "./AxisName";
 import { glowOf } from "./glow";
 import { EVEN } from "./words";
 
@@ -216,15 +217,7 @@ function Profile({ fired, sheet }: { fired: Fired; sheet: FireSheet }) {
           <text x={WIDTH - 8} y={HEIGHT - 6} textAnchor="end" className="fill-quiet text-[12px]">
             {ENDS[fired.profile.normal][1]}
           </text>
-          <text
-            x={12}
-            y={HEIGHT / 2}
-            transform={`rotate(-90 12 ${HEIGHT / 2})`}
-            textAnchor="middle"
-            className="fill-quiet text-[12px]"
-          >
-            carbon, %
-          </text>
+          <AxisName height={HEIGHT}>carbon, %</AxisName>
         </svg>
       </div>
       <figcaption className="text-sm text-quiet">

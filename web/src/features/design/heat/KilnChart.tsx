@@ -2,6 +2,7 @@ import { useDegrees } from "../../../app/session";
 import type { KilnRun } from "../../../api/types";
 import { degrees, temperature } from "../../../lib/units";
 import { useSize } from "../useSize";
+import { AxisName } from "./AxisName";
 import { glowOf } from "./glow";
 
 const LEFT = 48;
@@ -83,15 +84,7 @@ export function KilnChart({ run, corners }: { run: KilnRun | null; corners: numb
               strokeDasharray="2 3"
             />
           ))}
-          <text
-            x={12}
-            y={HEIGHT / 2}
-            transform={`rotate(-90 12 ${HEIGHT / 2})`}
-            textAnchor="middle"
-            className="fill-quiet text-[12px]"
-          >
-            °{heat}
-          </text>
+          <AxisName height={HEIGHT}>°{heat}</AxisName>
         </svg>
       </div>
       <figcaption className="flex flex-wrap gap-x-5 text-sm text-quiet">
