@@ -60,10 +60,14 @@ class PlanTests(SimpleTestCase):
         self.assertTrue(plan({"1018": 0.55, "1084": 0.55}).parts[0].hardens)
 
     def test_no_common_window_goes_by_the_edge(self) -> None:
-        w = plan({"5160": 0.7, "1095": 0.8}, edge=("1095",))
+        w = plan({"5160": 0.7, "1095": 0.8}, edge=("1095", "5160"))
         self.assertIsNone(w.window)
         self.assertTrue(775 <= w.heat <= 805)
         self.assertIn("no_window", codes(w))
+        # a clad need not harden: the edge alone decides, and nothing is wrong with it
+        clad = plan({"5160": 0.7, "1095": 0.8}, edge=("1095",))
+        self.assertEqual(clad.window, (775, 805))
+        self.assertNotIn("no_window", codes(clad))
 
     def test_heats_that_fail(self) -> None:
         self.assertIn("not_hot_enough", codes(plan(celsius=700.0)))
@@ -184,8 +188,8 @@ class ReadingTests(SimpleTestCase):
         self.assertIn("Hardens through in fast oil: 1084 4.", step(plan(), "quench").why)
         with own_figures(lambda: {"severity_fast_oil": 1.6}):
             self.assertGreater(part.quenched.through("fast_oil"), 6)
-            self.assertEqual(plan({"w2": 1.0}, spine=3.0).parts[0].quenched.quench, "fast_oil")  # type: ignore[union-attr]
-        self.assertEqual(plan({"w2": 1.0}, spine=3.0).parts[0].quenched.quench, "water")  # type: ignore[union-attr]
+            self.assertEqual(plan({"w2": 1.0}, spine=3.0).parts[0].middle.quench, "fast_oil")  # type: ignore[union-attr]
+        self.assertEqual(plan({"w2": 1.0}, spine=3.0).parts[0].middle.quench, "water")  # type: ignore[union-attr]
         self.assertIn("at any thickness here", step(plan({"x65cr13": 0.67}), "quench").why)
 
     def test_readings_out_of_range_are_refused(self) -> None:

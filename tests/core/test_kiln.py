@@ -32,7 +32,7 @@ class ProgramTests(SimpleTestCase):
 
     def test_what_melts_is_stopped(self) -> None:
         hot = program((1150, None, 5, False))
-        self.assertEqual([(f.code, f.grade) for f in checks(hot, ["copper", "1084"])], [("melts", "stop")])
+        self.assertEqual([(f.code, f.grade) for f in checks(hot, ["copper", "1084"])], [("copper_melts", "stop")])
         self.assertEqual(checks(hot, ["1084"]), [])
         self.assertEqual([f.code for f in checks(program((1030, None, 5, False)), ["copper"])], ["burns"])
         self.assertEqual([f.code for f in checks(program((1300, None, 5, False)))], ["kiln_too_hot"])

@@ -71,7 +71,7 @@ class PairingTests(SimpleTestCase):
 
     def test_thicker_blades_want_faster_quenches(self) -> None:
         order = ["air", "slow_oil", "medium_oil", "fast_oil", "water", None]
-        found = [pair("15n20", "80crv2", thickness=t).quench for t in (2, 5, 8, 14, 40)]
+        found = [pair("15n20", "80crv2", thickness=t).through for t in (2, 5, 8, 14, 40)]
         ranks = [order.index(q) for q in found]
         self.assertEqual(ranks, sorted(ranks))
         self.assertIsNone(found[-1])

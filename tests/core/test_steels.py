@@ -102,8 +102,21 @@ class EstimateTests(SimpleTestCase):
             self.assertEqual(got.source_of("solidus").sure, "computed")
 
     def test_high_alloys_are_not_hardened_by_guess(self) -> None:
-        got = shop_steel("guess", {"composition": {"C": 0.5, "Cr": 13.0}})
-        self.assertEqual((got.hardens, got.austenitise, got.family), ("no", None, "stainless"))
+        for composition in ({"C": 1.5, "Cr": 12.0, "Mo": 0.8, "V": 0.9}, {"C": 0.5, "Cr": 3.25, "Mo": 1.4}, {"C": 0.05, "Ni": 36.0}, {"C": 2.3, "Cr": 12.5, "V": 4.0}):
+            with self.assertRaises(InputError) as caught:
+                shop_steel("guess", {"composition": composition})
+            self.assertEqual([p.path for p in caught.exception.problems], ["solidus", "forge", "hardens"])
+            self.assertIn("not known here", str(caught.exception))
+            said = {"solidus": 1240.0, "forge": (950.0, 1080.0), "hardens": "no"}
+            self.assertEqual(shop_steel("told", {"composition": composition, **said}).weld, None)
+            with self.assertRaises(InputError) as caught:
+                shop_steel("guess", {"composition": composition, **said, "hardens": "yes"})
+            self.assertEqual([p.path for p in caught.exception.problems], ["austenitise", "quench", "as_quenched", "temper"])
+
+    def test_hardenable_stainless_is_read_off_its_like(self) -> None:
+        got = shop_steel("guess", {"composition": {"C": 0.46, "Mn": 0.5, "Si": 0.5, "Cr": 13.0}})
+        real = STEELS["x46cr13"]
+        self.assertEqual((got.austenitise, got.quench, got.temper, got.solidus), (real.austenitise, "air", real.temper, real.solidus))
 
     def test_tone_model(self) -> None:
         self.assertLess(tone_of({"C": 0.84, "Mn": 0.75}), 1.5)

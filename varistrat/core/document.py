@@ -11,6 +11,7 @@ from pydantic import Field, field_validator
 
 from varistrat.core.advice import blade_findings, order_findings, steel_findings
 from varistrat.core.bars.forged import Address, Forged, attempt
+from varistrat.core.bars.joints import unwelded_blade
 from varistrat.core.bars.model import Mm, Model, shown
 from varistrat.core.bars.recipe import BarRecipe, Recipe, StepAddress
 from varistrat.core.bars.trace import Trace
@@ -31,7 +32,7 @@ from varistrat.core.limits import MAX_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
 from varistrat.core.reading import parse
 from varistrat.core.steels import STEELS
-from varistrat.core.steels.model import QUENCHES
+from varistrat.core.steels.hardening import can_harden, common_quench
 
 
 class HandlePlan(Model):
@@ -219,7 +220,7 @@ class Worked:
         bar = self.forged.bar
         if not self.cut:
             mass = bar.volume * self.forged.density
-            return of_design(self.document.hardening, carbon, tuple(carbon), min(bar.width, bar.thickness), bar.length, bar.width, mass)
+            return of_design(self.document.hardening, carbon, tuple(carbon), min(bar.width, bar.thickness), bar.length, bar.width, mass, self.forged.steels)
         runs = stretches(self._edge)
         long = sum(s.end - s.start for s in runs) or 1.0
         share: dict[str, float] = {}
@@ -238,6 +239,7 @@ class Worked:
             geometry.length,
             float(geometry.height(np.array([0.3 * geometry.length]))[0]),
             mass,
+            self.forged.steels,
         )
 
     @cached_property
@@ -251,8 +253,8 @@ class Worked:
         assert self.cut
         if self.document.hardening.quench:
             return self.document.hardening.quench
-        asked = [q for k in {e.steel for e in self._edge} if (q := STEELS[k].quench)]
-        return min(asked, key=QUENCHES.index) if asked else "medium_oil"
+        edge = [s for k in {e.steel for e in self._edge} if can_harden(s := STEELS[k], s.share("C"))]
+        return common_quench(edge)
 
     @cached_property
     def fired_look(self) -> Look:
@@ -268,7 +270,8 @@ class Worked:
     def blade_findings(self) -> list[dict[str, Any]]:
         if not self.cut:
             return []
-        fits = self.cut.placed.checks() + self.cut.placed.geometry.checks()
+        loose = [unwelded_blade()] if self.forged.joints.bare else []
+        fits = loose + self.cut.placed.checks() + self.cut.placed.geometry.checks()
         found = fits + blade_findings(self.cut, self.thinnest)
         # the fire is only worked out where it can make a difference
         soft = any(not STEELS[e.steel].hardening for e in self._edge)

@@ -34,7 +34,7 @@ def five_layer(shim: str = "nickel", thickness: float = 0.6) -> Json:
 def slot_core() -> Json:
     """A hard bar let into a slot along one side of a mild one, then turned on edge: the spine stays closed."""
     start = joined("slot", plate(SOFT, 110.0, 18.0, 32.0, "body"), plate(HARD, 110.0, 6.0, 16.0, "edge let in"), depth=16.0, width=6.0)
-    return bar(start, weld(30.0, scale=0.15), {"kind": "turn", "degrees": 90.0}, draw(40.0, 5.0, scale=0.15), CLEAN)
+    return bar(start, weld(28.5, scale=0.15), {"kind": "turn", "degrees": 90.0}, draw(40.0, 5.0, scale=0.15), CLEAN)
 
 
 def jacket() -> Json:
@@ -48,7 +48,7 @@ def scarfed(angle: float = 35.0) -> Json:
     edge = plate(HARD, 210.0, 22.0, 8.0, "edge")
     body = bar(alternating(5, 1.6, 1.2, 30.0, 105.0), weld(13.0), draw(30.0, 8.0, uneven=hand(0.25, 24.0, 4)), note="body")
     start = joined("scarf", edge, body, angle=angle)
-    return bar(start, weld(7.6, scale=0.1), draw(42.0, 5.2, scale=0.1), CLEAN)
+    return bar(start, weld(7.0, scale=0.1), draw(42.0, 5.2, scale=0.1), CLEAN)
 
 
 def edge_bar() -> Json:
@@ -64,4 +64,4 @@ def edge_bar() -> Json:
         note="body",
     )
     start = joined("side_by_side", plate(HARD, 220.0, 14.0, 8.0, "edge"), twisted)
-    return bar(start, weld(7.6, scale=0.1), draw(40.0, 5.2, scale=0.1), CLEAN)
+    return bar(start, weld(7.0, scale=0.1), draw(40.0, 5.2, scale=0.1), CLEAN)

@@ -11,6 +11,7 @@ from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.blade.model import FORMAT as BLADE
 from varistrat.core.families import Json, hand, layers, stack
 from varistrat.core.steels import STEELS, named_steel
+from varistrat.core.steels.hardening import core_of
 from varistrat.core.steels.pairing import Pairing
 
 
@@ -204,7 +205,7 @@ def of_steels(keys: Sequence[str], shares: Sequence[float] = (), clad: bool = Fa
     pairing = Pairing.of([named_steel(k) for k in keys], shares)
     parts = dict(zip(keys, pairing.parts, strict=True))
     if clad:
-        core = max(keys, key=lambda k: (STEELS[k].hardening, STEELS[k].share("C")))
+        core = core_of([STEELS[k] for k in keys]).key
         if len(set(shares)) < 2:
             parts = {k: CORE if k == core else (1 - CORE) / (len(keys) - 1) for k in keys}
         sides = [(k, PILE * parts[k] / 2) for k in keys if k != core]

@@ -14,7 +14,7 @@ from varistrat.core.etch.tones import reflectance
 from varistrat.core.heat.colours import glow, run_colour
 from varistrat.core.heat.evening import evenness
 from varistrat.core.heat.fired import Fired
-from varistrat.core.heat.plan import edge_left, hardening_plan
+from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.steels import STEELS
 from varistrat.designs.services import predict
 
@@ -67,7 +67,8 @@ def hardening(request: HttpRequest, asked: DocumentIn) -> Any:
         {
             "key": p.steel.key, "name": p.steel.name, "edge": p.edge, "hardens": p.hardens, "carbon": p.carbon,
             "in_solution": p.quenched and p.quenched.carbon, "ms": p.quenched and p.quenched.ms, "retained": p.quenched and p.quenched.retained,
-            "quenched": p.quenched.hrc if p.quenched and p.hardens else None,
+            "quenched": p.quenched.hrc if p.quenched and p.hardens else None, "within": p.quenched and p.quenched.hrc and p.quenched.sure,
+            "martensite": p.quenched.martensite[0] if p.quenched and not p.quenched.unknown else None,
             "tempered": w.comes_to(p.steel.key, None if oven is None else oven + w.oven) if oven is not None or w.now is not None else None,
             "window": w.ranges.get(p.steel.key), "curve": w.curve(p.steel.key) if p.hardens else [],
         }
@@ -75,6 +76,7 @@ def hardening(request: HttpRequest, asked: DocumentIn) -> Any:
     ]  # fmt: skip
     return {
         "lead": w.lead, "window": w.window, "heat": w.heat, "soak": w.soak, "quench": w.quench, "start": w.start, "expected": w.expected,
-        "temper": w.temper, "set_oven": oven, "oven": w.oven, "shift": w.shift, "sure": w.sure, "colour": colour[1] if colour else "", "spine": w.blade.spine, "edge": edge_left(w), "parts": parts,
+        "temper": w.temper, "set_oven": oven, "oven": w.oven, "shift": w.shift, "sure": w.sure, "colour": colour[1] if colour else "", "spine": w.blade.spine, "edge": w.edge, "parts": parts, "unknown": w.unknown, "length": w.blade.length,
+        "bends": {state: [vars(m) for m in w.bends(state)] for state in ("soft", "window", "clamp")},
         "steps": [vars(s) | {"program": [vars(g) for g in s.program], "findings": [f.as_json() for f in s.findings]} for s in hardening_plan(w)],
     }  # fmt: skip

@@ -98,7 +98,7 @@ def start(request: HttpRequest, asked: StartIn) -> Any:
     w = predict.work_out(asked.document).hardening
     load = Load.of(w.blade.mass, w.blade.spine, w.blade.width, w.blade.length)
     run = services.start_run(
-        actor=asker(request), design=design, program=asked.program, steels=list(w.blade.carbon), load=load, speed=asked.speed
+        actor=asker(request), design=design, program=asked.program, steels=[s.key for s in w.materials], load=load, speed=asked.speed
     )
     return _run(run, 0)
 
@@ -152,11 +152,13 @@ def _run(run: KilnRun, after: int) -> dict[str, Any]:
 def tester(request: HttpRequest, asked: TesterIn) -> Any:
     """A simulated hardness tester and file on the edge of this blade."""
     w = predict.work_out(asked.document).hardening
-    parts = [p for p in w.parts if p.edge and p.quenched]
+    parts = [p for p in w.parts if p.edge and p.quenched and p.quenched.hrc is not None]
+    if not parts and w.unknown:
+        raise InputError.at("document", f"how hard it comes out is not known here: {w.unknown[0].lower()}{w.unknown[1:]}", "ask its maker and put the figures in under Steels")
     if not parts:
         raise InputError.at("document", "nothing at the edge of this blade hardens", "put a high-carbon steel there")
     # all tempers so far count; of a design without any, the one that is asked about
     m = None if asked.stage == "quenched" else together(w.done or [(asked.celsius + w.oven, asked.hours)])
-    true = [p.quenched.hrc if m is None else p.quenched.law.at(m) for p in parts if p.quenched]
+    true = [p.quenched.hrc if m is None else p.quenched.law.at(m) for p in parts if p.quenched and p.quenched.hrc is not None]
     read = HardnessTester(seed=asked.seed, off=-0.4).read(true, [1.0] * len(true))
     return {"hrc": read, "file": file_says(sum(read) / len(read))}

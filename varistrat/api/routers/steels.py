@@ -81,7 +81,7 @@ def estimate(request: HttpRequest, asked: EstimateIn) -> Any:
 @router.post("/steels/coupons", response={200: EstimateOut, **PROBLEMS})
 def coupons(request: HttpRequest, asked: CouponsIn) -> Any:
     """What coupon tests say of an unknown steel."""
-    composition, said = from_coupons(asked.spark, asked.water_hrc, asked.oil, asked.look)
+    composition, said = from_coupons(asked.spark, asked.water_hrc, asked.oil, asked.look, asked.rust)
     return {"figures": _estimate(composition), "said": said}
 
 

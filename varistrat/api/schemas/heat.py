@@ -93,6 +93,7 @@ class SegmentOut(Schema):
     rate: float | None
     minutes: float
     through: bool
+    out: bool
 
 
 class PlanStepOut(Schema):
@@ -104,6 +105,19 @@ class PlanStepOut(Schema):
     program: list[SegmentOut]
     findings: list[FindingOut]
     done: bool
+
+
+class MoveOut(Schema):
+    """See core straighten.Move: what is bent, and how it is undone."""
+
+    way: Literal["bow", "edgewise", "twist"]
+    at: float
+    supports: list[float]
+    up: str
+    size: float
+    over: float
+    strain: float
+    grade: Literal["note", "care", "stop"]
 
 
 class HardeningPartOut(Schema):
@@ -118,6 +132,10 @@ class HardeningPartOut(Schema):
     ms: float | None
     retained: list[float] | None
     quenched: float | None
+    within: float | None
+    """How surely, HRC."""
+    martensite: float | None
+    """Share of it at its place that becomes martensite."""
     tempered: float | None
     window: list[float] | None
     curve: list[list[float]]
@@ -144,3 +162,7 @@ class HardeningOut(Schema):
     edge: float
     parts: list[HardeningPartOut]
     steps: list[PlanStepOut]
+    unknown: str
+    """Why the hardness of the deciding steel is not known here; empty when it is."""
+    length: float
+    bends: dict[Literal["soft", "window", "clamp"], list[MoveOut]]

@@ -6,6 +6,7 @@ from functools import cached_property
 from typing import Any
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import Start, Step
 from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.errors import InputError, Problem
@@ -89,9 +90,23 @@ class Forged:
         rows = [self._row(self.start.kind, self.begun, self.start.checks(self.first, self.child_bars))]  # type: ignore[attr-defined]
         if self.children:
             rows[0]["bars"] = [c.rows() for c in self.children]
-        for s in self.stages:
-            rows.append(self._row(s.step.kind, s.change, s.step.checks(s.before, s.after)))  # type: ignore[attr-defined]
+        for s, (_, joined) in zip(self.stages, self._joined, strict=True):
+            rows.append(self._row(s.step.kind, s.change, joined + s.step.checks(s.before, s.after)))  # type: ignore[attr-defined]
         return rows
+
+    @cached_property
+    def _joined(self) -> list[tuple[Joints, list[Finding]]]:
+        """After each step: the joints still open, and what the step did to them."""
+        now, out = self.start.joints(), []
+        for s in self.stages:
+            now, found = s.step.upon(now, s.before, s.after)
+            out.append((now, found))
+        return out
+
+    @property
+    def joints(self) -> Joints:
+        """The joints still open at its end."""
+        return self._joined[-1][0] if self.stages else self.start.joints()
 
     def _row(self, kind: str, change: Change, findings: Iterable[Finding]) -> dict[str, Any]:
         bar = change.after

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from pydantic import BeforeValidator, Field, WithJsonSchema
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import NONE, Joints, not_welded
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.findings import Finding
 from varistrat.core.heat.through import Through
@@ -111,6 +112,9 @@ class Step(Model):
     """Whether its figure lies in how layers come up to the face, and `undoes_surface`: whether this winds them up again."""
     undoes_surface: ClassVar[bool] = False
 
+    presses: ClassVar[bool] = False
+    """Whether it presses a can's filling solid."""
+
     fire: ClassVar[Literal["", "weld", "join", "forge", "twist"]] = ""
     """What heat it is done at; `join`: a welding heat too, unless a weld follows."""
 
@@ -127,6 +131,14 @@ class Step(Model):
 
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         return []
+
+    def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
+        """What it does to faces not yet welded: (what is open afterwards, what to be careful of). Loose ones stand no fire but a weld."""
+        if joints.can and self.presses:
+            return NONE, []
+        if joints.bare and (self.fire or self.joins):
+            return joints, [not_welded(self.title)]
+        return (joints if joints.bare else NONE), []
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         """The line through the layers after the step: see heat/through.py. Thinned with the bar, unless a step says otherwise."""
@@ -191,6 +203,10 @@ class Start(Model):
     def children(self) -> Sequence[Any]:
         """The recipes (BarRecipe) of the bars that go into it."""
         return ()
+
+    def joints(self) -> Joints:
+        """The faces in it that only lie on one another."""
+        return NONE
 
     def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
         """Layers of each of its own piles: (steel, thickness mm) from the bottom up."""

@@ -13,19 +13,10 @@ from varistrat.core.bars.recipe import BarRecipe, bar_as_json
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.place import Placed
 from varistrat.core.findings import Finding
+from varistrat.core.heat.edge import edge_to_leave
 from varistrat.core.reading import parse
 
 STATIONS, HEIGHTS = 240, 80
-QUENCHES: dict[str, tuple[float, float]] = {
-    "water": (1.5, 2.0),
-    "fast_oil": (0.8, 1.2),
-    "medium_oil": (0.7, 1.0),
-    "slow_oil": (0.5, 0.8),
-    "air": (0.3, 0.5),
-}
-"""Edge thickness to leave before the quench, mm (least, usual most); indicative."""
-SLIM = 250.0, 3.0, 0.3
-"""A blade longer than this and thinner than this wants so much more at the edge, mm."""
 FOR_USE: dict[str, tuple[float, float]] = {"slicing": (0.15, 0.30), "general": (0.40, 0.60), "chopping": (0.80, 1.20), "sword": (1.0, 2.0)}
 """Thickness behind the edge by use, mm; indicative."""
 HANDLES: dict[str, float] = {
@@ -136,10 +127,7 @@ def stations_where_ground(geometry: Geometry, n: int = 60) -> Array:
 
 def hardening_findings(geometry: Geometry, quench: str = "medium_oil") -> list[Finding]:
     """A thin edge, or a hollow that leaves the bevel thin for long, cracks or waves in the quench."""
-    least, usual = QUENCHES[quench]
-    long, thin, more = SLIM
-    if geometry.length > long and geometry.blade.spine_thickness.heel < thin:
-        least, usual = least + more, usual + more
+    least, usual = edge_to_leave(quench, geometry.length, geometry.blade.spine_thickness.heel)
     x = stations_where_ground(geometry)
     edge = behind_edge(geometry, x, 0.0)
     found = []

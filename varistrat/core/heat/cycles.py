@@ -25,6 +25,7 @@ CYCLES: dict[Cycle, Softening] = {
     "o1": Softening((870, 800), 10, (700, 2), "Thin sections harden in air: anneal after each, or they crack when worked."),
     "l6": Softening((870,), 10, (665, 2), "It part-hardens in air: one heat, then a long anneal."),
     "stainless": Softening((), 0, (760, 3), "Chromium stainless hardens in air: never normalised, only annealed under its transformation."),
+    "air_tool": Softening((), 0, (720, 3), "Air-hardening tool steel is never normalised: it would harden. Soften it under its transformation; a full anneal is the maker's."),
 }  # fmt: skip
 """Handbook practice; fair."""
 

@@ -174,7 +174,8 @@ def _stage(
     heats, soak, stretches = 0, 0.0, 1
     if step.fire:
         soak = soak_minutes(before.width, before.thickness, celsius, conducts=0.1 if line.loose else 1.0, dense=0.65 if line.loose else 1.0)
-        heats, stretches = _heats(fire, step.fire, step, before, after, celsius, steels, weld_follows)
+        floor = working_floor(line.through.column)
+        heats, stretches = _heats(fire, step.fire, step, before, after, celsius, steels, weld_follows, floor)
     if said and said.heats is not None:
         heats = said.heats
     minutes = (
@@ -192,7 +193,7 @@ def _stage(
     loss = each * skin.scale_loss(celsius, minutes, gas, around)
     new = each**0.5 * skin.decarb_depth(celsius, minutes, max(carbon_there, 0.05), gas)
     bare = None if gas == "sealed" else skin.scale_loss(celsius, minutes, gas, faces)
-    column = column.heated(celsius, minutes, each, open_bottom=bare, open_top=bare)
+    column = column.heated(celsius, minutes, each, open_bottom=bare, open_top=bare, deeper=skin.depth_factor(celsius))
     line.past.append((celsius, minutes * each, period(column)))
     line.through = Through(column, line.through.normal)
     line.skin = skin.added(line.skin, new)
@@ -221,19 +222,26 @@ def _stage(
     )
 
 
+def working_floor(column: Column) -> float:
+    """C down to which the bar as a whole is worked: the least forging heats of its layers, by how much of it each is.
+
+    Not the highest of them: a thin layer that likes it hotter goes with the rest, and one that may be worked colder does not hold it up.
+    """
+    return float(np.average([STEELS[k].forge[0] for k in column.steels], weights=column.thickness()))
+
+
 def _heats(
-    fire: Fire, kind: str, step: Any, before: Bar, after: Bar, celsius: float, steels: list[Steel], weld_follows: bool
+    fire: Fire, kind: str, step: Any, before: Bar, after: Bar, celsius: float, steels: list[Steel], weld_follows: bool, floor: float
 ) -> tuple[int, int]:
     if kind == "join":
         return (0 if weld_follows else 1), 1
-    low = max(s.forge[0] for s in steels)
     work = heats_to_work(
         before,
         after,
         tool_of(step, fire.tool),
         float(np.mean([stress(s, min(celsius, 1200.0) - 50) for s in steels])),
         celsius,
-        min(low, celsius - 50),
+        min(floor, celsius - 50),
     )
     if kind == "weld":
         # one to set it, then down

@@ -7,9 +7,8 @@ from varistrat.core.heat.fired import Fired
 from varistrat.core.heat.numbers import KEPT
 from varistrat.core.heat.working import Tool
 from varistrat.core.steels import Steel
-from varistrat.core.steels.pairing import SOLIDUS_CLEAR
+from varistrat.core.steels.ceiling import is_copper, too_hot
 
-COPPER_MOST = 1050.0
 WELDED = ("weld", "join")
 LEFT_SEEN, LEFT_CARE = 0.02, 0.08
 """Skin left in a weld that shows, and that is worth grinding again for, mm; indicative."""
@@ -21,7 +20,7 @@ FORGED_COARSE = 3.0
 
 def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: bool) -> list[Finding]:
     """kind: the step's `fire`; before: the bar that was heated; loose: a can whose filling had not sunk together."""
-    found = [_too_hot_or_cold(f, steels, kind), _copper(f, steels), _soaked(f, kind, before), _can(f, loose)] if f.heats else []
+    found = [_too_hot_or_cold(f, steels, kind), _soaked(f, kind, before), _can(f, loose)] if f.heats else []
     found += [_burnt(f, before), _skin_left(f)]
     if f.heats and kind in ("forge", "twist"):
         found.append(_coarse(f))
@@ -30,27 +29,20 @@ def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: 
 
 def _too_hot_or_cold(f: Fired, steels: list[Steel], kind: str) -> Finding | None:
     def of(code: str, what: str, why: str, do: str, limit: float) -> Finding:
-        return Finding(code, "stop" if code == "melts" else "care", what, why, do, field="celsius", value=f.celsius, limit=limit, unit="C")
+        return Finding(code, "care", what, why, do, field="celsius", value=f.celsius, limit=limit, unit="C")
 
     welded = [(s, s.weld) for s in steels if s.weld] if kind in WELDED else []
-    if s := next((s for s in steels if f.celsius >= s.solidus), None):
-        return of("melts", f"{s.name} melts.", f"{f.celsius:.0f} C is at or above its {s.solidus:.0f} C, where it begins to melt.", f"Stay under {s.solidus - SOLIDUS_CLEAR:.0f} C.", s.solidus)  # fmt: skip
-    if s := next((s for s in steels if f.celsius > s.solidus - SOLIDUS_CLEAR), None):
-        return of("burns", f"Corners of {s.name} may burn.", f"It begins to melt at {s.solidus:.0f} C; segregated or scaled corners up to {SOLIDUS_CLEAR:.0f} C° before.", "Lower the heat, and soak instead.", s.solidus - SOLIDUS_CLEAR)  # fmt: skip
+    if found := too_hot(f.celsius, steels):
+        return found
+    copper = next((s for s in steels if is_copper(s)), None)
+    if copper and copper.weld and kind in WELDED:
+        # the copper's own bonding heat counts, far under that of the steels
+        welded = [(copper, copper.weld)]
     if hot := next(((s, w) for s, w in welded if f.celsius > w[1] + 5), None):
         return of("weld_hot", f"Hotter than {hot[0].name} is welded.", f"Its welding range ends at {hot[1][1]:.0f} C. Indicative.", "Lower the heat; a longer soak does as much.", hot[1][1])  # fmt: skip
     if cold := next(((s, w) for s, w in welded if f.celsius < w[0] - 25), None):
         return of("weld_cold", f"Colder than {cold[0].name} likes to weld.", f"Its welding range begins at {cold[1][0]:.0f} C. Indicative.", "Hotter, or very clean faces, more pressure and a longer soak.", cold[1][0])  # fmt: skip
     return None
-
-
-def _copper(f: Fired, steels: list[Steel]) -> Finding | None:
-    if f.celsius <= COPPER_MOST or not any(s.share("Cu") > 50 for s in steels):
-        return None
-    return Finding(
-        "copper_melts", "stop", "Copper runs out of the stack and cracks the steel.", f"With its oxide it melts at 1066 C; {f.celsius:.0f} C is asked for.",
-        f"Never above {COPPER_MOST:.0f} C once copper is in it.", field="celsius", value=f.celsius, limit=COPPER_MOST, unit="C",
-    )  # fmt: skip
 
 
 def _soaked(f: Fired, kind: str, before: Bar) -> Finding | None:

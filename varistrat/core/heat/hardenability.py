@@ -100,19 +100,46 @@ def needed_severity(diameter: float, thickness: float) -> float:
     return float(np.exp(np.interp(np.log(half / diameter), np.log(ratio), np.log(biot)))) * INCH / half
 
 
+HALF_KINETICS = 10.0
+"""Exponent of the equivalent diameter in the share that is lost to pearlite: an Avrami exponent of about 5 in time, which goes as the
+diameter squared; so that at FULL of the half-martensite diameter 99 % is martensite."""
+KNOWN_WITHIN = 1.7
+"""Factor within which the thickness that hardens through is known: severity, grain and composition of the one bar; honest between 1.5 and 2."""
+DIFFUSIVITY = 6e-6
+"""Of heat in hot steel, m2/s."""
+
+
+def equivalent_diameter(thickness: float, severity: float) -> float:
+    """Diameter, mm, that an ideal quench cools half way as fast as this quench does a plate: `plate_half` read the other way."""
+    biot, ratio = _plates()
+    return thickness / float(np.interp(np.log(max(severity * thickness / INCH, 1e-9)), np.log(biot), ratio))
+
+
+def martensite_share(diameter: float, thickness: float, severity: float) -> float:
+    """Share of a plate's heart that escapes pearlite, 0 to 1: 2^-(d / D)^10, half where its equivalent diameter d is the ideal one D.
+
+    docs/physics.md#part-quenched. `diameter` inf: it hardens in air, 1.
+    """
+    if diameter == float("inf"):
+        return 1.0
+    if diameter <= 0:
+        return 0.0
+    return float(0.5 ** min((equivalent_diameter(thickness, severity) / diameter) ** HALF_KINETICS, 1000.0))
+
+
+def cooling_rate(thickness: float, severity: float) -> float:
+    """K/s through 700 C at the heart of a plate, from the time it takes to be half way cold."""
+    d = equivalent_diameter(thickness, severity) * 1e-3
+    half = _half_cylinder() * (d / 2) ** 2 / DIFFUSIVITY
+    return float(680.0 * np.log(2.0) / half)
+
+
 GRAIN_BEFORE = 8.0
 """ASTM number of the grain that is quenched, after normalising."""
 
 
-def hardens_in_air(composition: Composition) -> bool:
-    """Chromium steels, which the factors above do not cover."""
-    return composition.get("Cr", 0.0) > 4.0
-
-
 def slowest_quench(composition: Composition, carbon: float, thickness: float, grain: float = GRAIN_BEFORE) -> tuple[Quench | None, float]:
     """(the slowest quench that hardens this thickness through, H needed); `water` up to brine, None when not even that does."""
-    if hardens_in_air(composition):
-        return "air", AIR
     needed = needed_severity(ideal_diameter(composition, carbon, grain), thickness)
     for quench in reversed(QUENCHES):
         if (BRINE if quench == "water" else severity_of(quench)) >= needed:

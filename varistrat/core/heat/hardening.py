@@ -13,13 +13,16 @@ from typing import Annotated, Literal
 from pydantic import Field
 from scipy.optimize import brentq
 
-from varistrat.core.heat.numbers import OVEN_OFF
+from varistrat.core.heat.numbers import EDGES, OVEN_OFF
+from varistrat.core.heat.straighten import Move, State, Straightness, bend, moves
 from varistrat.core.heat.temper import RANGE, TABLE_HOURS, TemperLaw, together
 from varistrat.core.heat.transform import ac1
 from varistrat.core.model import Model, shown
 from varistrat.core.steels import STEELS, Steel
-from varistrat.core.steels.hardening import TARGET, Quenched, can_harden, quenched
-from varistrat.core.steels.model import QUENCHES, Quench
+from varistrat.core.steels.ceiling import ceiling
+from varistrat.core.steels.estimate import hardening_range
+from varistrat.core.steels.hardening import TARGET, Quenched, can_harden, common_quench, quenched
+from varistrat.core.steels.model import Quench
 
 Celsius = Annotated[float, Field(ge=0, le=1300)]
 Hrc = Annotated[float, Field(ge=10, le=70)]
@@ -31,6 +34,10 @@ REACHED = 0.5
 """Within so much the hardness wanted counts as reached, HRC: half a point is what readings tell apart."""
 COLD_FROM = 0.12
 """Retained austenite (the most reckoned with) from which the cold pays."""
+MAGNET = 770.0
+"""Iron loses its magnetism here, C; steel of 0.6 % carbon and more as it transforms, a little before."""
+BY_EYE_MOST = 880.0
+"""The hottest that is judged by eye from the magnet on, C: beyond it colours are too far from the mark; indicative."""
 ENOUGH = 0.5
 """Carbon with which a steel that does not harden by itself makes an edge, %: martensite of 61 HRC."""
 
@@ -45,11 +52,16 @@ class Tempered(Model):
 
 
 class Hardened(Model):
-    """What was found after the quench: hardness read at spots of the edge, what a file does, the bow over the length (mm)."""
+    """What was found after the quench: hardness read at spots of the edge, what a file does, how it bent.
+
+    `bow`: over the whole length, mm, `hollow` the face that is hollow; `straight`: read at several places (straighten.py).
+    """
 
     hrc: Annotated[list[Hrc], Field(max_length=20)] = []
     file: Literal["skates", "slips", "bites"] | None = None
     bow: Annotated[float, Field(ge=0, le=100)] | None = None
+    hollow: Literal["left", "right"] | None = None
+    straight: Straightness = Straightness()
 
 
 class Hardening(Model):
@@ -62,6 +74,7 @@ class Hardening(Model):
     celsius: Celsius | None = Field(None, **shown("Harden from", "C"))
     soak: Annotated[float, Field(ge=0, le=240)] | None = Field(None, **shown("Soak at heat", "min"))
     quench: Quench | None = Field(None, **shown("Quench"))
+    guarded: Literal["bare", "paste", "foil"] = Field("bare", **shown("In the kiln", "", "bare steel loses carbon in air"))
     edge: Annotated[float, Field(gt=0, le=30)] | None = Field(None, **shown("Edge left for hardening", "mm"))
     cold: Literal["auto", "yes", "no"] = Field("auto", **shown("Cold after the quench"))
     hardened: Hardened = Hardened()
@@ -70,18 +83,23 @@ class Hardening(Model):
 
 @dataclass(frozen=True)
 class Part:
-    """One steel of the blade: its carbon as the fire left it, whether it lies at the edge, and how it hardens."""
+    """One steel of the blade: its carbon as the fire left it, whether it lies at the edge, and how it hardens.
+
+    `quenched`: in the bath of the plan, at the edge as thick as it is left there, elsewhere as thick as the spine; `middle`: at the spine.
+    `hardens`: more than half of it becomes martensite.
+    """
 
     steel: Steel
     carbon: float
     edge: bool
     hardens: bool
     quenched: Quenched | None
+    middle: Quenched | None = None
 
 
 @dataclass(frozen=True)
 class BladeToHarden:
-    """steels of the blade with the carbon they ended at; those at the edge; sizes when hardened, mm; mass g."""
+    """steels of the blade with the carbon they ended at; those at the edge; sizes when hardened, mm; mass g. materials: every one in it, also off the line."""
 
     carbon: Mapping[str, float]
     edge_steels: tuple[str, ...]
@@ -89,6 +107,7 @@ class BladeToHarden:
     length: float
     width: float
     mass: float
+    materials: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -106,6 +125,16 @@ class Worked:
     def hardeners(self) -> tuple[str, ...]:
         return tuple(k for k, c in self._carbons.items() if can_harden(STEELS[k], c))
 
+    @property
+    def materials(self) -> list[Steel]:
+        """Everything that goes into the fire, what does not harden too."""
+        return [STEELS[k] for k in dict.fromkeys([*self.blade.materials, *self._carbons])]
+
+    @cached_property
+    def ceiling(self) -> float:
+        """The hottest any of it may be, C."""
+        return ceiling(self.materials)
+
     @cached_property
     def taken_up(self) -> dict[str, float]:
         """Carbon of those that harden only by what they took up from the rest, %."""
@@ -113,16 +142,23 @@ class Worked:
         return {k: c for k, s in own.items() if (c := self._carbons[k]) >= ENOUGH and c > s.share("C") + 0.05}
 
     @cached_property
+    def asked(self) -> tuple[str, ...]:
+        """Those the heat and the quench must suit: what hardens at the edge, or all that hardens when nothing there does. A clad need not harden."""
+        at = tuple(k for k in self.hardeners if k in self.blade.edge_steels)
+        return at or self.hardeners
+
+    @cached_property
     def ranges(self) -> dict[str, tuple[float, float]]:
-        """Austenitising range of each that hardens, C."""
-        return {k: r for k in self.hardeners if (r := STEELS[k].austenitise)}
+        """Austenitising range of each that hardens, C: its own, or by its carbon for one that has none."""
+        return {k: STEELS[k].austenitise or hardening_range({**STEELS[k].composition, "C": self._carbons[k]}) for k in self.hardeners}
 
     @cached_property
     def window(self) -> tuple[float, float] | None:
-        """That suits all that harden; None when there is none."""
-        if not self.ranges:
+        """That suits all that is asked to harden, and melts nothing; None when there is none."""
+        ranges = [self.ranges[k] for k in self.asked]
+        if not ranges:
             return None
-        low, high = max(r[0] for r in self.ranges.values()), min(r[1] for r in self.ranges.values())
+        low, high = max(r[0] for r in ranges), min(min(r[1] for r in ranges), self.ceiling)
         return (low, high) if low <= high else None
 
     @cached_property
@@ -131,18 +167,24 @@ class Worked:
         at = [k for k in self.blade.edge_steels if k in self.hardeners] or list(self.hardeners)
         return max(at, key=lambda k: self._carbons[k]) if at else None
 
+    @property
+    def carbon_of_lead(self) -> float:
+        """%, as the fire left it."""
+        return self._carbons[self.lead] if self.lead else 0.0
+
     @cached_property
     def heat(self) -> float:
         """C: the smith's, or the multiple of five in the window where carbon in solution lies best; in the edge's own range without one."""
         if self.said.celsius is not None:
             return self.said.celsius
         low, high = self.window or self.ranges.get(self.lead or "", (800.0, 820.0))
+        low, high = min(low, self.ceiling), min(high, self.ceiling)
         steps = [float(t) for t in range(5 * ceil(low / 5), int(high) + 1, 5)] or [(low + high) / 2]
         middle = (low + high) / 2
         return min(steps, key=lambda t: (round(self._astray(t), 3), abs(t - middle)))
 
     def _astray(self, celsius: float) -> float:
-        found = [self._quench_one(k, celsius).carbon for k in self.hardeners]
+        found = [c for k in self.asked if (c := self._quench_one(k, celsius).carbon) is not None]
         return max((max(TARGET[0] - c, c - TARGET[1], 0.0) for c in found), default=0.0)
 
     @cached_property
@@ -150,7 +192,7 @@ class Worked:
         """Minutes at heat once it is there: what the slowest asks for."""
         if self.said.soak is not None:
             return self.said.soak
-        asked = [sum(s) / 2 for k in self.hardeners if (s := STEELS[k].soak)]
+        asked = [sum(s) / 2 for k in self.asked if (s := STEELS[k].soak)]
         return float(round(max(asked))) if asked else 8.0
 
     @property
@@ -163,35 +205,69 @@ class Worked:
         """Whether it goes into the cold: only when the austenite left asks for it."""
         if self.said.cold != "auto":
             return self.said.cold == "yes"
-        return any(self._quench_one(k, self.heat).retained[1] > COLD_FROM and STEELS[k].share("Cr") > 4 for k in self.hardeners)
+        return any(self._much_left(k) and STEELS[k].share("Cr") > 4 for k in self.asked)
 
     @cached_property
     def cold_would_help(self) -> bool:
-        return any(self._quench_one(k, self.heat).retained[1] > COLD_FROM for k in self.hardeners)
+        return any(self._much_left(k) for k in self.asked)
 
-    def _quench_one(self, key: str, celsius: float, cold: float = 20.0) -> Quenched:
-        return quenched(STEELS[key], celsius, self.soak, self.blade.spine, self._carbons[key], cold)
+    def _much_left(self, key: str) -> bool:
+        left = self._quench_one(key, self.heat).retained
+        return left is not None and left[1] > COLD_FROM
+
+    def _quench_one(self, key: str, celsius: float, cold: float = 20.0, thickness: float | None = None, bath: Quench | None = None) -> Quenched:
+        return quenched(STEELS[key], celsius, self.soak, thickness or self.blade.spine, self._carbons[key], cold, bath)
 
     @cached_property
     def parts(self) -> tuple[Part, ...]:
         out = []
         for k, c in self._carbons.items():
-            q = self._quench_one(k, self.heat, self.to_cold) if k in self.hardeners else None
-            out.append(Part(STEELS[k], c, k in self.blade.edge_steels, q is not None and q.austenite > 0.5, q))
+            edge = k in self.blade.edge_steels
+            middle = self._quench_one(k, self.heat, self.to_cold, self.blade.spine, self.quench) if k in self.hardeners else None
+            q = self._quench_one(k, self.heat, self.to_cold, self.edge, self.quench) if edge and middle else middle
+            hardens = q is not None and q.austenite > 0.5 and q.martensite[0] > 0.5
+            out.append(Part(STEELS[k], c, edge, hardens, q, middle))
         return tuple(out)
 
     @cached_property
     def quench(self) -> Quench:
-        """The smith's, or the slowest that hardens the edge through and that none of its steels is usually kept from."""
-        if self.said.quench:
-            return self.said.quench
-        usual = [s for k in self.hardeners if (s := STEELS[k].quench)]
-        return min(usual, key=QUENCHES.index) if usual else "medium_oil"
+        """The smith's, or that of the steels which are asked to harden."""
+        return self.said.quench or common_quench([STEELS[k] for k in self.asked])
+
+    @cached_property
+    def edge(self) -> float:
+        """How thick the edge is left for the quench, mm: the smith's, or what is usual for the bath; all of it when bevels come after."""
+        return self.said.edge or (self.blade.spine if self.said.bevels == "after" else min(sum(EDGES[self.quench]) / 2, self.blade.spine))
+
+    @cached_property
+    def not_by_magnet(self) -> str:
+        """Why its steels cannot be hardened by magnet and eye, in words; empty when they can."""
+        lead = STEELS[self.lead] if self.lead else None
+        if lead is None:
+            return ""
+        if lead.share("Cr") > 4 or lead.quench == "air":
+            return f"{lead.name} wants {self.heat:.0f} C held within ten degrees for {self.soak:.0f} min; a magnet lets go some {self.heat - MAGNET:.0f} C° before, and the eye is good to 20."
+        if self.heat > BY_EYE_MOST:
+            return f"{self.heat:.0f} C is {self.heat - MAGNET:.0f} C° above where a magnet lets go: too far to judge by eye."
+        return ""
 
     @cached_property
     def start(self) -> float:
         """Where the last of its steels begins to transform on heating, C."""
         return max((ac1(STEELS[k].composition) for k in self.hardeners), default=727.0)
+
+    @cached_property
+    def first_start(self) -> float:
+        """Where the first of them does: softening stays under it, C."""
+        return min((ac1(STEELS[k].composition) for k in self.hardeners), default=727.0)
+
+    def bends(self, state: State) -> list[Move]:
+        """What is bent, as read after the quench, and how to undo it cold and soft, in the window or in the clamp."""
+        read, b = self.said.hardened, self.blade
+        found = moves(read.straight, state, b.length, b.spine, b.width)
+        if read.bow and not any(m.way == "bow" for m in found):
+            found.insert(0, bend("bow", b.length / 2, (0.0, b.length), read.hollow or "", read.bow, b.spine, state))
+        return found
 
     # -- hardness and readings --------------------------------------------
 
@@ -199,7 +275,20 @@ class Worked:
     def expected(self) -> tuple[float, float] | None:
         """(HRC as quenched, how sure) at the edge."""
         part = next((p for p in self.parts if p.steel.key == self.lead), None)
-        return (float(part.quenched.hrc), float(part.quenched.sure)) if part and part.quenched else None
+        if not part or not part.quenched or part.quenched.hrc is None:
+            return None
+        return part.quenched.hrc, part.quenched.sure
+
+    @property
+    def unknown(self) -> str:
+        """Why the hardness of the deciding steel is not known here, in words; empty when it is."""
+        part = next((p for p in self.parts if p.steel.key == self.lead), None)
+        return part.quenched.unknown if part and part.quenched and part.quenched.hrc is None else ""
+
+    @cached_property
+    def by_law(self) -> float:
+        """How surely hardness is predicted: never surer than the quench itself, HRC."""
+        return max(BY_LAW, self.expected[1] if self.expected else BY_LAW)
 
     @cached_property
     def _differ(self) -> list[float]:
@@ -219,14 +308,14 @@ class Worked:
     def shift(self) -> float:
         """What the readings say the edge is harder (or softer) than the law, HRC: law and readings weighed by their squares."""
         n = len(self._differ)
-        return BY_LAW**2 / (BY_LAW**2 + BY_READING**2 / n) * sum(self._differ) / n if n else 0.0
+        return self.by_law**2 / (self.by_law**2 + BY_READING**2 / n) * sum(self._differ) / n if n else 0.0
 
     @cached_property
     def sure(self) -> float:
         """How far the tempered hardness may be off after the readings, HRC."""
         n = len(self._differ)
-        left = 1 / (1 / BY_LAW**2 + n / BY_READING**2)
-        return float((left + ELSEWHERE**2) ** 0.5) if n else BY_LAW
+        left = 1 / (1 / self.by_law**2 + n / BY_READING**2)
+        return float((left + ELSEWHERE**2) ** 0.5) if n else self.by_law
 
     @cached_property
     def oven(self) -> float:
@@ -250,7 +339,7 @@ class Worked:
 
     def _hrc(self, key: str, tempers: Sequence[tuple[float, float]]) -> float | None:
         part = next(p for p in self.parts if p.steel.key == key)
-        if not part.quenched or not part.hardens:
+        if not part.quenched or not part.hardens or part.quenched.hrc is None:
             return None
         m = together(tempers)
         return (part.quenched.hrc if m is None else part.quenched.law.at(m)) + self.shift
@@ -297,7 +386,8 @@ class Worked:
 
 
 def of_design(
-    said: Hardening, carbon: Mapping[str, float], edge: Sequence[str], spine: float, length: float, width: float, mass: float
-) -> Worked:
-    """The hardening of a blade with these steels; carbon of each as the fire left it, %."""
-    return Worked(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass))
+    said: Hardening, carbon: Mapping[str, float], edge: Sequence[str], spine: float, length: float, width: float, mass: float,
+    materials: Sequence[str] = (),
+) -> Worked:  # fmt: skip
+    """The hardening of a blade with these steels; carbon of each as the fire left it, %. `materials`: all that is in the bar."""
+    return Worked(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials)))

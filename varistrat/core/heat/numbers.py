@@ -88,6 +88,15 @@ SEVERITY: dict[str, Figure] = {
 KILN_MOST = Figure("kiln_most", "harden", "The hottest your kiln goes", "C", 1200.0, 300.0, 1400.0, "a small electric kiln")
 KILN_RATE = Figure("kiln_rate", "harden", "How fast your kiln climbs", "C°/h", 1500.0, 50.0, 6000.0, "a small electric kiln, mean to 800 C")
 
+EDGES: dict[str, tuple[float, float]] = {
+    "water": (1.5, 2.0),
+    "fast_oil": (0.8, 1.2),
+    "medium_oil": (0.7, 1.0),
+    "slow_oil": (0.5, 0.8),
+    "air": (0.3, 0.5),
+}
+"""Edge thickness to leave before the quench, mm (least, usual most); indicative."""
+
 FIGURES: dict[str, Figure] = {f.key: f for f in (
     *SCALE.values(), DECARB, EMISSIVITY, BLOWN, FORGE, *KEPT.values(), HOT_LENGTH, PRESS_FORCE, PRESS_STROKES, PRESS_DIE, HAND_FACE, POWER_DIE, ROLL_DIAMETER, HAND_BLOW, HAND_RATE, POWER_BLOW,
     POWER_RATE, BLOW_USED, ROLL_PASS, ROLL_RATE, HANDLING, RELAX, OIL_LITRES, OVEN_OFF, *SEVERITY.values(), KILN_MOST, KILN_RATE,

@@ -17,12 +17,14 @@ BATH = {"water": (20, 30), "fast_oil": (30, 55), "medium_oil": (45, 60), "slow_o
 
 @dataclass(frozen=True)
 class Segment:
-    """A piece of a kiln program: to `celsius` at `rate` C/h (None: as fast as it can), held `minutes`; `through`: from when the load is at heat."""
+    """A piece of a kiln program: to `celsius` at `rate` C/h (None: as fast as it can), held `minutes`; `through`: from when the load is at heat;
+    `out`: taken out into still air until it is down to `celsius`."""
 
     celsius: float
     rate: float | None
     minutes: float
     through: bool = False
+    out: bool = False
 
 
 @dataclass(frozen=True)

@@ -5,23 +5,41 @@ from varistrat.core.heat.colours import run_colour
 from varistrat.core.heat.hardening import Worked
 from varistrat.core.heat.numbers import RELAX
 from varistrat.core.heat.plan_step import PlanStep, Segment
+from varistrat.core.heat.straighten import STRAIN_CARE, Move
 from varistrat.core.heat.temper import BRITTLE, RANGE
 from varistrat.core.steels import STEELS
 
 
 def into_the_cold(w: Worked) -> PlanStep | None:
-    worst = max((p.quenched.retained[1] for p in w.parts if p.quenched and p.hardens), default=0.0)
-    before = max((w._quench_one(k, w.heat).retained[1] for k in w.hardeners), default=0.0)
+    worst = max((p.quenched.retained[1] for p in w.parts if p.quenched and p.hardens and p.quenched.retained), default=0.0)
+    before = max((r[1] for k in w.asked if (r := w._quench_one(k, w.heat).retained)), default=0.0)
     if w.cold:
-        return PlanStep("cold", "Into the cold", "Within an hour of the quench: dry ice in alcohol, or a deep freezer at -75 C, an hour once it is cold through.", f"Up to {100 * before:.0f} % austenite would be left; the cold turns most of it, to {100 * worst:.0f} % or less, and adds about a point.", "Gloves; carbon dioxide pushes air out of a closed room.")  # fmt: skip
+        much = f"Up to {100 * before:.0f} % austenite would be left; the cold turns most of it, to {100 * worst:.0f} % or less, and adds about a point." if before else "The cold turns most of the austenite that is left."
+        return PlanStep("cold", "Into the cold", "Within an hour of the quench: dry ice in alcohol, or a deep freezer at -75 C, an hour once it is cold through.", much, "Dry ice and what is cooled by it burn the skin: insulated gloves, eye protection. Alcohol is flammable: no flame or hot steel near. Carbon dioxide pushes air out of a closed room.")  # fmt: skip
     if not w.cold_would_help:
         return None
-    return PlanStep("cold", "The cold is not needed", "Keep carbon in solution low instead: the lower end of the heat, no longer soak.", f"Up to {100 * before:.0f} % austenite may be left; most of it goes in the second temper above 205 C. A freezer does no harm.")  # fmt: skip
+    return PlanStep("cold", "The cold is not needed", "Keep carbon in solution low instead: the lower end of the heat, no longer soak.", f"Up to {100 * before:.0f} % austenite may be left; {_left_in_temper(w)} A freezer does no harm.")  # fmt: skip
+
+
+TURNS_FROM = 205.0
+"""Tempering heat from which austenite that was left turns in plain steels, C."""
+
+
+def _left_in_temper(w: Worked) -> str:
+    """What becomes of it, beside the temper that is planned."""
+    if w.temper is not None and w.temper >= TURNS_FROM:
+        return f"at {w.temper:.0f} C most of it turns in the second temper."
+    at = f" ({w.temper:.0f} C)" if w.temper is not None else ""
+    return f"under {TURNS_FROM:.0f} C, as planned here{at}, it stays: stable, a little softer."
 
 
 def temper(w: Worked) -> PlanStep | None:
     """The next temper: the first two hours, another one, or that it has had enough."""
-    if not w.lead or w.comes_to(w.lead) is None:
+    if not w.lead:
+        return None
+    if w.unknown:
+        return PlanStep("temper", "Temper", "Twice two hours at what its maker gives for the hardness you want.", f"{w.unknown}: what a temper makes of it is not known here.", "")
+    if w.comes_to(w.lead) is None:
         return None
     if w.temper is None:
         return _tempered(w)
@@ -101,17 +119,36 @@ def draw_the_back(w: Worked) -> PlanStep | None:
 
 
 def clamp(w: Worked) -> PlanStep | None:
-    bow = w.said.hardened.bow
-    if not bow:
+    """Everything that is bent, largest first: how it lies, where the shim goes, how far past straight."""
+    found = w.bends("clamp")
+    if not found:
         return None
-    over = bow * (1 / RELAX.now - 1)
-    strain = 4 * w.blade.spine * (bow + over) / w.blade.length**2
-    found: tuple[Finding, ...] = ()
-    if strain > 0.004:
-        found = (Finding("clamp_breaks", "care", "So strong a bend may break it in the clamp.", f"It strains the skin by {100 * strain:.2f} %; hard steel goes at about 0.9 %.", "Do it in two tempers, half the shim each, and warm the blade first.", field="hardened.bow", value=100 * strain, limit=0.4, unit="%"),)  # fmt: skip
     done = w.said.tempered
     when = f"For one more hour, the oven at {done[-1].celsius:.0f} C," if len(done) > 1 or w.enough else "For the second temper,"
-    return PlanStep(
-        "clamp", "Clamp it against the bow", f"{when} clamp it on a flat bar, hollow side down, a shim of {over:.1f} mm under the middle beyond flat; ends held.",
-        f"A temper lets go of about {100 * RELAX.now:.0f} % of what is bent: {bow:g} mm flat and {over:.1f} mm over bring it straight.", "Warm it before clamping; wear eye protection.", (), found,
+    told = " ".join(_told(m) for m in found)
+    findings = tuple(
+        Finding(
+            "clamp_breaks", m.grade, "So strong a bend is likely to break it in the clamp." if m.grade == "stop" else "So strong a bend may break it in the clamp.",
+            f"It strains the skin by {100 * m.strain:.2f} %; hard steel goes at about 0.9 %." if m.strain else "Hard steel hardly twists: it snaps.",
+            "Do it in two tempers, half of it each, and warm the blade first; or soften it, straighten and harden again.",
+            field="hardened.bow", value=100 * m.strain, limit=100 * STRAIN_CARE, unit="%",
+        )
+        for m in found if m.grade != "note"
     )  # fmt: skip
+    bow = next((m for m in found if m.way == "bow"), found[0])
+    return PlanStep(
+        "clamp", "Clamp it against the bow", f"{when} clamp it on a flat bar: {told}",
+        f"A temper lets go of about {100 * RELAX.now:.0f} % of what is bent: {_size(bow, bow.size)} flat and {_size(bow, bow.over)} over bring it straight. Lying the other way up, a shim under the middle holds the bow.",
+        "Warm it before clamping, 150 C or more; wear eye protection.", (), findings,
+    )  # fmt: skip
+
+
+def _size(m: Move, value: float) -> str:
+    return f"{abs(value):.1f} deg" if m.way == "twist" else f"{abs(value):.1f} mm"
+
+
+def _told(m: Move) -> str:
+    if m.way == "twist":
+        return f"Hold the heel, turn the place {m.at:.0f} mm from it back by {_size(m, m.size)} and {_size(m, m.over)} past."
+    side = f"the hollow side ({m.up}) up" if m.up else "the hollow side up"
+    return f"{side[0].upper() + side[1:]}, a shim of {m.over:.1f} mm under the bulge, {m.at:.0f} mm from the heel; pull it down onto the bar at {m.supports[0]:.0f} and {m.supports[1]:.0f} mm."

@@ -9,8 +9,8 @@ from varistrat.core.heat.numbers import DECARB, SCALE, Atmosphere
 from varistrat.core.heat.transform import Composition
 
 FERRITE_RIM = 0.6
-"""Below FERRITE_BELOW a rim of ferrite slows the loss of carbon; indicative."""
-FERRITE_BELOW = 910.0
+"""Up to the first of FERRITE_BELOW a rim of ferrite slows the loss of carbon; it thins out to nothing at the second (C); indicative."""
+FERRITE_BELOW = 850.0, 912.0
 SEEN = 0.65
 """Depth the eye sees under the microscope, of the depth to 90 % of the carbon."""
 
@@ -35,11 +35,23 @@ def scale_loss(celsius: float, minutes: float, atmosphere: Atmosphere = "air", a
     return 1e3 * sqrt(2 * recession(celsius) * minutes * 60) * SCALE[atmosphere].now * alloy
 
 
+def rim_factor(celsius: float) -> float:
+    """How much less deep a skin is for the rim of ferrite on it: FERRITE_RIM to 1, smooth in the heat."""
+    low, high = FERRITE_BELOW
+    up = min(1.0, max(0.0, (celsius - low) / (high - low)))
+    return FERRITE_RIM + (1 - FERRITE_RIM) * up * up * (3 - 2 * up)
+
+
+def depth_factor(celsius: float) -> float:
+    """What every depth of a carbon-poor skin is multiplied by: the rim's, and the shop's own figure. One for the sums and for the carbon that is drawn."""
+    return rim_factor(celsius) * DECARB.now
+
+
 def decarb_depth(celsius: float, minutes: float, carbon: float, atmosphere: Atmosphere = "air", share: float = 0.9) -> float:
     """Depth below the remaining metal at which this share of the carbon is left, mm; 0 when sealed or below red heat.
 
     C/C0 = 1 - erfc(x / 2 sqrt(D t)) / erfc(sqrt(kc / 2 D)), x from the first surface: Birks and Jackson
-    1970, D at half the carbon. The metal's surface lies at X = sqrt(2 kc t).
+    1970, D at half the carbon. The metal's surface lies at X = sqrt(2 kc t). Limits of validity: 700 to 1300 C, low-alloy steel.
     """
     if atmosphere == "sealed" or celsius < 700 or minutes <= 0 or carbon < 0.05:
         return 0.0
@@ -48,8 +60,7 @@ def decarb_depth(celsius: float, minutes: float, carbon: float, atmosphere: Atmo
     long = 2 * sqrt(d * minutes * 60)
     start = sqrt(kc / (2 * d))
     x = brentq(lambda z: erfc(z) / erfc(start) - (1 - share), start, start + 10)
-    slow = FERRITE_RIM if celsius < FERRITE_BELOW else 1.0
-    return float(1e3 * long * (x - start) * slow * DECARB.now)
+    return float(1e3 * long * (x - start) * depth_factor(celsius))
 
 
 def thinned(depth: float, by: float) -> float:

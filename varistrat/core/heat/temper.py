@@ -12,8 +12,8 @@ RANGE = 150.0, 350.0
 """Tempering temperatures the law is followed over, C."""
 BRITTLE = 250.0, 370.0
 """Range in which tempered martensite turns brittle, C: not for an edge."""
-CARBON_H10 = 7.2
-"""Change of H10 for a per cent of carbon; indicative."""
+ALLOY_FLATTENS = 0.45
+"""Change of the slope for a per cent of chromium, silicon over 0.2 or vanadium (by 0.6); indicative."""
 
 
 def parameter(celsius: float, hours: float) -> float:
@@ -51,13 +51,13 @@ class TemperLaw:
         return cls(float(h10), min(float(slope), -0.05), top, off)
 
     @classmethod
-    def of_carbon(cls, carbon: float, alloy: float, top: float) -> "TemperLaw":
-        """A steel without a table: H10 = 53.3 + 7.2 C, slope -3.25 + 0.45 alloy; indicative, within about 1.5 HRC."""
-        return cls(53.3 + CARBON_H10 * carbon, min(-1.0, -3.25 + 0.45 * alloy), top, 1.5)
+    def of_alloy(cls, h10: float, slope: float, alloy: float, top: float) -> "TemperLaw":
+        """A steel without a table: that of plain steel of its carbon, 0.45 flatter for a per cent of alloy; indicative, within about 1.5 HRC."""
+        return cls(h10, min(-1.0, slope + ALLOY_FLATTENS * alloy), top, 1.5)
 
-    def shifted(self, carbon: float, top: float) -> "TemperLaw":
-        """The same steel with so much more (or less) carbon, %, and another hardness as quenched."""
-        return TemperLaw(self.h10 + CARBON_H10 * carbon, self.slope, top, self.off + 3.0 * abs(carbon))
+    def moved(self, h10: float, slope: float, carbon: float, top: float) -> "TemperLaw":
+        """The same steel with so much more (or less) carbon, %, which moves its line, and another hardness as quenched."""
+        return TemperLaw(self.h10 + h10, min(self.slope + slope, -0.05), top, self.off + 3.0 * abs(carbon))
 
     def hrc(self, celsius: float, hours: float = TABLE_HOURS) -> float:
         """After so many hours in all at this temperature."""

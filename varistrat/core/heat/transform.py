@@ -74,26 +74,39 @@ class Austenite:
     left: float
 
 
+TURNS_OVER = 25.0
+"""C over Ac1 within which pearlite has turned to austenite on heating; indicative."""
+SOON_GONE = 0.6
+"""Share of what austenite can hold up to which carbides dissolve at once; at the whole of it they take their time."""
+
+
 def austenite(composition: Composition, celsius: float, minutes: float = 10.0) -> Austenite:
-    """The austenite after a soak of so many minutes at heat. Derived in docs/physics.md#austenite."""
+    """The austenite after a soak of so many minutes at heat; smooth in carbon, heat and time. Derived in docs/physics.md#austenite.
+
+    Limits of validity: heat/ranges.py says for which steels; ask it first.
+    """
     total = composition.get("C", 0.0)
     start = ac1(composition)
-    if celsius < start:
+    turned = min(1.0, (celsius - start) / TURNS_OVER)
+    if turned <= 0:
         return Austenite(0.0, 0.0, total)
     tied = 0.15 * composition.get("V", 0.0) + 0.02 * composition.get("W", 0.0)
     free = max(0.0, total - tied)
     limit = holds(composition, celsius)
-    gone = 1 - UNDISSOLVED_AT_FIRST * exp(-minutes / dissolving(composition))
-    if free > limit or composition.get("Cr", 0.0) > HIGH_CHROMIUM:
-        carbon = min(free, limit) * gone
-        return Austenite(carbon, 1.0, total - carbon)
+    if composition.get("Cr", 0.0) > HIGH_CHROMIUM:
+        carbon = min(free, limit) * _dissolved(composition, 1.0, minutes)
+        return Austenite(carbon, turned, total - carbon)
     line = a3_carbon(celsius, start)
-    if free >= line:
-        # near the eutectoid carbides go last; a low-carbon austenite has none left
-        carbon = free * (gone if free > 0.6 * limit else 1.0)
-        return Austenite(carbon, 1.0, total - carbon)
-    share = (free - FERRITE_C) / (line - FERRITE_C) if free > FERRITE_C else 0.0
-    return Austenite(line, share, total - free)
+    there = min(max(free, line), limit)
+    carbon = there * _dissolved(composition, there / limit, minutes)
+    share = 1.0 if free >= line else (free - FERRITE_C) / (line - FERRITE_C) if free > FERRITE_C else 0.0
+    return Austenite(carbon, turned * share, max(0.0, total - carbon * share))
+
+
+def _dissolved(composition: Composition, full: float, minutes: float) -> float:
+    """Share of the carbon that is in solution after a soak; `full`: of what the austenite can hold. A lean austenite takes it up at once."""
+    slow = min(1.0, max(0.0, (full - SOON_GONE) / (1 - SOON_GONE)))
+    return 1 - UNDISSOLVED_AT_FIRST * slow * exp(-minutes / dissolving(composition))
 
 
 def a3_carbon(celsius: float, start: float = 727.0) -> float:
@@ -121,8 +134,12 @@ def ms_product(composition: Composition, carbon: float) -> float:
 
 def retained(composition: Composition, carbon: float, down_to: float = 20.0) -> float:
     """Share of austenite left when quenched down to a temperature, by van Bohemen's rate and start."""
-    alpha = 0.0272 - _of(composition, _ALPHA) - 0.0198 * (1 - exp(-1.56 * carbon))
-    return min(1.0, exp(-max(alpha, 0.004) * max(0.0, ms(composition, carbon) - down_to)))
+    return min(1.0, exp(-martensite_rate(composition, carbon) * max(0.0, ms(composition, carbon) - down_to)))
+
+
+def martensite_rate(composition: Composition, carbon: float) -> float:
+    """Rate in f = 1 - exp(-rate (Ms - T)), per C, by van Bohemen (2012)."""
+    return max(0.004, 0.0272 - _of(composition, _ALPHA) - 0.0198 * (1 - exp(-1.56 * carbon)))
 
 
 def retained_km(start: float, down_to: float = 20.0) -> float:

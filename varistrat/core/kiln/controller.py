@@ -130,7 +130,8 @@ class SimulatedController:
             return self._said("done", "The program is done: power off.", state="done", power=0.0)
         at = self.segment + 1
         goal = self.program.segments[at]
-        return self._said(kind, f"Segment {at + 1}: to {goal.celsius:.0f} C.", segment=at, held=0.0, state="running")
+        what = f"out into still air until it is down to {goal.celsius:.0f} C." if goal.out else f"to {goal.celsius:.0f} C."
+        return self._said(kind, f"Segment {at + 1}: {what}", segment=at, held=0.0, state="running")
 
     def after(self, seconds: float) -> "SimulatedController":
         """The run so much later; stops by itself at its end."""
@@ -144,7 +145,7 @@ class SimulatedController:
     def _step(self) -> "SimulatedController":
         goal = self.now
         wanted = self.wanted
-        moving = self.state == "running" and abs(wanted - goal.celsius) > 1e-9
+        moving = self.state == "running" and not goal.out and abs(wanted - goal.celsius) > 1e-9
         if moving:
             most = abs(goal.celsius - wanted) if goal.rate is None else goal.rate / 3600 * STEP
             # as fast as it can: the set point stands at the goal and waits
@@ -156,14 +157,19 @@ class SimulatedController:
         standing = self.standing if share != power and error * (share - power) > 0 else self.standing + GAIN * error * STEP / RESET
         if power <= 0 and error < -3 * BAND:
             standing = min(standing, 0.2)
-        kiln = self.kiln.after(STEP, power, self.load)
+        kiln = self.kiln.after(STEP, power, self.load, goal.out)
         # a kiln on its way down falls as slowly as it likes
         falling = kiln.inner < kiln.sensor - 0.5 or power <= 0
         run = replace(
             self, over=self.over + STEP if kiln.sensor > wanted + OVER_C and not falling else 0.0, kiln=kiln, seconds=self.seconds + STEP, wanted=wanted, power=power, standing=min(1.0, max(-0.2, standing)),
             lagging=self.lagging + STEP if error > LAG_C and power >= 1.0 and not (goal.rate is None and kiln.sensor > self.kiln.sensor + _least()) else 0.0,
         )  # fmt: skip
-        if run.state == "running" and abs(wanted - goal.celsius) < 1e-9:
+        if run.state == "running" and goal.out:
+            if kiln.heart <= goal.celsius:
+                run = replace(run, held=run.held + STEP)
+                if run.held >= goal.minutes * 60:
+                    run = run._next()
+        elif run.state == "running" and abs(wanted - goal.celsius) < 1e-9:
             there = abs(kiln.sensor - goal.celsius) <= BAND and (not goal.through or kiln.heart >= goal.celsius - THROUGH)
             falling = goal.minutes == 0 and kiln.sensor <= goal.celsius + BAND and goal.celsius < self.kiln.sensor + BAND
             if there or falling:
@@ -171,7 +177,7 @@ class SimulatedController:
                 if run.held >= goal.minutes * 60:
                     run = run._next()
         run = run._alarms()
-        if int(run.seconds // SAMPLE) > int(self.seconds // SAMPLE) or run.state in ("done", "stopped"):
+        if int(run.seconds // SAMPLE) > int(self.seconds // SAMPLE) or run.segment != self.segment or run.state in ("done", "stopped"):
             run = replace(run, record=(*run.record, run.read()))
         return run
 

@@ -50,25 +50,26 @@ class Kiln:
     failed: bool = False
     door: bool = False
 
-    def after(self, seconds: float, power: float, load: Load) -> "Kiln":
-        """One step at this share of full power."""
+    def after(self, seconds: float, power: float, load: Load, aired: bool = False) -> "Kiln":
+        """One step at this share of full power; `aired`: the load hangs in still air beside the kiln."""
         full = POWER * (FAILED if self.failed else 1.0)
         to_inner = ELEMENT_TO_INNER * (self.element - self.inner)
         to_outer = INNER_TO_OUTER * (self.inner - self.outer)
         out = OUTER_TO_AIR * (self.outer - AIR)
         leaks = (LEAKS + (DOOR if self.door else 0.0)) * (self.inner - AIR)
-        hot, cold = self.inner + KELVIN, self.skin + KELVIN
+        around = AIR if aired else self.inner
+        hot, cold = around + KELVIN, self.skin + KELVIN
         film = 0.7 * SIGMA * (hot * hot + cold * cold) * (hot + cold) + 10.0
         # its mean follows the chamber exactly over the step (thin blades are quick); skin and heart stand apart by what flows in
         mean = (self.skin + self.heart) / 2
-        next_mean = self.inner + (mean - self.inner) * exp(-film * load.shows * seconds / load.holds)
+        next_mean = around + (mean - around) * exp(-film * load.shows * seconds / load.holds)
         to_load = load.holds * (next_mean - mean) / seconds
         apart = to_load / load.inside / 2
         skin, heart = next_mean + apart, next_mean - apart
         return replace(
             self,
             element=self.element + seconds * (power * full - to_inner) / ELEMENT,
-            inner=self.inner + seconds * (to_inner - to_outer - leaks - to_load) / INNER,
+            inner=self.inner + seconds * (to_inner - to_outer - leaks - (0.0 if aired else to_load)) / INNER,
             outer=self.outer + seconds * (to_outer - out) / OUTER,
             skin=skin,
             heart=heart,

@@ -14,20 +14,28 @@ from varistrat.core.limits import MAX_SEGMENTS
 from varistrat.core.model import Model, shown
 from varistrat.core.reading import number_in, parse, read_rows
 from varistrat.core.steels import STEELS
-from varistrat.core.steels.pairing import SOLIDUS_CLEAR
+from varistrat.core.steels.ceiling import too_hot
 
 AIR = 20.0
 FALLS = 400.0
 """A small kiln left to itself falls about so fast at red heat, C/h; indicative."""
 
 
+OUT_MINUTES = 5.0
+"""A blade takes about so long to go black in still air; the plan's line only, the run goes by the blade."""
+
+
 class Segment(Model):
-    """To `celsius` at `rate` C/h (none: as fast as it can), then held; `through`: the hold counts once the load itself is at heat."""
+    """To `celsius` at `rate` C/h (none: as fast as it can), then held; `through`: the hold counts once the load itself is at heat.
+
+    `out`: the load is taken out into still air until it is down to `celsius`, the kiln kept as hot as it was; then held there.
+    """
 
     celsius: Annotated[float, Field(ge=20, le=1400)] = Field(**shown("To", "C"))
     rate: Annotated[float, Field(ge=5, le=6000)] | None = Field(None, **shown("Rate", "C/h", "left empty: as fast as it can"))
     minutes: Annotated[float, Field(ge=0, le=6000)] = Field(0.0, **shown("Hold", "min"))
     through: bool = Field(False, **shown("Hold from when it is hot through"))
+    out: bool = Field(False, **shown("Out, in still air until it is down to this"))
 
 
 class Program(Model):
@@ -40,6 +48,10 @@ def planned(program: Program) -> list[tuple[float, float]]:
     now, at = 0.0, AIR
     out = [(now, at)]
     for s in program.segments:
+        if s.out:
+            now += OUT_MINUTES + s.minutes
+            out.append((now, at))
+            continue
         rate = s.rate or (KILN_RATE.now if s.celsius > at else FALLS)
         now += abs(s.celsius - at) / rate * 60
         out.append((now, s.celsius))
@@ -53,19 +65,15 @@ def planned(program: Program) -> list[tuple[float, float]]:
 def checks(program: Program, load: Sequence[str] = ()) -> list[Finding]:
     """What is wrong with it for this kiln and these steels; a `stop` is not started."""
     found: list[Finding] = []
-    top = max(s.celsius for s in program.segments)
-    where = next(i for i, s in enumerate(program.segments) if s.celsius == top)
+    top = max((s.celsius for s in program.segments if not s.out), default=AIR)
+    where = next((i for i, s in enumerate(program.segments) if s.celsius == top and not s.out), 0)
     if top > KILN_MOST.now:
         found.append(Finding("kiln_too_hot", "stop", "Hotter than this kiln goes.", f"{top:.0f} C is asked for, {KILN_MOST.now:.0f} C is its most.", "Lower the segment, or put in what your kiln reaches under Steels, Numbers of your shop.", field=f"segments[{where}].celsius", value=top, limit=KILN_MOST.now, unit="C"))  # fmt: skip
     steels = [STEELS[k] for k in load if k in STEELS]
-    if steels:
-        first = min(steels, key=lambda s: s.solidus)
-        if top >= first.solidus:
-            found.append(Finding("melts", "stop", f"This would melt {first.name}.", f"It begins to melt at {first.solidus:.0f} C; the program goes to {top:.0f} C.", f"Stay under {first.solidus - SOLIDUS_CLEAR:.0f} C.", field=f"segments[{where}].celsius", value=top, limit=first.solidus, unit="C"))  # fmt: skip
-        elif top > first.solidus - SOLIDUS_CLEAR:
-            found.append(Finding("burns", "care", f"Corners of {first.name} may burn.", f"It begins to melt at {first.solidus:.0f} C, its corners up to {SOLIDUS_CLEAR:.0f} C° before.", "Lower it.", field=f"segments[{where}].celsius", value=top, limit=first.solidus - SOLIDUS_CLEAR, unit="C"))  # fmt: skip
+    if melting := too_hot(top, steels, field=f"segments[{where}].celsius"):
+        found.append(melting)
     for i, s in enumerate(program.segments):
-        if s.rate and s.rate > 1.2 * KILN_RATE.now and s.celsius > (program.segments[i - 1].celsius if i else AIR):
+        if not s.out and s.rate and s.rate > 1.2 * KILN_RATE.now and s.celsius > (program.segments[i - 1].celsius if i else AIR):
             found.append(Finding("too_fast", "note", f"Segment {i + 1} asks for more than the kiln gives.", f"{s.rate:.0f} C°/h; it makes about {KILN_RATE.now:.0f}.", "It will lag behind its plan; the hold waits for it.", field=f"segments[{i}].rate", value=s.rate, limit=KILN_RATE.now))  # fmt: skip
     hours = planned(program)[-1][0] / 60
     if hours > 48:
@@ -75,7 +83,7 @@ def checks(program: Program, load: Sequence[str] = ()) -> list[Finding]:
     return found
 
 
-COLUMNS = ("celsius", "rate_C_h", "hold_min", "hot_through")
+COLUMNS = ("celsius", "rate_C_h", "hold_min", "hot_through", "out_in_air")
 
 
 def write_program(program: Program) -> str:
@@ -84,7 +92,7 @@ def write_program(program: Program) -> str:
     rows = csv.writer(out, lineterminator="\n")
     rows.writerow(COLUMNS)
     for s in program.segments:
-        rows.writerow([f"{s.celsius:g}", "" if s.rate is None else f"{s.rate:g}", f"{s.minutes:g}", "yes" if s.through else "no"])
+        rows.writerow([f"{s.celsius:g}", "" if s.rate is None else f"{s.rate:g}", f"{s.minutes:g}", "yes" if s.through else "no", "yes" if s.out else "no"])
     return out.getvalue()
 
 
@@ -101,10 +109,12 @@ def read_program(text: str, name: str = "From a file") -> Program:
                     given[field] = value
             except InputError as e:
                 problems += [p.under(f"line {line}") for p in e.problems]
-        said = row.get("hot_through", "").strip().lower()
-        if said not in ("yes", "no", ""):
-            problems.append(Problem(f"line {line}.hot_through", f"{said[:20]!r} is neither yes nor no", "write yes or no"))
-        segments.append(given | {"through": said == "yes"})
+        for column, field in (("hot_through", "through"), ("out_in_air", "out")):
+            said = row.get(column, "").strip().lower()
+            if said not in ("yes", "no", ""):
+                problems.append(Problem(f"line {line}.{column}", f"{said[:20]!r} is neither yes nor no", "write yes or no"))
+            given[field] = said == "yes"
+        segments.append(given)
     if problems:
         raise InputError(problems)
     try:

@@ -16,7 +16,7 @@ Family = Literal[
 Quench = Literal["water", "fast_oil", "medium_oil", "slow_oil", "air"]
 QUENCHES: tuple[Quench, ...] = get_args(Quench)
 """Fastest first."""
-Cycle = Literal["plain", "high_carbon", "very_high_carbon", "low_chromium", "52100", "o1", "l6", "stainless"]
+Cycle = Literal["plain", "high_carbon", "very_high_carbon", "low_chromium", "52100", "o1", "l6", "stainless", "air_tool"]
 Sure = Literal["sure", "fair", "indicative", "computed", "own"]
 """`computed`: from the composition, by a formula of ours; `own`: the shop's own figure."""
 TEMPERS = (150, 175, 200, 225, 250, 300, 350)

@@ -15,9 +15,13 @@ from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.findings import Grade
 from varistrat.core.heat.carbon import activity_factor, evened
+from varistrat.core.heat.ranges import outside
 from varistrat.core.heat.transform import SOLUTION_SURE, ac1, austenite
+from varistrat.core.heat.numbers import EDGES
+from varistrat.core.steels.ceiling import SOLIDUS_CLEAR, ceiling, is_copper
+from varistrat.core.steels.estimate import hardening_range
 from varistrat.core.steels.flow import stress
-from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, can_harden, quenched
+from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, can_harden, common_quench, core_of, quenched
 from varistrat.core.steels.model import QUENCHES, Etchant, Quench, Steel
 
 Use = Literal["edge", "clad", "decoration"]
@@ -25,9 +29,11 @@ USES: tuple[Use, ...] = get_args(Use)
 Aspect = Literal["contrast", "weld", "flow", "carbon", "harden", "quench", "hardness", "stress"]
 Verdict = Literal["good", "care", "no"]
 
-SOLIDUS_CLEAR = 60.0
-"""A segregated or scaled corner melts this much before a sound bar, C."""
 TEMPER_AT = 200.0
+HRC_SURE = 1.5
+"""How surely a tempered hardness is known, HRC: a verdict does not turn on less."""
+WELD_SURE = 25.0
+"""And a welding heat, C."""
 ABOVE_AC1, OVERHEATED = 30.0, 50.0
 """C over where austenite begins from which a soak of minutes does, and over a steel's own range at which its grain is coarse."""
 
@@ -86,7 +92,7 @@ class Pairing:
 
     @property
     def with_copper(self) -> Steel | None:
-        return next((s for s in self.steels if s.share("Cu") > 50), None)
+        return next((s for s in self.steels if is_copper(s)), None)
 
     def names(self, *which: Steel) -> str:
         return " and ".join(s.name for s in which)
@@ -107,7 +113,8 @@ class Pairing:
             return None
         if self.with_copper:
             # bonded in a seal far below the steels' own welding heat
-            return self.with_copper.weld
+            assert self.with_copper.weld
+            return self.with_copper.weld[0], min(self.with_copper.weld[1], self.ceiling)
         low = max(r[0] for r in ranges if r)
         high = min([r[1] for r in ranges if r] + [s.solidus - SOLIDUS_CLEAR for s in self.steels])
         return (low, high) if high >= low else None
@@ -140,35 +147,62 @@ class Pairing:
         return tuple(i for i, s in enumerate(self.steels) if can_harden(s, taken[i]))
 
     @cached_property
+    def asked(self) -> tuple[int, ...]:
+        """Those the heat and the quench must suit: all that harden; in a clad blade the core alone, for a clad need not harden."""
+        if self.use != "clad" or not self.hardeners:
+            return self.hardeners
+        core = core_of([self.steels[i] for i in self.hardeners])
+        return (self.steels.index(core),)
+
+    @cached_property
+    def ceiling(self) -> float:
+        """The hottest any of them may be, C."""
+        return ceiling(self.steels)
+
+    def range_of(self, i: int) -> tuple[float, float]:
+        """Austenitising range, C: its own, or by its carbon for one that has none."""
+        return self.steels[i].austenitise or hardening_range({**self.steels[i].composition, "C": self.carbons[i]})
+
+    @cached_property
     def window(self) -> tuple[float, float] | None:
-        """Austenitising range of all that harden: highest least to lowest most, C; None when they do not overlap."""
-        ranges = [r for i in self.hardeners if (r := self.steels[i].austenitise)]
+        """Austenitising range of all that are asked to harden: highest least to lowest most, and melting nothing, C; None when they do not overlap."""
+        ranges = [self.range_of(i) for i in self.asked]
         if not ranges:
             return None
-        low, high = max(r[0] for r in ranges), min(r[1] for r in ranges)
+        low, high = max(r[0] for r in ranges), min(min(r[1] for r in ranges), self.ceiling)
         return (low, high) if low <= high else None
+
+    @cached_property
+    def lead(self) -> int | None:
+        """Which of them the heat goes by when there is no common one: the highest in carbon."""
+        return max(self.asked, key=lambda i: self.carbons[i], default=None)
 
     @cached_property
     def soak(self) -> float:
         """Minutes at heat: what the slowest asks for."""
-        return max([sum(s.soak) / 2 for i in self.hardeners if (s := self.steels[i]).soak] or [10.0])
+        return max([sum(s.soak) / 2 for i in self.asked if (s := self.steels[i]).soak] or [10.0])
 
     @cached_property
     def heat(self) -> float:
-        """Temperature to harden from, C: in the common window (or between, when there is none) where the carbon in solution lies best."""
+        """Temperature to harden from, C: in the common window where the carbon in solution lies best; without one, in that of `lead`, at the end that suits the rest better."""
         if self.window:
             low, high = self.window
+            best = (low + high) / 2
+        elif self.lead is not None:
+            low, high = self.range_of(self.lead)
+            others = [self.range_of(i) for i in self.asked if i != self.lead]
+            best = high if others and max(r[0] for r in others) > high else low
+            low, high = min(low, self.ceiling), min(high, self.ceiling)
         else:
-            ranges = [r for i in self.hardeners if (r := self.steels[i].austenitise)] or [(800.0, 820.0)]
-            low, high = min(r[1] for r in ranges), max(r[0] for r in ranges)
-        low, high = min(low, high), max(low, high)
+            low, high, best = 800.0, 820.0, 810.0
         # to the nearest five degrees: nobody reads it finer
         steps = [float(t) for t in range(5 * ceil(low / 5), int(high) + 1, 5)] or [round((low + high) / 2)]
-        return min(steps, key=lambda t: (round(self._astray(t), 3), abs(t - (low + high) / 2)))
+        return min(steps, key=lambda t: (round(self._astray(t), 3), abs(t - best)))
 
     def _astray(self, celsius: float) -> float:
-        """How far the carbon in solution lies outside the target in the worst of them, %."""
-        found = [austenite({**self.steels[i].composition, "C": self.carbons[i]}, celsius, self.soak).carbon for i in self.hardeners]
+        """How far the carbon in solution lies outside the target in the worst of them, %; where it is not known it does not count."""
+        now = [{**self.steels[i].composition, "C": self.carbons[i]} for i in self.asked]
+        found = [austenite(c, celsius, self.soak).carbon for c in now if not outside(c, celsius)]
         return max((max(TARGET[0] - c, c - TARGET[1], 0.0) for c in found), default=0.0)
 
     @cached_property
@@ -177,33 +211,53 @@ class Pairing:
 
         To the nearest five degrees, from a little over Ac1 to where grain grows coarse, and within what is known of the carbon (SOLUTION_SURE); None when no one heat does.
         """
-        if not self.hardeners:
+        if not self.asked or any(outside({**self.steels[i].composition, "C": self.carbons[i]}) for i in self.asked):
             return None
-        first = max(ac1(self.steels[i].composition) for i in self.hardeners) + ABOVE_AC1
-        last = max([r[1] for i in self.hardeners if (r := self.steels[i].austenitise)] or [first]) + OVERHEATED
+        first = max(ac1(self.steels[i].composition) for i in self.asked) + ABOVE_AC1
+        last = min(max(self.range_of(i)[1] for i in self.asked) + OVERHEATED, self.ceiling)
         fit = [t for t in range(5 * ceil(first / 5), int(last) + 1, 5) if self._astray(float(t)) <= SOLUTION_SURE]
         return (float(fit[0]), float(fit[-1])) if fit else None
 
-    def _quenched(self, i: int, celsius: float) -> Quenched:
-        return quenched(self.steels[i], celsius, self.soak, self.thickness, self.carbons[i])
+    def _quenched(self, i: int, thickness: float, bath: Quench | None) -> Quenched:
+        return quenched(self.steels[i], self.heat, self.soak, thickness, self.carbons[i], bath=bath)
+
+    @cached_property
+    def edge(self) -> float:
+        """How thick an edge is usually left for the quench, mm."""
+        return min(sum(EDGES[self.quench]) / 2, self.thickness) if self.quench else self.thickness
 
     @cached_property
     def quenched(self) -> dict[int, Quenched]:
-        """Each that hardens, quenched from `heat`."""
-        return {i: self._quenched(i, self.heat) for i in self.hardeners}
+        """Each that hardens, from `heat` in the common quench: at the edge."""
+        return {i: self._quenched(i, self.edge, self.quench) for i in self.asked}
+
+    @cached_property
+    def section(self) -> dict[int, Quenched]:
+        """The same at the spine: `thickness` mm."""
+        return {i: self._quenched(i, self.thickness, self.quench) for i in self.asked}
 
     @cached_property
     def quench(self) -> Quench | None:
-        """The slowest quench that hardens all through; None when one of them is too shallow for any."""
-        found = [q.quench for q in self.quenched.values()]
+        """The bath for all that are asked to harden, as the plan of a blade takes it; None when nothing hardens."""
+        return common_quench([self.steels[i] for i in self.asked]) if self.asked else None
+
+    @cached_property
+    def through(self) -> Quench | None:
+        """The slowest quench that hardens all of them through `thickness`; None when one is too shallow for any, or not known."""
+        found = [q.quench for q in self.section.values()]
         if not found or None in found:
             return None
         return min((q for q in found if q), key=QUENCHES.index)
 
     @cached_property
     def hrc(self) -> dict[int, float]:
-        """Hardness of each that hardens after the common temper."""
-        return {i: q.law.hrc(self.temper) for i, q in self.quenched.items()}
+        """Hardness of each that hardens after the common temper, at the edge; those of unknown hardness left out."""
+        return {i: q.law.hrc(self.temper) for i, q in self.quenched.items() if q.hrc is not None}
+
+    @property
+    def unknown(self) -> list[int]:
+        """Those whose hardness is not known here."""
+        return [i for i, q in self.quenched.items() if q.hrc is None]
 
     @cached_property
     def reasons(self) -> tuple[Reason, ...]:
@@ -223,13 +277,19 @@ class Pairing:
         grades = [r.grade for r in self.reasons if r.aspect in self._counted]
         if self.use != "decoration" and not self.hardeners:
             return "no"
-        if self.use == "edge" and (len(self.hardeners) < len(self.steels) or min(self.hrc.values()) < EDGE_LEAST):
+        if self.use == "edge" and len(self.hardeners) < len(self.steels):
             return "no"
-        if self.use == "clad" and max(self.hrc.values()) < EDGE_LEAST:
+        if self.use != "decoration" and self.softest is not None and self.softest < EDGE_LEAST:
             return "no"
         if "stop" in grades:
             return "no"
         return "care" if "care" in grades else "good"
+
+    @property
+    def softest(self) -> float | None:
+        """HRC the softest of them may be at the most, its figure's width counted: what is out of doubt; None when none is known."""
+        found = [h + min(self.quenched[i].sure, HRC_SURE) for i, h in self.hrc.items()]
+        return min(found) if found else None
 
     @property
     def _counted(self) -> tuple[Aspect, ...]:

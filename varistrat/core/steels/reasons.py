@@ -1,12 +1,15 @@
 """Why steels go together or not: each aspect of a pairing in words, with the number that decides."""
 
+from math import inf
+
 from varistrat.core.heat.carbon import worst_contrast
-from varistrat.core.heat.hardenability import severity_of
-from varistrat.core.heat.transform import ac1, growth
+from varistrat.core.heat.hardenability import BRINE, KNOWN_WITHIN, severity_of
+from varistrat.core.heat.transform import SOLUTION_SURE, ac1, growth
 from varistrat.core.steels.flow import CONTAIN, WARN
 from varistrat.core.steels.hardening import EDGE_LEAST, TARGET
 from varistrat.core.steels.model import QUENCHES
-from varistrat.core.steels.pairing import SOLIDUS_CLEAR, Pairing, Reason, lightness
+from varistrat.core.steels.ceiling import COPPER_MOST, COPPER_OXIDE_MELTS, SOLIDUS_CLEAR, ceiling_of
+from varistrat.core.steels.pairing import HRC_SURE, WELD_SURE, Pairing, Reason, lightness
 
 STRONG, MEDIUM, FAINT = 30.0, 15.0, 10.0
 """Difference of lightness (L*, 0 to 100) seen as strong, clear, hardly; indicative."""
@@ -70,15 +73,15 @@ def _weld(p: Pairing) -> Reason:
     if (copper := p.with_copper) and copper.weld:
         return Reason(
             "weld", "care", "Copper is bonded, not welded: sealed, under pressure, far below welding heat.",
-            f"{copper.weld[0]:.0f} to {copper.weld[1]:.0f} C; it melts at {copper.solidus:.0f} C and, with its oxide, at 1066 C; liquid copper cracks hot steel.",
-            "Weld the steels to one another first; never above 1050 C afterwards.", copper.weld[1] - copper.weld[0], "C",
+            f"{copper.weld[0]:.0f} to {copper.weld[1]:.0f} C; it melts at {copper.solidus:.0f} C and, with its oxide, at {COPPER_OXIDE_MELTS:.0f} C; liquid copper cracks hot steel.",
+            f"Weld the steels to one another first; never above {COPPER_MOST:.0f} C afterwards.", copper.weld[1] - copper.weld[0], "C",
         )  # fmt: skip
     first = min(p.steels, key=lambda s: s.solidus)
     if p.weld_window is None:
         low, high = max((s.weld or (0, 0))[0] for s in p.steels), min((s.weld or (0, 0))[1] for s in p.steels)
         wants = next(s for s in p.steels if s.weld and s.weld[0] == low)
         burns = next(s for s in p.steels if s.weld and s.weld[1] == high)
-        if low >= first.solidus - SOLIDUS_CLEAR:
+        if low > first.solidus - SOLIDUS_CLEAR + WELD_SURE:
             return Reason(
                 "weld", "stop", f"No welding heat suits both {p.names(first, wants)}.",
                 f"{wants.name} wants {low:.0f} C or more; {first.name} begins to melt at {first.solidus:.0f} C, its corners {SOLIDUS_CLEAR:.0f} C° before.",
@@ -164,10 +167,10 @@ def _carbon(p: Pairing) -> Reason:
         )
     words = ", ".join(f"{s.name} {s.share('C'):.2f} to {c:.2f}" for s, c in zip(p.steels, p.carbons, strict=True))
     why = f"Once fine layers have evened out, carbon is: {words} %."
-    poorest = min(p.carbons[i] for i in p.hardeners) if p.hardeners else 0.0
+    poorest = min((p.carbons[i] for i in p.asked), default=0.0)
     if abs(change) < 0.1:
         return Reason("carbon", "note", "Carbon hardly moves between them.", why, "", change, "% C")
-    if any(p.steels[i].hardening for i in p.hardeners) and poorest < TARGET[0] - 0.05:
+    if any(p.steels[i].hardening for i in p.asked) and poorest < TARGET[0] - 0.05:
         return Reason(
             "carbon",
             "care",
@@ -189,52 +192,38 @@ def _carbon(p: Pairing) -> Reason:
 
 
 def _harden(p: Pairing) -> Reason:
-    names = p.names(*(p.steels[i] for i in p.hardeners))
-    sol = ", ".join(f"{p.steels[i].name} {q.carbon:.2f}" for i, q in p.quenched.items())
-    why = f"At {p.heat:.0f} C after {p.soak:.0f} min there is in solution: {sol} % carbon (within 0.05); 0.6 to 0.8 is wanted."
-    rest = [p.steels[i].name for i in range(len(p.steels)) if i not in p.hardeners]
-    tail = f" {' and '.join(rest)} {'does' if len(rest) == 1 else 'do'} not harden." if rest else ""
+    names = p.names(*(p.steels[i] for i in p.asked))
+    known = {i: q for i, q in p.quenched.items() if q.carbon is not None}
+    sol = ", ".join(f"{p.steels[i].name} {q.carbon:.2f}" for i, q in known.items())
+    why = f"At {p.heat:.0f} C after {p.soak:.0f} min there is in solution: {sol} % carbon (within {SOLUTION_SURE}); {TARGET[0]} to {TARGET[1]} is wanted." if known else f"From {p.heat:.0f} C."
+    rest = [p.steels[i].name for i in range(len(p.steels)) if i not in p.asked]
+    need = "need not" if p.use == "clad" else "does not" if len(rest) == 1 else "do not"
+    tail = f" {' and '.join(rest)} {need} harden." if rest else ""
     if p.window is None:
-        ranges = "; ".join(f"{p.steels[i].name} {r[0]:.0f} to {r[1]:.0f} C" for i in p.hardeners if (r := p.steels[i].austenitise))
-        gap = _gap(p)
-        return Reason(
-            "harden",
-            "stop" if gap > 60 else "care",
-            f"{names} are not hardened from the same heat." if gap > 60 else "Their hardening ranges do not quite meet.",
-            f"{ranges}. {why}{tail}",
-            "Harden for the steel at the edge and reckon with the other being soft or coarse."
-            if gap > 60
-            else f"Try {p.heat:.0f} C and test a coupon.",
-            gap,
-            "C",
-        )
+        return _no_window(p, names, why, tail)
+    if p.unknown:
+        first = p.unknown[0]
+        return Reason("harden", "care", f"How {p.steels[first].name} hardens here is not known.", f"{p.quenched[first].unknown}.", "Ask its maker for heat, soak, quench and hardness, and put them in under Steels.", None)
     low, high = p.window
-    over = [q for q in p.quenched.values() if q.carbon > TARGET[1] + 0.05]
-    under = [q for q in p.quenched.values() if q.carbon < TARGET[0] - 0.05]
-    low_ac1 = max(ac1(p.steels[i].composition) for i in p.hardeners)
+    carbons = {i: q.carbon for i, q in known.items() if q.carbon is not None}
+    over = [q for i, q in known.items() if carbons[i] > TARGET[1] + SOLUTION_SURE]
+    under = [c for i, c in carbons.items() if c < TARGET[0] - SOLUTION_SURE and p.steels[i].share("Cr") < 4]
+    low_ac1 = max(ac1(p.steels[i].composition) for i in p.asked)
     if under:
-        poor = min(p.carbons[i] for i in p.hardeners) < TARGET[0]
+        poor = min(p.carbons[i] for i in carbons) < TARGET[0]
         cure = (
             "There is not carbon enough in the stack: use more of the high-carbon steel."
             if poor
             else "Go to the upper end of the window, or soak longer."
         )
-        return Reason(
-            "harden",
-            "care",
-            "One of them does not come to full hardness in the common heat.",
-            why + tail,
-            cure,
-            min(q.carbon for q in under),
-            "% C",
-        )
+        return Reason("harden", "care", "One of them does not come to full hardness in the common heat.", why + tail, cure, min(under), "% C")
     if over:
-        most = max(q.retained[1] for q in over)
+        most = max(q.retained[1] for q in over if q.retained)
         return Reason(
             "harden",
             "note",
             f"One heat hardens {'all' if not rest else 'what hardens'}; keep to its lower end.",
-            f"{low:.0f} to {high:.0f} C suits all. {why} Above 0.8 some austenite is left, here up to {100 * most:.0f} %.{tail}",
+            f"{low:.0f} to {high:.0f} C suits all. {why} Above {TARGET[1]} some austenite is left, here up to {100 * most:.0f} %.{tail}",
             f"{p.heat:.0f} C, fine grain, no longer than {p.soak:.0f} min.",
             high - low,
             "C",
@@ -250,59 +239,69 @@ def _harden(p: Pairing) -> Reason:
     )
 
 
-def _gap(p: Pairing) -> float:
-    ranges = [r for i in p.hardeners if (r := p.steels[i].austenitise)]
-    return max(r[0] for r in ranges) - min(r[1] for r in ranges)
+APART = 60.0
+"""C between two hardening ranges from which no one heat can be tried; indicative."""
+
+
+def _no_window(p: Pairing, names: str, why: str, tail: str) -> Reason:
+    ranges = "; ".join(f"{p.steels[i].name} {p.range_of(i)[0]:.0f} to {p.range_of(i)[1]:.0f} C" for i in p.asked)
+    low = max(p.range_of(i)[0] for i in p.asked)
+    if low > p.ceiling:
+        first = min(p.steels, key=ceiling_of)
+        return Reason("harden", "stop", f"{names} cannot be hardened with {first.name} in the bar.", f"{ranges}; {first.name} may never be hotter than {p.ceiling:.0f} C.", f"A steel hardened under {p.ceiling:.0f} C.", low - p.ceiling, "C")  # fmt: skip
+    gap = low - min(p.range_of(i)[1] for i in p.asked)
+    lead = p.steels[p.lead or 0].name
+    if gap > APART:
+        return Reason("harden", "stop", f"{names} are not hardened from the same heat.", f"{ranges}. {why}{tail}", f"Harden for the steel at the edge; {p.heat:.0f} C suits {lead}: reckon with the other being soft or coarse.", gap, "C")  # fmt: skip
+    return Reason("harden", "care", "Their hardening ranges do not quite meet.", f"{ranges}. {why}{tail}", f"Try {p.heat:.0f} C, which suits {lead}, and test a coupon.", gap, "C")
 
 
 def _quench(p: Pairing) -> Reason:
-    if len(p.hardeners) == 0:
-        return Reason("quench", "note", "No quench.", "")
-    slow = max(p.quenched.items(), key=lambda p: p[1].severity)
-    steel, q = p.steels[slow[0]], slow[1]
-    fast = min(p.quenched.items(), key=lambda p: p[1].severity)
     if p.quench is None:
-        return Reason(
-            "quench",
-            "care",
-            f"{steel.name} hardens only at the edge in a section of {p.thickness:g} mm.",
-            f"Through, it would want a severity of {q.severity:.1f}; brine reaches about 4."
-            if q.severity < 1e6
-            else "No quench hardens it through.",
-            "That is how a shallow steel works: thin edge, fast quench; expect a soft back.",
-            min(q.severity, 99.0),
-            "H",
-        )
+        return Reason("quench", "note", "No quench.", "")
     word = p.quench.replace("_", " ")
-    fastest = p.steels[fast[0]]
-    why = f"{steel.name} is the shallowest: {p.thickness:g} mm want a severity of {q.severity:.2f}, {word} gives {severity_of(p.quench):g}."
+    gives = severity_of(p.quench)
+    worst = min(p.quenched.items(), key=lambda kv: kv[1].martensite[0])
+    slow, section = max(p.section.items(), key=lambda kv: kv[1].severity)
+    steel = p.steels[slow]
     ladder = list(QUENCHES)
-    mine = [s.quench for i in p.hardeners if (s := p.steels[i]).quench]
-    slowest = max(mine, key=lambda x: ladder.index(x)) if mine else p.quench
-    if ladder.index(slowest) - ladder.index(p.quench) >= 2:
+    if worst[1].martensite[0] < 0.5:
+        name = p.steels[worst[0]].name
+        return Reason("quench", "stop", f"{name} does not harden in {word}, not even at the edge.", f"An edge of {p.edge:.2g} mm becomes {100 * worst[1].martensite[0]:.0f} % martensite. Indicative.", "A faster quench.", section.severity if section.severity < 1e6 else 99.0, "H")  # fmt: skip
+    mine = {i: s.quench for i in p.asked if (s := p.steels[i]).quench}
+    slowest = max(mine, key=lambda i: ladder.index(str(mine[i])), default=None)
+    if slowest is not None and ladder.index(str(mine[slowest])) - ladder.index(p.quench) >= 2:
+        name = p.steels[slowest].name
         return Reason(
-            "quench",
-            "care",
-            f"{word.capitalize()} hardens all, but is fast for {fastest.name}.",
-            why + f" {fastest.name} usually goes into {str(slowest).replace('_', ' ')}.",
-            "Leave the edge thicker, warm the oil, and temper at once.",
-            q.severity,
-            "H",
-        )
-    return Reason("quench", "note", f"{word.capitalize()} hardens all of it.", why + " Middles of published ranges.", "", q.severity, "H")
+            "quench", "care", f"{word.capitalize()} hardens all, but is fast for {name}.",
+            f"{steel.name} asks for it. {name} usually goes into {str(mine[slowest]).replace('_', ' ')}.",
+            "Leave the edge thicker, warm the oil, and temper at once.", min(section.severity, 99.0), "H",
+        )  # fmt: skip
+    if section.severity > gives * 1.001 and section.diameter > 0:
+        most = section.through(p.quench)
+        wants = "more than any bath gives" if section.severity > BRINE else f"a severity of {section.severity:.2g}" + (f"; {word} gives {gives:g}" + (f", strong brine about {BRINE:g}" if p.quench == "water" else ""))
+        return Reason(
+            "quench", "note", f"In {word} the edge hardens; {steel.name} not through {p.thickness:g} mm.",
+            f"{steel.name} hardens through to {most:.1f} mm there, within a factor of {KNOWN_WITHIN:g}; {p.thickness:g} mm through want {wants}.",
+            "That is how a shallow steel works: thin edge, fast quench; expect a softer back.", min(section.severity, 99.0), "H",
+        )  # fmt: skip
+    why = f"{steel.name} is the shallowest: {p.thickness:g} mm want a severity of {section.severity:.2f}, {word} gives {gives:g}." if section.diameter not in (0.0, inf) else f"{steel.name} hardens in {word}."
+    return Reason("quench", "note", f"{word.capitalize()} hardens all of it.", why + " Middles of published ranges.", "", min(section.severity, 99.0), "H")
 
 
 def _hardness(p: Pairing) -> Reason:
+    if not p.hrc:
+        return Reason("hardness", "care", "How hard it comes out is not known here.", f"{p.quenched[p.unknown[0]].unknown}.", "Ask its maker, and test a coupon.")
     words = ", ".join(f"{p.steels[i].name} {h:.1f}" for i, h in p.hrc.items())
     least, most = min(p.hrc.values()), max(p.hrc.values())
-    rest = len(p.hardeners) < len(p.steels)
-    why = f"After two hours at {p.temper:.0f} C: {words} HRC, within about 1.5."
+    rest = len(p.asked) < len(p.steels)
+    why = f"After two hours at {p.temper:.0f} C: {words} HRC, within about {max(HRC_SURE, *(p.quenched[i].sure for i in p.hrc)):.1f}."
     if rest:
         why += " The rest stays soft."
     if most < EDGE_LEAST:
-        return Reason(
-            "hardness", "care", "Too soft for a keen edge.", why, f"An edge wants {EDGE_LEAST:.0f} HRC or more.", most - least, "HRC"
-        )
+        return Reason("hardness", "care", "Too soft for a keen edge.", why, f"An edge wants {EDGE_LEAST:.0f} HRC or more.", most - least, "HRC")
+    if p.unknown:
+        return Reason("hardness", "care", f"How hard {p.steels[p.unknown[0]].name} comes out is not known here.", why + f" {p.quenched[p.unknown[0]].unknown}.", "Ask its maker, and test a coupon.", most - least, "HRC")
     if most - least > EVEN_EDGE:
         return Reason(
             "hardness",
@@ -317,11 +316,12 @@ def _hardness(p: Pairing) -> Reason:
 
 
 def _stress(p: Pairing) -> Reason:
-    grows = [growth(p.quenched[i].carbon) * 100 if i in p.quenched else 0.0 for i in range(len(p.steels))]
+    dissolved = {i: q.carbon for i, q in p.quenched.items() if q.carbon is not None}
+    grows = [growth(dissolved[i]) * 100 if i in dissolved else 0.0 for i in range(len(p.steels))]
     shrink = [EXPANSION.get(s.key, STEEL_EXPANSION) for s in p.steels]
     unlike = (max(shrink) - min(shrink)) * 1e-6 * max(p.heat - 20, 700) * 100
     spread = max(grows) - min(grows)
-    starts = [q.ms for q in p.quenched.values()]
+    starts = [q.ms for q in p.quenched.values() if q.ms is not None]
     apart = max(starts) - min(starts) if len(starts) > 1 else 0.0
     why = f"Hardening makes them grow by {min(grows):.2f} to {max(grows):.2f} % in length; cooling shrinks them {unlike:.2f} % differently; they turn to martensite {apart:.0f} C° apart."
     total = spread + unlike

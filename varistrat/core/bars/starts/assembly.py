@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import JoinedStart, Mm, SignedMm, shown
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.starts.joins import Jacket, Join, Plug, Row, Scarf, Slot
@@ -53,6 +54,14 @@ class Assembly(JoinedStart):
 
     def children(self) -> Sequence[Any]:
         return self.bars
+
+    def joints(self) -> Joints:
+        axes = {"stacked": "z", "side_by_side": "y", "slot": "z", "plug": "z", "jacket": "zy"}
+        # what lies in a slot or stands in a hole swells into it when the plate is pressed
+        if self.join == "scarf":
+            # a butt joint stands upright, a long scarf lies nearly flat
+            return Joints("y" if (self.angle or 90.0) > 45 else "z", bare=True)
+        return Joints(axes[self.join] if len(self.bars) > 1 else "", bare=len(self.bars) > 1)
 
     def _way(self) -> Join:
         """The join with its measures. Raises InputError for one missing or out of place."""

@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import Mm, Mm0, Model, PileStart, Seed, SignedMm, SteelKey, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
@@ -145,6 +146,9 @@ class Canister(PileStart):
         solid = sum(v * STEELS[i.steel].density for v, i in zip(volumes, self.inserts, strict=True))
         powder = can * share - sum(volumes)
         return float((solid + powder * STEELS[self.matrix.steel].density) / (can * share))
+
+    def joints(self) -> Joints:
+        return Joints(bare=True, can=True)
 
     def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
         if not self.inserts:

@@ -6,6 +6,7 @@ from typing import Annotated, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import NONE, Joints
 from varistrat.core.bars.model import Mm, Model, PileStart, SteelKey, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
@@ -39,6 +40,9 @@ class Stack(PileStart):
     def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
         height = sum(layer.thickness for layer in self.layers)
         return sum(STEELS[layer.steel].density * layer.thickness for layer in self.layers) / height
+
+    def joints(self) -> Joints:
+        return Joints("z", bare=True) if sum(map(len, self.piles())) > 1 else NONE
 
     def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
         return (tuple((layer.steel, layer.thickness) for layer in self.layers),)

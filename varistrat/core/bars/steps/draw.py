@@ -27,6 +27,7 @@ class Draw(ForgingStep):
     title: ClassVar[str] = "Draw out"
     blurb: ClassVar[str] = "Make it longer under hammer, press or rolls."
     fire = "forge"
+    presses: ClassVar[bool] = True
     width: Mm | None = Field(None, **shown("Width after", "mm", "left empty, it spreads"))
     thickness: Mm | None = Field(None, **shown("Thickness after", "mm", "left empty, it spreads"))
     method: Method = Field("hammer", **shown("Under"))

@@ -5,11 +5,13 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import ForgingStep, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
 from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
 from varistrat.core.heat.through import Through
 
 
@@ -41,6 +43,10 @@ class Fold(ForgingStep):
         p.z += (before.thickness / 2 - self.grind) * over + (after.thickness - before.thickness) / 2 * (1 - over)
         p.x *= 1 - 2 * over
         p.x += before.length * over
+
+    def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
+        left, found = super().upon(joints, before, after)
+        return left or Joints("z"), found
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         if line.normal != "z":

@@ -7,6 +7,7 @@ import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import ForgingStep, Mm0, Model, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
@@ -112,6 +113,10 @@ class Grid(ForgingStep):
                 field="cells",
             )
         ]
+
+    def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
+        left, found = super().upon(joints, before, after)
+        return left or Joints(("z" if len(self.cells) > 1 else "") + ("y" if len(self.cells[0]) > 1 else "")), found
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         return line.ground(self.grind, self.grind).askew()

@@ -6,12 +6,14 @@ import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Model, SteelKey, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
 from varistrat.core.heat.carbon import activity_factor
 from varistrat.core.heat.column import Column
+from varistrat.core.findings import Finding
 from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_PIECES
 from varistrat.core.steels import STEELS
@@ -114,6 +116,10 @@ class Restack(ForgingStep):
 
     def steels(self) -> set[str]:
         return {self.interleaf.steel} if self.interleaf else set()
+
+    def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
+        left, found = super().upon(joints, before, after)
+        return left or Joints({"thickness": "z", "width": "y"}[self.along]), found
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         if line.normal != {"thickness": "z", "width": "y"}[self.along]:

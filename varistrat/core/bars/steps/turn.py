@@ -7,10 +7,12 @@ import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import Step, shown
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
 from varistrat.core.heat.through import Normal, Through
 
 
@@ -75,6 +77,9 @@ class Turn(Step):
         else:
             along, p.y = along * cos + p.y * sin, p.y * cos - along * sin
         p.x = along + before.length / 2
+
+    def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
+        return joints.turned(self.degrees, self.about), []
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         turn = self.degrees % 360

@@ -5,6 +5,7 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.joints import NONE, Joints, judge_weld
 from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
@@ -12,8 +13,6 @@ from varistrat.core.bars.steps._forge import pull_forged
 from varistrat.core.findings import Finding
 
 Atmosphere = Literal["fluxed", "dry", "sealed"]
-LIGHT = 0.92
-"""Pressing to more than this share of the height hardly closes a pile: see docs/physics.md#weld."""
 
 
 class Weld(ForgingStep):
@@ -37,24 +36,8 @@ class Weld(ForgingStep):
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         pull_forged(p, before, after)
 
-    def checks(self, before: Bar, after: Bar) -> list[Finding]:
-        share = after.thickness / before.thickness
-        if share <= LIGHT:
-            return []
-        return [
-            Finding(
-                "weld_light",
-                "care",
-                "That is too little to close the pile.",
-                f"The height falls by {100 * (1 - share):.0f} %. A first pass takes 5 to 10 %; the weld is healed only once the "
-                "height is down by about 30 % in all. Indicative.",
-                f"Weld to {LIGHT * before.thickness:.3g} mm or less, still at weld heat.",
-                field="thickness",
-                value=after.thickness,
-                limit=LIGHT * before.thickness,
-                unit="mm",
-            )
-        ]
+    def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
+        return NONE, judge_weld(joints, before, after)
 
     def instruction(self, before: Bar, after: Bar) -> str:
         how = {
