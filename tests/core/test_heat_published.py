@@ -140,7 +140,11 @@ class HardenabilityTests(SimpleTestCase):
 
     def test_the_quench_smiths_use(self) -> None:
         for key, c, want in (("1084", 0.82, "fast_oil"), ("15n20", 0.75, "medium_oil"), ("o1", 0.72, "slow_oil"), ("420", 0.27, "air")):
-            got = hardenability.slowest_quench(STEELS[key].composition, c, 4.0)[0] if want != "air" else quenched(STEELS[key], 1030, 12).quench
+            got = (
+                hardenability.slowest_quench(STEELS[key].composition, c, 4.0)[0]
+                if want != "air"
+                else quenched(STEELS[key], 1030, 12).quench
+            )
             self.assertEqual(got, want, key)
         # W1 through 4 mm: brine only; C105 not even so
         self.assertEqual(hardenability.slowest_quench(STEELS["w1"].composition, 0.86, 4.0)[0], "water")

@@ -34,7 +34,10 @@ class ProgramTests(SimpleTestCase):
         hot = program((1150, None, 5, False))
         self.assertEqual([(f.code, f.grade) for f in checks(hot, ["copper", "1084"])], [("copper_melts", "stop")])
         self.assertEqual(checks(hot, ["1084"]), [])
-        self.assertEqual([f.code for f in checks(program((1030, None, 5, False)), ["copper"])], ["burns"])
+        self.assertEqual(checks(program((1030, None, 5, False)), ["copper"]), [])
+        self.assertEqual(
+            [f.code for f in checks(program((1300, None, 5, False)), ["1095"]) if f.field.startswith("seg")], ["kiln_too_hot", "burns"]
+        )
         self.assertEqual([f.code for f in checks(program((1300, None, 5, False)))], ["kiln_too_hot"])
         with own_figures(lambda: {"kiln_most": 1400.0}):
             self.assertEqual(checks(program((1300, None, 5, False))), [])

@@ -106,7 +106,9 @@ class SecondDerivationTests(SimpleTestCase):
             m = np.array([(t + 273.15) * (20 + log10(2)) / 1000 - 10 for t in (150, 175, 200, 225, 250, 300, 350)])
             a = np.vstack([m, np.ones_like(m)]).T
             (slope, h10), *_ = np.linalg.lstsq(a, np.array(steel.temper), rcond=None)
-            more = [np.interp(p.carbons[i], self._plain()[0], v) - np.interp(steel.share("C"), self._plain()[0], v) for v in self._plain()[1:]]
+            more = [
+                np.interp(p.carbons[i], self._plain()[0], v) - np.interp(steel.share("C"), self._plain()[0], v) for v in self._plain()[1:]
+            ]
             want = h10 + more[1] + (slope + more[0]) * ((225 + 273.15) * (20 + log10(2)) / 1000 - 10)
             self.assertAlmostEqual(p.hrc[i], min(want, p.quenched[i].hrc), delta=1e-6)
 

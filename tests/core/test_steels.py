@@ -8,7 +8,8 @@ from varistrat.core.figures import own_figures
 from varistrat.core.heat.numbers import FIGURES, check_figure
 from varistrat.core.heat.skin import scale_loss
 from varistrat.core.interchange.steels_csv import COLUMNS, read_steels, write_steels
-from varistrat.core.steels import STEELS, Shelf, built_in, on_shelf, shelf_mark, steel_key
+from varistrat.core.shop import shop_in_force
+from varistrat.core.steels import STEELS, Shelf, built_in, on_shelf, steel_key
 from varistrat.core.steels.estimate import SPARKS, from_coupons, shop_steel, tone_of
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.model import GROUPS
@@ -55,16 +56,16 @@ class SteelTests(SimpleTestCase):
 class ShopTests(SimpleTestCase):
     def test_the_shelf_is_in_force_for_its_block_alone(self) -> None:
         mine = shop_steel("1084", {"density": 7000.0})
-        self.assertEqual(shelf_mark(), "")
+        self.assertEqual(shop_in_force().mark, "")
         with on_shelf(Shelf(lambda: {"1084": mine, "hinge": shop_steel("hinge", {"composition": {"C": 0.05}})})):
             self.assertEqual(STEELS["1084"].density, 7000)
             self.assertEqual(steel_key("hinge"), "hinge")
             self.assertEqual(list(STEELS)[:3], list(built_in())[:3])
-            first = shelf_mark()
+            first = shop_in_force().mark
             self.assertTrue(first)
         self.assertEqual(STEELS["1084"].density, 7850)
         with on_shelf(Shelf(lambda: {"1084": mine})):
-            self.assertNotEqual(shelf_mark(), first)
+            self.assertNotEqual(shop_in_force().mark, first)
         with self.assertRaises(ValueError):
             steel_key("hinge")
 
@@ -102,7 +103,12 @@ class EstimateTests(SimpleTestCase):
             self.assertEqual(got.source_of("solidus").sure, "computed")
 
     def test_high_alloys_are_not_hardened_by_guess(self) -> None:
-        for composition in ({"C": 1.5, "Cr": 12.0, "Mo": 0.8, "V": 0.9}, {"C": 0.5, "Cr": 3.25, "Mo": 1.4}, {"C": 0.05, "Ni": 36.0}, {"C": 2.3, "Cr": 12.5, "V": 4.0}):
+        for composition in (
+            {"C": 1.5, "Cr": 12.0, "Mo": 0.8, "V": 0.9},
+            {"C": 0.5, "Cr": 3.25, "Mo": 1.4},
+            {"C": 0.05, "Ni": 36.0},
+            {"C": 2.3, "Cr": 12.5, "V": 4.0},
+        ):
             with self.assertRaises(InputError) as caught:
                 shop_steel("guess", {"composition": composition})
             self.assertEqual([p.path for p in caught.exception.problems], ["solidus", "forge", "hardens"])

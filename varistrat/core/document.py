@@ -31,6 +31,7 @@ from varistrat.core.laminate.study import Sizes
 from varistrat.core.limits import MAX_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
 from varistrat.core.reading import parse
+from varistrat.core.shop import Shop, carries_shop, shop_in_force
 from varistrat.core.steels import STEELS
 from varistrat.core.steels.hardening import can_harden, common_quench
 
@@ -115,14 +116,16 @@ def read_document(data: Any) -> Document:
     return parse(Document, data)
 
 
+@carries_shop
 @dataclass(frozen=True)
 class Worked:
-    """A document carried out as far as it goes: every bar of it, and the blade."""
+    """A document carried out as far as it goes: every bar of it, and the blade; with the steels and numbers of one shop, then and later."""
 
     document: Document
     bars: dict[Address, Forged]
     problems: tuple[Problem, ...]
     cut: Cut | None
+    shop: Shop
 
     @classmethod
     def of(cls, document: Document) -> "Worked":
@@ -134,7 +137,7 @@ class Worked:
                 cut = Cut.of(document.blade, tried.bars[()])
             except InputError as e:
                 problems += [p.under("blade") for p in e.problems]
-        return cls(document, tried.bars, tuple(problems), cut)
+        return cls(document, tried.bars, tuple(problems), cut, shop_in_force())
 
     def bar(self, address: Address = ()) -> Forged:
         """One bar, as far as it goes. Raises InputError with what keeps it from beginning."""
@@ -220,7 +223,16 @@ class Worked:
         bar = self.forged.bar
         if not self.cut:
             mass = bar.volume * self.forged.density
-            return of_design(self.document.hardening, carbon, tuple(carbon), min(bar.width, bar.thickness), bar.length, bar.width, mass, self.forged.steels)
+            return of_design(
+                self.document.hardening,
+                carbon,
+                tuple(carbon),
+                min(bar.width, bar.thickness),
+                bar.length,
+                bar.width,
+                mass,
+                self.forged.steels,
+            )
         runs = stretches(self._edge)
         long = sum(s.end - s.start for s in runs) or 1.0
         share: dict[str, float] = {}

@@ -29,14 +29,15 @@ class Figure:
     @property
     def now(self) -> float:
         """The shop's own, or the usual one."""
-        return _values().get(self.key, self.usual)
+        return figures_now().get(self.key, self.usual)
 
     @property
     def own(self) -> bool:
-        return self.key in _values()
+        return self.key in figures_now()
 
 
-def _values() -> Mapping[str, float]:
+def figures_now() -> Mapping[str, float]:
+    """The shop's own numbers in force."""
     fetch = _own.get()
     return fetch() if fetch else {}
 

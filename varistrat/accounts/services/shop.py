@@ -31,7 +31,7 @@ def own_numbers(user: User) -> dict[str, float]:
 
 @contextmanager
 def working_for(user: User) -> Iterator[None]:
-    """Until the block ends, steels and numbers are this shop's; each is fetched once, when first asked for."""
+    """Until the block ends, steels and numbers are this shop's; each is fetched once, when first asked for. See core/shop.py for what is kept longer."""
     numbers: Callable[[], Mapping[str, float]] = cache(lambda: own_numbers(user))
     with on_shelf(Shelf(lambda: own_steels(user))), own_figures(numbers):
         yield

@@ -51,6 +51,7 @@ from varistrat.core.laminate.lamina import Lamina
 from varistrat.core.laminate.photo import Mark, sight
 from varistrat.core.laminate.steering import infer
 from varistrat.core.laminate.study import Study, study
+from varistrat.core.shop import Shop, shop_in_force
 from varistrat.core.steels import STEELS
 from varistrat.designs.services import predict
 
@@ -154,13 +155,18 @@ def tolerance(request: HttpRequest, asked: StudyIn) -> StreamingHttpResponse:
     lamina = Lamina.of(cut, stations(cut.geometry, asked.stations))
     band = Band.of(asked.document.aim, cut.geometry)
     steps = study(lamina, asked.document.sizes, band, predict.executor(), blades=asked.blades)
-    response = StreamingHttpResponse(_told(steps), content_type="application/x-ndjson")
+    # the lines are made after the request has left the shop's steels and numbers behind
+    response = StreamingHttpResponse(_told(steps, shop_in_force()), content_type="application/x-ndjson")
     response["Cache-Control"] = "no-store"
     return response
 
 
-def _told(steps: Iterator[float | Study]) -> Iterator[str]:
-    for step in steps:
+def _told(steps: Iterator[float | Study], shop: Shop) -> Iterator[str]:
+    while True:
+        with shop.in_force():
+            step = next(steps, None)
+        if step is None:
+            return
         yield json.dumps({"done": step} if isinstance(step, float) else {"study": asdict(step)}) + "\n"
 
 

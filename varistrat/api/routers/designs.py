@@ -14,7 +14,7 @@ from varistrat.core.document import Document, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.reading import read_json
 from varistrat.core.starters import DEFAULT_BLADE, STARTERS, of_steels
-from varistrat.core.steels import shelf_mark
+from varistrat.core.shop import shop_in_force
 from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.services import keep, predict
@@ -124,7 +124,7 @@ def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse
     user = asker(request)
     found = selectors.revision_of(selectors.design_of(user, design_id))
     px = min(max(px, 64), 1600)
-    etag = f'"{found.digest[:24]}-{px}-{shelf_mark()}"'
+    etag = f'"{found.digest[:24]}-{px}-{shop_in_force().mark}"'
     if request.headers.get("If-None-Match") == etag:
         return HttpResponse(status=304)
     response = HttpResponse(predict.kept_picture(etag, found.document, px), content_type="image/png")

@@ -154,7 +154,11 @@ def tester(request: HttpRequest, asked: TesterIn) -> Any:
     w = predict.work_out(asked.document).hardening
     parts = [p for p in w.parts if p.edge and p.quenched and p.quenched.hrc is not None]
     if not parts and w.unknown:
-        raise InputError.at("document", f"how hard it comes out is not known here: {w.unknown[0].lower()}{w.unknown[1:]}", "ask its maker and put the figures in under Steels")
+        raise InputError.at(
+            "document",
+            f"how hard it comes out is not known here: {w.unknown[0].lower()}{w.unknown[1:]}",
+            "ask its maker and put the figures in under Steels",
+        )
     if not parts:
         raise InputError.at("document", "nothing at the edge of this blade hardens", "put a high-carbon steel there")
     # all tempers so far count; of a design without any, the one that is asked about

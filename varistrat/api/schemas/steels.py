@@ -6,7 +6,7 @@ from ninja import Schema
 from pydantic import Field
 
 from varistrat.core.limits import MAX_FILE_BYTES
-from varistrat.core.steels.estimate import Look, Rust, Oil, Spark
+from varistrat.core.steels.estimate import Look, Oil, Rust, Spark
 from varistrat.core.steels.model import ETCHANTS, Etchant, Quench
 from varistrat.core.steels.pairing import Use
 

@@ -67,7 +67,9 @@ def _across(axis: str, joints: Joints, before: Bar, after: Bar) -> list[Finding]
     was, now = _sizes(axis, before, after)
     other = 1 - _sizes("y" if axis == "z" else "z", before, after)[1] / _sizes("y" if axis == "z" else "z", before, after)[0]
     down = 1 - now / was
-    field, size, way = ("thickness", "height", "flat") if axis == "z" else ("width", "width", "on edge, so that the joint lies flat under the die")
+    field, size, way = (
+        ("thickness", "height", "flat") if axis == "z" else ("width", "width", "on edge, so that the joint lies flat under the die")
+    )
     limit = (1 - LIGHT) * was
     if down < -KEPT:
         return [

@@ -34,5 +34,7 @@ def skin_of_heats(heats: Sequence[tuple[float, float]], carbon: float, atmospher
     lost = deep = 0.0
     for celsius, minutes in heats:
         lost += skin.scale_loss(celsius, minutes, atmosphere)
-        deep = skin.added(max(0.0, deep - skin.scale_loss(celsius, minutes, atmosphere)), skin.decarb_depth(celsius, minutes, carbon, atmosphere))
+        deep = skin.added(
+            max(0.0, deep - skin.scale_loss(celsius, minutes, atmosphere)), skin.decarb_depth(celsius, minutes, carbon, atmosphere)
+        )
     return lost, deep

@@ -5,7 +5,7 @@ follows the recipe bar by bar, with the line through the layers (through.py) and
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Annotated, Any
 
@@ -28,6 +28,7 @@ from varistrat.core.heat.through import Through
 from varistrat.core.heat.working import Tool, heats_to_work, spread_under, tool_of
 from varistrat.core.limits import MAX_STEPS
 from varistrat.core.model import Model, shown
+from varistrat.core.shop import Shop, carries_shop, shop_in_force
 from varistrat.core.steels import STEELS, Steel
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.pairing import Pairing
@@ -61,6 +62,7 @@ class Fire(Model):
     steps: Annotated[list[HeatsOf], Field(max_length=MAX_STEPS)] = []
 
 
+@carries_shop
 @dataclass(frozen=True)
 class FireOut:
     """All heats of a recipe, in the order of the work; carbon and contrast at the end.
@@ -81,6 +83,7 @@ class FireOut:
     forge: float
     joint: float
     """Pale line at the worst weld, in the finished bar, mm."""
+    shop: Shop = field(default_factory=shop_in_force)
 
     @cached_property
     def even_in(self) -> float | None:

@@ -5,7 +5,7 @@ section of the blade and the readings taken so far. The steps in words are in pl
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from math import ceil
 from typing import Annotated, Literal
@@ -18,6 +18,7 @@ from varistrat.core.heat.straighten import Move, State, Straightness, bend, move
 from varistrat.core.heat.temper import RANGE, TABLE_HOURS, TemperLaw, together
 from varistrat.core.heat.transform import ac1
 from varistrat.core.model import Model, shown
+from varistrat.core.shop import Shop, carries_shop, shop_in_force
 from varistrat.core.steels import STEELS, Steel
 from varistrat.core.steels.ceiling import ceiling
 from varistrat.core.steels.estimate import hardening_range
@@ -110,12 +111,14 @@ class BladeToHarden:
     materials: tuple[str, ...] = ()
 
 
+@carries_shop
 @dataclass(frozen=True)
 class Worked:
-    """A hardening worked out."""
+    """A hardening worked out, with the steels and numbers of one shop."""
 
     said: Hardening
     blade: BladeToHarden
+    shop: Shop = field(default_factory=shop_in_force)
 
     @cached_property
     def _carbons(self) -> dict[str, float]:
@@ -215,7 +218,9 @@ class Worked:
         left = self._quench_one(key, self.heat).retained
         return left is not None and left[1] > COLD_FROM
 
-    def _quench_one(self, key: str, celsius: float, cold: float = 20.0, thickness: float | None = None, bath: Quench | None = None) -> Quenched:
+    def _quench_one(
+        self, key: str, celsius: float, cold: float = 20.0, thickness: float | None = None, bath: Quench | None = None
+    ) -> Quenched:
         return quenched(STEELS[key], celsius, self.soak, thickness or self.blade.spine, self._carbons[key], cold, bath)
 
     @cached_property

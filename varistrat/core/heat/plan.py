@@ -38,7 +38,7 @@ SHARE_SOFT, SHARE_THROUGH = 0.5, 0.9
 SKATES = 60.0
 """Hardness from which a good file (64 HRC) skates, HRC; under 58 it bites."""
 FOILED: dict[str, Atmosphere] = {"bare": "air", "paste": "flux", "foil": "sealed"}
-SKIN_OF_EDGE = 0.3
+SKIN_OF_EDGE = 0.25
 """Share of the edge's thickness that its two skins may take before it is pointed out; indicative."""
 
 
@@ -59,7 +59,8 @@ def hardening_plan(w: Worked) -> list[PlanStep]:
         draw_the_back,
         clamp,
     ]
-    return [s for make in makers if (s := make(w))]
+    with w.shop.in_force():
+        return [s for make in makers if (s := make(w))]
 
 
 def _c(value: float) -> str:
@@ -74,9 +75,15 @@ def _normalise(w: Worked) -> PlanStep | None:
         return PlanStep("normalise", "No normalising", "Leave it out.", found.why)
     heats = ", then ".join(_c(t) for t in found.normalise)
     by_eye = "" if w.said.school == "kiln" else f" By eye: {', '.join(g[1] for t in found.normalise if (g := glow(t)))}."
+    lost, deep = skin_of_heats([(float(t), found.hold) for t in found.normalise], max(w.carbon_of_lead, 0.1), FOILED[w.said.guarded])
+    skin = (
+        f" They leave a soft skin {deep:.2f} mm deep on each side, {lost:.2f} mm gone to scale: the bevels are ground below it."
+        if deep > 0.02
+        else ""
+    )
     return PlanStep(
         "normalise", "Normalise",
-        f"{heats}; {found.hold:.0f} min each once it is hot through, then still air until it is black.{by_eye}", found.why,
+        f"{heats}; {found.hold:.0f} min each once it is hot through, then out into still air until it is black.{by_eye}{skin}", found.why,
         "Hot steel looks like cold steel once it is black.",
         tuple(s for t in found.normalise for s in (Segment(t, None, found.hold, True), Segment(BLACK, None, 0, out=True))),
     )  # fmt: skip
@@ -168,10 +175,20 @@ def _heat(w: Worked) -> PlanStep:
             found.append(Finding("much_carbon", "note", f"{p.steel.name} has a little much carbon in solution.", f"{q.carbon:.2f} % (within {SOLUTION_SURE}); {TARGET[0]} to {TARGET[1]} is wanted. {100 * q.retained[0]:.0f} to {100 * q.retained[1]:.0f} % austenite is left.", "Keep to the lower end, and do not soak longer.", field="celsius", value=q.carbon, limit=TARGET[1], unit="%"))  # fmt: skip
     high = max((w.ranges[k][1] for k in w.asked), default=900.0)
     if w.heat > high + OVERHEATED:
-        grown = f"; {w.soak:.0f} min there make grain of about ASTM {grain.astm(grain.grown(grain.START, w.heat, w.soak)):.0f}" if w.heat < 1000 else ""
+        grown = (
+            f"; {w.soak:.0f} min there make grain of about ASTM {grain.astm(grain.grown(grain.START, w.heat, w.soak)):.0f}"
+            if w.heat < 1000
+            else ""
+        )
         found.append(Finding("overheated", "care", "Too hot: the grain grows coarse.", f"{w.heat:.0f} C is {w.heat - high:.0f} C° over its range{grown}.", "Stay in the range, or normalise again before hardening.", field="celsius", value=w.heat, limit=high, unit="C"))  # fmt: skip
-    kiln = f"Kiln at {w.heat:.0f} C. The blade is hot through about {warm:.0f} min after it goes in; then soak {w.soak:.0f} min." + (f" It glows {said[1]}." if said else "")
-    solved = [f"{p.steel.name}: {p.quenched.carbon:.2f} % carbon in solution." for p in w.parts if p.quenched and p.quenched.carbon is not None and p.steel.key in w.asked]
+    kiln = f"Kiln at {w.heat:.0f} C. The blade is hot through about {warm:.0f} min after it goes in; then soak {w.soak:.0f} min." + (
+        f" It glows {said[1]}." if said else ""
+    )
+    solved = [
+        f"{p.steel.name}: {p.quenched.carbon:.2f} % carbon in solution."
+        for p in w.parts
+        if p.quenched and p.quenched.carbon is not None and p.steel.key in w.asked
+    ]
     why = " ".join(solved) + f" {TARGET[0]} to {TARGET[1]} is wanted." if solved else "Its own published range and soak."
     do = kiln
     if w.said.school == "magnet":
@@ -202,7 +219,10 @@ def _by_magnet(w: Worked, colour: str) -> tuple[str, str]:
         f"Warm it evenly, edge up or moving, until a magnet lets go (by {MAGNET:.0f} C), {past}: {looks}about {w.heat:.0f} C. "
         f"Hold that colour {max(1.0, min(w.soak, 3.0)):.0f} to {max(2.0, min(w.soak, 5.0)):.0f} min; shaded light."
     )
-    return do, f"Iron loses its magnetism at {MAGNET:.0f} C, high-carbon steel as it transforms, up to 40 C° before; the eye is good to 20 C° in the shade and to 60 C° in the sun."
+    return (
+        do,
+        f"Iron loses its magnetism at {MAGNET:.0f} C, high-carbon steel as it transforms, up to 40 C° before; the eye is good to 20 C° in the shade and to 60 C° in the sun.",
+    )
 
 
 def _no_window(w: Worked) -> Finding:
@@ -260,7 +280,11 @@ def _hrc(value: float | None) -> str:
 
 def _through(w: Worked) -> str:
     """How thick each hardens through in this quench, beside the section of the blade."""
-    depth = [(p.steel.name, p.quenched.through(w.quench)) for p in w.parts if p.quenched and p.hardens and (p.quenched.diameter or not p.quenched.unknown) and p.steel.key in w.asked]
+    depth = [
+        (p.steel.name, p.quenched.through(w.quench))
+        for p in w.parts
+        if p.quenched and p.hardens and (p.quenched.diameter or not p.quenched.unknown) and p.steel.key in w.asked
+    ]
     if not depth:
         return ""
     said = ", ".join(f"{name} {'at any thickness here' if d > 50 else f'{d:.1f} mm'}" for name, d in depth)
@@ -269,12 +293,20 @@ def _through(w: Worked) -> str:
 
 def _ms(w: Worked) -> float | None:
     """The highest martensite start at the edge, C; None when it is not known."""
-    return max((p.quenched.ms for p in w.parts if p.quenched and p.hardens and p.quenched.ms is not None and p.steel.key in w.asked), default=None)
+    return max(
+        (p.quenched.ms for p in w.parts if p.quenched and p.hardens and p.quenched.ms is not None and p.steel.key in w.asked), default=None
+    )
 
 
 def _straighten(w: Worked) -> PlanStep:
     ms = _ms(w)
-    smokes = "(oil just smokes off it)" if w.quench.endswith("oil") else "(water hisses off it)" if w.quench == "water" else "(it comes off the plates)"
+    smokes = (
+        "(oil just smokes off it)"
+        if w.quench.endswith("oil")
+        else "(water hisses off it)"
+        if w.quench == "water"
+        else "(it comes off the plates)"
+    )
     danger = "Hot oil and hot steel: long gloves; stop when it creaks or springs."
     if ms is None:
         return PlanStep("straighten", "Straighten in the window", "Look along the edge as soon as it may be touched with gloves; where martensite begins is not known here, so bend gently, and stop when it stiffens.", "While it is still mostly austenite it is soft; then it stiffens and snaps.", danger)  # fmt: skip
@@ -315,7 +347,9 @@ def _test(w: Worked) -> PlanStep:
 def _file(hrc: float, sure: float) -> str:
     if hrc - min(sure, 2.0) >= SKATES - 2:
         return "A file should skate along the whole edge."
-    return "A file bites or just slips: it does not come to full hardness here." if hrc >= 50 else "A file bites: this is not a hardened edge."
+    return (
+        "A file bites or just slips: it does not come to full hardness here." if hrc >= 50 else "A file bites: this is not a hardened edge."
+    )
 
 
 def _back(w: Worked, hrc: float) -> str:

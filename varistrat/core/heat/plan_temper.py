@@ -14,7 +14,11 @@ def into_the_cold(w: Worked) -> PlanStep | None:
     worst = max((p.quenched.retained[1] for p in w.parts if p.quenched and p.hardens and p.quenched.retained), default=0.0)
     before = max((r[1] for k in w.asked if (r := w._quench_one(k, w.heat).retained)), default=0.0)
     if w.cold:
-        much = f"Up to {100 * before:.0f} % austenite would be left; the cold turns most of it, to {100 * worst:.0f} % or less, and adds about a point." if before else "The cold turns most of the austenite that is left."
+        much = (
+            f"Up to {100 * before:.0f} % austenite would be left; the cold turns most of it, to {100 * worst:.0f} % or less, and adds about a point."
+            if before
+            else "The cold turns most of the austenite that is left."
+        )
         return PlanStep("cold", "Into the cold", "Within an hour of the quench: dry ice in alcohol, or a deep freezer at -75 C, an hour once it is cold through.", much, "Dry ice and what is cooled by it burn the skin: insulated gloves, eye protection. Alcohol is flammable: no flame or hot steel near. Carbon dioxide pushes air out of a closed room.")  # fmt: skip
     if not w.cold_would_help:
         return None
@@ -38,7 +42,13 @@ def temper(w: Worked) -> PlanStep | None:
     if not w.lead:
         return None
     if w.unknown:
-        return PlanStep("temper", "Temper", "Twice two hours at what its maker gives for the hardness you want.", f"{w.unknown}: what a temper makes of it is not known here.", "")
+        return PlanStep(
+            "temper",
+            "Temper",
+            "Twice two hours at what its maker gives for the hardness you want.",
+            f"{w.unknown}: what a temper makes of it is not known here.",
+            "",
+        )
     if w.comes_to(w.lead) is None:
         return None
     if w.temper is None:

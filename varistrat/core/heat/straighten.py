@@ -77,7 +77,18 @@ def moves(straight: Straightness, state: State, length: float, thickness: float,
     turned = max(places, key=lambda p: abs(p.twist), default=None)
     if turned and abs(turned.twist) > 10 * SEEN:
         over = abs(turned.twist) * _past(state)
-        found.append(Move("twist", turned.x, (x0, turned.x), "", turned.twist, over, 0.0, "stop" if state == "clamp" and abs(turned.twist) > 3 else "note"))
+        found.append(
+            Move(
+                "twist",
+                turned.x,
+                (x0, turned.x),
+                "",
+                turned.twist,
+                over,
+                0.0,
+                "stop" if state == "clamp" and abs(turned.twist) > 3 else "note",
+            )
+        )
     return sorted(found, key=lambda m: -abs(m.size))
 
 

@@ -144,7 +144,7 @@ class SimulatedController:
 
     def _step(self) -> "SimulatedController":
         goal = self.now
-        wanted = self.wanted
+        wanted = self._while_out() if goal.out and self.state == "running" else self.wanted
         moving = self.state == "running" and not goal.out and abs(wanted - goal.celsius) > 1e-9
         if moving:
             most = abs(goal.celsius - wanted) if goal.rate is None else goal.rate / 3600 * STEP
@@ -165,7 +165,7 @@ class SimulatedController:
             lagging=self.lagging + STEP if error > LAG_C and power >= 1.0 and not (goal.rate is None and kiln.sensor > self.kiln.sensor + _least()) else 0.0,
         )  # fmt: skip
         if run.state == "running" and goal.out:
-            if kiln.heart <= goal.celsius:
+            if kiln.heart <= goal.celsius and kiln.sensor <= wanted + BAND:
                 run = replace(run, held=run.held + STEP)
                 if run.held >= goal.minutes * 60:
                     run = run._next()
@@ -180,6 +180,12 @@ class SimulatedController:
         if int(run.seconds // SAMPLE) > int(self.seconds // SAMPLE) or run.segment != self.segment or run.state in ("done", "stopped"):
             run = replace(run, record=(*run.record, run.read()))
         return run
+
+    def _while_out(self) -> float:
+        """Set point while the load hangs in the air: the kiln goes on to the next heat, so that it is not put back into one too hot."""
+        following = self.program.segments[self.segment + 1 :]
+        nxt = next((s.celsius for s in following if not s.out), None)
+        return self.wanted if nxt is None else min(self.wanted, nxt)
 
     def _alarms(self) -> "SimulatedController":
         """Raise what is new, take down what is over."""

@@ -92,7 +92,15 @@ def write_program(program: Program) -> str:
     rows = csv.writer(out, lineterminator="\n")
     rows.writerow(COLUMNS)
     for s in program.segments:
-        rows.writerow([f"{s.celsius:g}", "" if s.rate is None else f"{s.rate:g}", f"{s.minutes:g}", "yes" if s.through else "no", "yes" if s.out else "no"])
+        rows.writerow(
+            [
+                f"{s.celsius:g}",
+                "" if s.rate is None else f"{s.rate:g}",
+                f"{s.minutes:g}",
+                "yes" if s.through else "no",
+                "yes" if s.out else "no",
+            ]
+        )
     return out.getvalue()
 
 

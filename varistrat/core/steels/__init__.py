@@ -3,10 +3,10 @@
 from difflib import get_close_matches
 
 from varistrat.core.errors import InputError
-from varistrat.core.steels.list import STEELS, Shelf, built_in, on_shelf, shelf_mark
+from varistrat.core.steels.list import STEELS, Shelf, built_in, on_shelf
 from varistrat.core.steels.model import Steel
 
-__all__ = ["STEELS", "Shelf", "Steel", "built_in", "named_steel", "on_shelf", "shelf_mark", "steel_key"]
+__all__ = ["STEELS", "Shelf", "Steel", "built_in", "named_steel", "on_shelf", "steel_key"]
 
 
 def steel_key(value: object) -> str:

@@ -106,7 +106,9 @@ def _ask_the_maker(composition: Mapping[str, float], given: Mapping[str, Any]) -
     missing = [n for n in needed if given.get(n) is None]
     why = outside(composition)
     if missing:
-        raise InputError(Problem(n, f"it is not known here: {why[0].lower()}{why[1:]}", f"give the maker's figure for {n}") for n in missing)
+        raise InputError(
+            Problem(n, f"it is not known here: {why[0].lower()}{why[1:]}", f"give the maker's figure for {n}") for n in missing
+        )
 
 
 def _hardening(composition: Mapping[str, float]) -> dict[str, Any]:
@@ -233,9 +235,7 @@ def _carbon_for(hrc: float) -> float:
     return float(np.interp(hrc, [hardness.full(c) for c in levels], levels))
 
 
-def from_coupons(
-    spark: Spark, water_hrc: float | None, oil: Oil, look: Look, rust: Rust = "not tried"
-) -> tuple[dict[str, float], str]:
+def from_coupons(spark: Spark, water_hrc: float | None, oil: Oil, look: Look, rust: Rust = "not tried") -> tuple[dict[str, float], str]:
     """(composition, what it was inferred from) of an unknown steel. What is told can do what the coupons did.
 
     spark: bursts in the sparks; water_hrc: hardness of a thin coupon quenched in water; oil: whether a file skates on
@@ -271,7 +271,9 @@ def from_coupons(
         said += "; soft in oil: hardly any alloy"
     if look == "bright":
         composition |= {"Ni": 1.8}
-        said += "; etches bright: nickel, " + ("for it rusts" if rust == "rusts" else "or else much chromium: leave it wet overnight, chromium steel does not rust")
+        said += "; etches bright: nickel, " + (
+            "for it rusts" if rust == "rusts" else "or else much chromium: leave it wet overnight, chromium steel does not rust"
+        )
     elif look == "grey":
         composition |= {"Cr": max(composition.get("Cr", 0.0), 1.0)}
         said += "; etches grey: chromium"
@@ -282,4 +284,9 @@ def _rustless(low: float, high: float, water_hrc: float | None, said: str) -> tu
     """Stainless: hardened from far hotter, so a coupon from a cherry red tells little."""
     if water_hrc is not None and water_hrc > 45:
         low = max(low, 0.3)
-    return {"C": round(min((low + max(low, high)) / 2, 0.7), 2), "Cr": 13.0, "Mn": 0.5, "Si": 0.5}, said + "; does not rust: about 13 % chromium, hardened from 1000 C and more, in air"
+    return {
+        "C": round(min((low + max(low, high)) / 2, 0.7), 2),
+        "Cr": 13.0,
+        "Mn": 0.5,
+        "Si": 0.5,
+    }, said + "; does not rust: about 13 % chromium, hardened from 1000 C and more, in air"

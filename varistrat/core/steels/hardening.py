@@ -187,12 +187,17 @@ def quenched(
         return float(max(0.0, got.share * hard + (1 - got.share) * 5.0))
 
     hrc, least, most = (at(s) for s in shares)
-    table = max(hardness.QUENCHED_SURE, (steel.as_quenched[1] - steel.as_quenched[0]) / 2) if steel.as_quenched and steel.austenitise else BY_LAW
+    table = (
+        max(hardness.QUENCHED_SURE, (steel.as_quenched[1] - steel.as_quenched[0]) / 2)
+        if steel.as_quenched and steel.austenitise
+        else BY_LAW
+    )
     if steel.as_quenched and steel.source_of("as_quenched").sure in ("computed", "indicative"):
         table = max(table, GUESSED)
     sure = max(table, hrc - least, most - hrc, hardness.PEARLITE_SURE * (1 - shares[0])) + 4.0 * min(1.0, 5 * (1 - got.share))
     if got.share <= 0.5:
-        quench, severity = None, inf
+        quench: Quench | None = None
+        severity = inf
     elif air:
         quench, severity = "air", severity_of("air")
     else:

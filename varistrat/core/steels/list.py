@@ -5,7 +5,6 @@ from collections.abc import Callable, Iterator, Mapping
 from contextlib import contextmanager
 from contextvars import ContextVar
 from functools import cache, cached_property
-from hashlib import sha256
 from pathlib import Path
 from types import MappingProxyType
 from typing import Any
@@ -43,14 +42,6 @@ class Shelf:
     @cached_property
     def steels(self) -> Mapping[str, Steel]:
         return {**built_in(), **self.own}
-
-    @cached_property
-    def mark(self) -> str:
-        """A short text that changes with any figure of the shop's; empty when it has none."""
-        if not self.own:
-            return ""
-        said = "".join(f"{k}{s.model_dump_json()}" for k, s in sorted(self.own.items()))
-        return sha256(said.encode()).hexdigest()[:12]
 
 
 _shelf: ContextVar[Shelf | None] = ContextVar("shelf", default=None)
@@ -92,7 +83,7 @@ def on_shelf(steels: Shelf | None) -> Iterator[None]:
         _shelf.reset(token)
 
 
-def shelf_mark() -> str:
-    """See `Shelf.mark`: goes into the name of whatever is kept and rests on steels."""
+def shelf_now() -> Mapping[str, Steel]:
+    """The shop's own steels in force, wholly or in some figure."""
     now = _shelf.get()
-    return now.mark if now else ""
+    return now.own if now else {}

@@ -15,9 +15,9 @@ from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.findings import Grade
 from varistrat.core.heat.carbon import activity_factor, evened
+from varistrat.core.heat.numbers import EDGES
 from varistrat.core.heat.ranges import outside
 from varistrat.core.heat.transform import SOLUTION_SURE, ac1, austenite
-from varistrat.core.heat.numbers import EDGES
 from varistrat.core.steels.ceiling import SOLIDUS_CLEAR, ceiling, is_copper
 from varistrat.core.steels.estimate import hardening_range
 from varistrat.core.steels.flow import stress

@@ -5,10 +5,10 @@ from math import inf
 from varistrat.core.heat.carbon import worst_contrast
 from varistrat.core.heat.hardenability import BRINE, KNOWN_WITHIN, severity_of
 from varistrat.core.heat.transform import SOLUTION_SURE, ac1, growth
+from varistrat.core.steels.ceiling import COPPER_MOST, COPPER_OXIDE_MELTS, SOLIDUS_CLEAR, ceiling_of
 from varistrat.core.steels.flow import CONTAIN, WARN
 from varistrat.core.steels.hardening import EDGE_LEAST, TARGET
 from varistrat.core.steels.model import QUENCHES
-from varistrat.core.steels.ceiling import COPPER_MOST, COPPER_OXIDE_MELTS, SOLIDUS_CLEAR, ceiling_of
 from varistrat.core.steels.pairing import HRC_SURE, WELD_SURE, Pairing, Reason, lightness
 
 STRONG, MEDIUM, FAINT = 30.0, 15.0, 10.0
@@ -195,7 +195,11 @@ def _harden(p: Pairing) -> Reason:
     names = p.names(*(p.steels[i] for i in p.asked))
     known = {i: q for i, q in p.quenched.items() if q.carbon is not None}
     sol = ", ".join(f"{p.steels[i].name} {q.carbon:.2f}" for i, q in known.items())
-    why = f"At {p.heat:.0f} C after {p.soak:.0f} min there is in solution: {sol} % carbon (within {SOLUTION_SURE}); {TARGET[0]} to {TARGET[1]} is wanted." if known else f"From {p.heat:.0f} C."
+    why = (
+        f"At {p.heat:.0f} C after {p.soak:.0f} min there is in solution: {sol} % carbon (within {SOLUTION_SURE}); {TARGET[0]} to {TARGET[1]} is wanted."
+        if known
+        else f"From {p.heat:.0f} C."
+    )
     rest = [p.steels[i].name for i in range(len(p.steels)) if i not in p.asked]
     need = "need not" if p.use == "clad" else "does not" if len(rest) == 1 else "do not"
     tail = f" {' and '.join(rest)} {need} harden." if rest else ""
@@ -203,7 +207,14 @@ def _harden(p: Pairing) -> Reason:
         return _no_window(p, names, why, tail)
     if p.unknown:
         first = p.unknown[0]
-        return Reason("harden", "care", f"How {p.steels[first].name} hardens here is not known.", f"{p.quenched[first].unknown}.", "Ask its maker for heat, soak, quench and hardness, and put them in under Steels.", None)
+        return Reason(
+            "harden",
+            "care",
+            f"How {p.steels[first].name} hardens here is not known.",
+            f"{p.quenched[first].unknown}.",
+            "Ask its maker for heat, soak, quench and hardness, and put them in under Steels.",
+            None,
+        )
     low, high = p.window
     carbons = {i: q.carbon for i, q in known.items() if q.carbon is not None}
     over = [q for i, q in known.items() if carbons[i] > TARGET[1] + SOLUTION_SURE]
@@ -216,7 +227,9 @@ def _harden(p: Pairing) -> Reason:
             if poor
             else "Go to the upper end of the window, or soak longer."
         )
-        return Reason("harden", "care", "One of them does not come to full hardness in the common heat.", why + tail, cure, min(under), "% C")
+        return Reason(
+            "harden", "care", "One of them does not come to full hardness in the common heat.", why + tail, cure, min(under), "% C"
+        )
     if over:
         most = max(q.retained[1] for q in over if q.retained)
         return Reason(
@@ -253,7 +266,15 @@ def _no_window(p: Pairing, names: str, why: str, tail: str) -> Reason:
     lead = p.steels[p.lead or 0].name
     if gap > APART:
         return Reason("harden", "stop", f"{names} are not hardened from the same heat.", f"{ranges}. {why}{tail}", f"Harden for the steel at the edge; {p.heat:.0f} C suits {lead}: reckon with the other being soft or coarse.", gap, "C")  # fmt: skip
-    return Reason("harden", "care", "Their hardening ranges do not quite meet.", f"{ranges}. {why}{tail}", f"Try {p.heat:.0f} C, which suits {lead}, and test a coupon.", gap, "C")
+    return Reason(
+        "harden",
+        "care",
+        "Their hardening ranges do not quite meet.",
+        f"{ranges}. {why}{tail}",
+        f"Try {p.heat:.0f} C, which suits {lead}, and test a coupon.",
+        gap,
+        "C",
+    )
 
 
 def _quench(p: Pairing) -> Reason:
@@ -269,8 +290,8 @@ def _quench(p: Pairing) -> Reason:
         name = p.steels[worst[0]].name
         return Reason("quench", "stop", f"{name} does not harden in {word}, not even at the edge.", f"An edge of {p.edge:.2g} mm becomes {100 * worst[1].martensite[0]:.0f} % martensite. Indicative.", "A faster quench.", section.severity if section.severity < 1e6 else 99.0, "H")  # fmt: skip
     mine = {i: s.quench for i in p.asked if (s := p.steels[i]).quench}
-    slowest = max(mine, key=lambda i: ladder.index(str(mine[i])), default=None)
-    if slowest is not None and ladder.index(str(mine[slowest])) - ladder.index(p.quench) >= 2:
+    slowest = max(mine, key=lambda i: ladder.index(mine[i]), default=None)
+    if slowest is not None and ladder.index(mine[slowest]) - ladder.index(p.quench) >= 2:
         name = p.steels[slowest].name
         return Reason(
             "quench", "care", f"{word.capitalize()} hardens all, but is fast for {name}.",
@@ -279,19 +300,42 @@ def _quench(p: Pairing) -> Reason:
         )  # fmt: skip
     if section.severity > gives * 1.001 and section.diameter > 0:
         most = section.through(p.quench)
-        wants = "more than any bath gives" if section.severity > BRINE else f"a severity of {section.severity:.2g}" + (f"; {word} gives {gives:g}" + (f", strong brine about {BRINE:g}" if p.quench == "water" else ""))
+        wants = (
+            "more than any bath gives"
+            if section.severity > BRINE
+            else f"a severity of {section.severity:.2g}"
+            + (f"; {word} gives {gives:g}" + (f", strong brine about {BRINE:g}" if p.quench == "water" else ""))
+        )
         return Reason(
             "quench", "note", f"In {word} the edge hardens; {steel.name} not through {p.thickness:g} mm.",
             f"{steel.name} hardens through to {most:.1f} mm there, within a factor of {KNOWN_WITHIN:g}; {p.thickness:g} mm through want {wants}.",
             "That is how a shallow steel works: thin edge, fast quench; expect a softer back.", min(section.severity, 99.0), "H",
         )  # fmt: skip
-    why = f"{steel.name} is the shallowest: {p.thickness:g} mm want a severity of {section.severity:.2f}, {word} gives {gives:g}." if section.diameter not in (0.0, inf) else f"{steel.name} hardens in {word}."
-    return Reason("quench", "note", f"{word.capitalize()} hardens all of it.", why + " Middles of published ranges.", "", min(section.severity, 99.0), "H")
+    why = (
+        f"{steel.name} is the shallowest: {p.thickness:g} mm want a severity of {section.severity:.2f}, {word} gives {gives:g}."
+        if section.diameter not in (0.0, inf)
+        else f"{steel.name} hardens in {word}."
+    )
+    return Reason(
+        "quench",
+        "note",
+        f"{word.capitalize()} hardens all of it.",
+        why + " Middles of published ranges.",
+        "",
+        min(section.severity, 99.0),
+        "H",
+    )
 
 
 def _hardness(p: Pairing) -> Reason:
     if not p.hrc:
-        return Reason("hardness", "care", "How hard it comes out is not known here.", f"{p.quenched[p.unknown[0]].unknown}.", "Ask its maker, and test a coupon.")
+        return Reason(
+            "hardness",
+            "care",
+            "How hard it comes out is not known here.",
+            f"{p.quenched[p.unknown[0]].unknown}.",
+            "Ask its maker, and test a coupon.",
+        )
     words = ", ".join(f"{p.steels[i].name} {h:.1f}" for i, h in p.hrc.items())
     least, most = min(p.hrc.values()), max(p.hrc.values())
     rest = len(p.asked) < len(p.steels)
@@ -299,9 +343,19 @@ def _hardness(p: Pairing) -> Reason:
     if rest:
         why += " The rest stays soft."
     if most < EDGE_LEAST:
-        return Reason("hardness", "care", "Too soft for a keen edge.", why, f"An edge wants {EDGE_LEAST:.0f} HRC or more.", most - least, "HRC")
+        return Reason(
+            "hardness", "care", "Too soft for a keen edge.", why, f"An edge wants {EDGE_LEAST:.0f} HRC or more.", most - least, "HRC"
+        )
     if p.unknown:
-        return Reason("hardness", "care", f"How hard {p.steels[p.unknown[0]].name} comes out is not known here.", why + f" {p.quenched[p.unknown[0]].unknown}.", "Ask its maker, and test a coupon.", most - least, "HRC")
+        return Reason(
+            "hardness",
+            "care",
+            f"How hard {p.steels[p.unknown[0]].name} comes out is not known here.",
+            why + f" {p.quenched[p.unknown[0]].unknown}.",
+            "Ask its maker, and test a coupon.",
+            most - least,
+            "HRC",
+        )
     if most - least > EVEN_EDGE:
         return Reason(
             "hardness",

@@ -25,7 +25,7 @@ from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, Secti
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
 from varistrat.core.pattern.solid import SolidView
 from varistrat.core.pattern.views import BladeView, BladeWindow, EndView, FaceView, RimView, SideView, View
-from varistrat.core.steels import shelf_mark
+from varistrat.core.shop import shop_in_force
 
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
 SQUARE_BELOW = 1.8
@@ -42,28 +42,41 @@ def executor() -> Executor:
 
 
 class _Recent:
-    """The last documents worked out, by content, shared between threads."""
+    """The last documents worked out, by content and by what is the shop's own; shared between threads, bounded in bytes (roughly reckoned)."""
 
-    def __init__(self, size: int):
-        self._size = size
-        self._kept: OrderedDict[str, Worked] = OrderedDict()
+    def __init__(self, most: int):
+        self._most = most
+        self._bytes = 0
+        self._kept: OrderedDict[bytes, tuple[Worked, int]] = OrderedDict()
         self._lock = threading.Lock()
 
     def get(self, document: Document) -> Worked:
-        key = shelf_mark() + json.dumps(document.as_json(), sort_keys=True)
+        said = json.dumps(document.as_json(), sort_keys=True)
+        key = hashlib.sha256(f"{shop_in_force().mark}|{said}".encode()).digest()
+        cost = BYTES_EACH + TIMES_TEXT * len(said)
         with self._lock:
             if key in self._kept:
                 self._kept.move_to_end(key)
-                return self._kept[key]
+                return self._kept[key][0]
         worked = Worked.of(document)
         with self._lock:
-            self._kept[key] = worked
-            while len(self._kept) > self._size:
-                self._kept.popitem(last=False)
+            if key not in self._kept:
+                self._kept[key] = (worked, cost)
+                self._bytes += cost
+            while self._bytes > self._most and len(self._kept) > 1:
+                _, (_, freed) = self._kept.popitem(last=False)
+                self._bytes -= freed
         return worked
 
+    def clear(self) -> None:
+        with self._lock:
+            self._kept.clear()
+            self._bytes = 0
 
-_recent = _Recent(64)
+
+BYTES_EACH, TIMES_TEXT = 400_000, 18
+"""What a document worked out holds: some tables, and so many times its text; measured."""
+_recent = _Recent(200_000_000)
 
 
 def work_out(document: Document) -> Worked:

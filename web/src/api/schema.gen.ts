@@ -1637,6 +1637,12 @@ export interface components {
              * @enum {string}
              */
             look?: "dark" | "grey" | "bright";
+            /**
+             * Rust
+             * @default not tried
+             * @enum {string}
+             */
+            rust?: "not tried" | "rusts" | "stays bright";
         };
         /** TakenOut */
         TakenOut: {
@@ -2144,7 +2150,7 @@ export interface components {
              *       "tip_end": null
              *     }
              */
-            place?: components["schemas"]["Place"];
+            place?: components["schemas"]["varistrat__core__blade__model__Place"];
             tang?: components["schemas"]["Tang"] | null;
             /**
              * @default {
@@ -2390,12 +2396,17 @@ export interface components {
              *       "celsius": null,
              *       "soak": null,
              *       "quench": null,
+             *       "guarded": "bare",
              *       "edge": null,
              *       "cold": "auto",
              *       "hardened": {
              *         "bow": null,
              *         "file": null,
-             *         "hrc": []
+             *         "hollow": null,
+             *         "hrc": [],
+             *         "straight": {
+             *           "places": []
+             *         }
              *       },
              *       "tempered": []
              *     }
@@ -2813,7 +2824,9 @@ export interface components {
         };
         /**
          * Hardened
-         * @description What was found after the quench: hardness read at spots of the edge, what a file does, the bow over the length (mm).
+         * @description What was found after the quench: hardness read at spots of the edge, what a file does, how it bent.
+         *
+         *     `bow`: over the whole length, mm, `hollow` the face that is hollow; `straight`: read at several places (straighten.py).
          */
         Hardened: {
             /**
@@ -2825,6 +2838,14 @@ export interface components {
             file?: ("skates" | "slips" | "bites") | null;
             /** Bow */
             bow?: number | null;
+            /** Hollow */
+            hollow?: ("right" | "left") | null;
+            /**
+             * @default {
+             *       "places": []
+             *     }
+             */
+            straight?: components["schemas"]["Straightness"];
         };
         /**
          * Hardening
@@ -2860,6 +2881,13 @@ export interface components {
             soak?: number | null;
             /** Quench */
             quench?: ("water" | "fast_oil" | "medium_oil" | "slow_oil" | "air") | null;
+            /**
+             * In the kiln
+             * @description bare steel loses carbon in air
+             * @default bare
+             * @enum {string}
+             */
+            guarded?: "bare" | "paste" | "foil";
             /** Edge left for hardening */
             edge?: number | null;
             /**
@@ -2872,7 +2900,11 @@ export interface components {
              * @default {
              *       "hrc": [],
              *       "file": null,
-             *       "bow": null
+             *       "bow": null,
+             *       "hollow": null,
+             *       "straight": {
+             *         "places": []
+             *       }
              *     }
              */
             hardened?: components["schemas"]["Hardened"];
@@ -2994,33 +3026,6 @@ export interface components {
              * @default false
              */
             clad?: boolean;
-        };
-        /**
-         * Place
-         * @description Where the blade lies on its bar: see place.py. Sides left out follow from those given.
-         */
-        Place: {
-            /**
-             * Heel at
-             * @description along the bar
-             */
-            x?: number | null;
-            /**
-             * Edge at
-             * @description across the bar, from its middle
-             */
-            y?: number | null;
-            /**
-             * Askew by
-             * @default 0
-             */
-            angle?: number;
-            /** Right Face */
-            right_face?: ("top" | "bottom") | null;
-            /** Edge Side */
-            edge_side?: ("front" | "back") | null;
-            /** Tip End */
-            tip_end?: ("end" | "start") | null;
         };
         /** PointCut */
         PointCut: {
@@ -3454,6 +3459,17 @@ export interface components {
             length: number;
         };
         /**
+         * Straightness
+         * @description Read at several places, heel to point.
+         */
+        Straightness: {
+            /**
+             * Places
+             * @default []
+             */
+            places?: components["schemas"]["varistrat__core__heat__straighten__Place"][];
+        };
+        /**
          * Swedge
          * @description A bevel along the spine, from the tip back; `thickness`: what it leaves at the spine, whole.
          */
@@ -3883,6 +3899,57 @@ export interface components {
             band?: number | null;
             /** Wheel radius */
             wheel_radius?: number | null;
+        };
+        /**
+         * Place
+         * @description Where the blade lies on its bar: see place.py. Sides left out follow from those given.
+         */
+        varistrat__core__blade__model__Place: {
+            /**
+             * Heel at
+             * @description along the bar
+             */
+            x?: number | null;
+            /**
+             * Edge at
+             * @description across the bar, from its middle
+             */
+            y?: number | null;
+            /**
+             * Askew by
+             * @default 0
+             */
+            angle?: number;
+            /** Right Face */
+            right_face?: ("top" | "bottom") | null;
+            /** Edge Side */
+            edge_side?: ("front" | "back") | null;
+            /** Tip End */
+            tip_end?: ("end" | "start") | null;
+        };
+        /**
+         * Place
+         * @description Read at one place of the blade. x: mm from the heel; bow: how far the middle line lies towards the left face of a straight edge laid
+         *     from heel to point, mm (negative: the right); edgewise: the same towards the spine (negative: the edge); twist: degrees against the heel, right-handed.
+         */
+        varistrat__core__heat__straighten__Place: {
+            /** X */
+            x: number;
+            /**
+             * Bow
+             * @default 0
+             */
+            bow?: number;
+            /**
+             * Edgewise
+             * @default 0
+             */
+            edgewise?: number;
+            /**
+             * Twist
+             * @default 0
+             */
+            twist?: number;
         };
         /** DesignOut */
         DesignOut: {
@@ -5267,6 +5334,14 @@ export interface components {
             parts: components["schemas"]["HardeningPartOut"][];
             /** Steps */
             steps: components["schemas"]["PlanStepOut"][];
+            /** Unknown */
+            unknown: string;
+            /** Length */
+            length: number;
+            /** Bends */
+            bends: {
+                [key: string]: components["schemas"]["MoveOut"][];
+            };
         };
         /**
          * HardeningPartOut
@@ -5291,12 +5366,44 @@ export interface components {
             retained: number[] | null;
             /** Quenched */
             quenched: number | null;
+            /** Within */
+            within: number | null;
+            /** Martensite */
+            martensite: number | null;
             /** Tempered */
             tempered: number | null;
             /** Window */
             window: number[] | null;
             /** Curve */
             curve: number[][];
+        };
+        /**
+         * MoveOut
+         * @description See core straighten.Move: what is bent, and how it is undone.
+         */
+        MoveOut: {
+            /**
+             * Way
+             * @enum {string}
+             */
+            way: "bow" | "edgewise" | "twist";
+            /** At */
+            at: number;
+            /** Supports */
+            supports: number[];
+            /** Up */
+            up: string;
+            /** Size */
+            size: number;
+            /** Over */
+            over: number;
+            /** Strain */
+            strain: number;
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "note" | "care" | "stop";
         };
         /** PlanStepOut */
         PlanStepOut: {
@@ -5327,6 +5434,8 @@ export interface components {
             minutes: number;
             /** Through */
             through: boolean;
+            /** Out */
+            out: boolean;
         };
         /** KeptProgramOut */
         KeptProgramOut: {
@@ -5344,6 +5453,8 @@ export interface components {
         /**
          * Segment
          * @description To `celsius` at `rate` C/h (none: as fast as it can), then held; `through`: the hold counts once the load itself is at heat.
+         *
+         *     `out`: the load is taken out into still air until it is down to `celsius`, the kiln kept as hot as it was; then held there.
          */
         Segment: {
             /** To */
@@ -5363,6 +5474,11 @@ export interface components {
              * @default false
              */
             through?: boolean;
+            /**
+             * Out, in still air until it is down to this
+             * @default false
+             */
+            out?: boolean;
         };
         /**
          * ProgramCheckOut

@@ -11,9 +11,9 @@ from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Model, SteelKey, sho
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
+from varistrat.core.findings import Finding
 from varistrat.core.heat.carbon import activity_factor
 from varistrat.core.heat.column import Column
-from varistrat.core.findings import Finding
 from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_PIECES
 from varistrat.core.steels import STEELS
