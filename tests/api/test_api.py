@@ -48,6 +48,9 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("get", "/api/designs", None),
     ("post", "/api/designs", {"starter": "bias"}),
     ("post", "/api/designs/import", DOCUMENT["recipe"]),
+    ("get", "/api/designs/bin", None),
+    ("patch", "/api/designs/{id}", {"about": "a peeler"}),
+    ("get", "/api/designs/{id}/design.json", None),
     ("get", "/api/designs/{id}", None),
     ("put", "/api/designs/{id}", {"document": DOCUMENT, "base": 1}),
     ("post", "/api/designs/{id}/copy", None),
@@ -133,7 +136,8 @@ class EveryRouteTests(ApiCase):
         described = {(m, p) for p, methods in api.get_openapi_schema()["paths"].items() for m in methods if p not in open_to_all}
         self.assertEqual(
             {r for r in described if not any(k in r[1] for k in ("{job_id}", "{sheet_id}", "{program_id}", "{run_id}"))}
-            - {("post", "/api/files/outlines"), ("post", "/api/files/blade-outline")},
+            - {("post", "/api/files/outlines"), ("post", "/api/files/blade-outline")}
+            - {("delete", "/api/designs/bin/{design_id}"), ("post", "/api/steels/{key}/bring-back")},
             known,
         )
 

@@ -37,10 +37,18 @@ class TwoShopsTests(ApiCase):
         super().setUp()
         self.odd = User.objects.create_user("odd")
         for key, steel in built_in().items():
-            figures: dict[str, Any] = {"density": steel.density * 0.9, "tone": {k: 10 - v for k, v in steel.tone.items()}, "etch_rate": steel.etch_rate * 1.5 + 0.01}
+            figures: dict[str, Any] = {
+                "density": steel.density * 0.9,
+                "tone": {k: 10 - v for k, v in steel.tone.items()},
+                "etch_rate": steel.etch_rate * 1.5 + 0.01,
+            }
             figures |= {"solidus": steel.solidus - 4, "flow": 1.7, "cost": 9.0, "forge": [steel.forge[0] + 5, steel.forge[1] - 5]}
             if steel.austenitise and steel.as_quenched and steel.temper:
-                figures |= {"as_quenched": [40.0, 41.0], "temper": [40, 39, 38, 37, 36, 35, 34], "austenitise": [steel.austenitise[0] + 3, steel.austenitise[1] + 3]}
+                figures |= {
+                    "as_quenched": [40.0, 41.0],
+                    "temper": [40, 39, 38, 37, 36, 35, 34],
+                    "austenitise": [steel.austenitise[0] + 3, steel.austenitise[1] + 3],
+                }
             own.set_steel(actor=self.odd, key=key, figures=figures)
         for f in FIGURES.values():
             own.set_figure(actor=self.odd, key=f.key, value=f.low + 0.73 * (f.high - f.low))

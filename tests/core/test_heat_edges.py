@@ -17,7 +17,7 @@ from varistrat.core.heat.hardening import Hardened, Hardening, Tempered, of_desi
 from varistrat.core.heat.hardening import Worked as Plan
 from varistrat.core.heat.plan import BLACK, hardening_plan
 from varistrat.core.heat.ranges import LIMITS, law_of_composition, outside
-from varistrat.core.heat.straighten import Place, Straightness, bend, moves, window
+from varistrat.core.heat.straighten import Straightness, StraightPlace, bend, moves, window
 from varistrat.core.heat.transform import austenite
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
@@ -346,10 +346,10 @@ class StraightenTests(SimpleTestCase):
 
     def test_sides_of_a_bow_from_places(self) -> None:
         # the middle line lies 1.5 mm towards the left of a straight edge: it bulges left, the right face is hollow
-        read = Straightness(places=[Place(x=0), Place(x=90, bow=1.5), Place(x=200)])
+        read = Straightness(places=[StraightPlace(x=0), StraightPlace(x=90, bow=1.5), StraightPlace(x=200)])
         got = moves(read, "clamp", 200, 4, 35)
         self.assertEqual([(m.way, m.at, m.up, m.supports) for m in got], [("bow", 90, "right", (0, 200))])
-        other = Straightness(places=[Place(x=50, bow=-1.0), Place(x=120, bow=0.8, edgewise=0.6, twist=4.0)])
+        other = Straightness(places=[StraightPlace(x=50, bow=-1.0), StraightPlace(x=120, bow=0.8, edgewise=0.6, twist=4.0)])
         ways = {m.way: m for m in moves(other, "soft", 200, 4, 35)}
         self.assertEqual((ways["bow"].up, ways["bow"].supports, ways["edgewise"].up), ("left", (0.0, 120), "edge"))
         self.assertEqual(ways["twist"].at, 120)

@@ -26,6 +26,7 @@ class Preferences(models.Model):
     user = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE, related_name="preferences")
     length = models.CharField(max_length=10, choices=Length, default=Length.MM)
     temperature = models.CharField(max_length=1, choices=[("C", "C"), ("F", "F")], default="C")
+    weight = models.CharField(max_length=2, choices=[("g", "g"), ("oz", "oz")], default="g")
     theme = models.CharField(max_length=10, choices=Theme, default=Theme.SYSTEM)
     rack = models.JSONField(default=usual_rack)
     """Keys of the steels that stand in the shop's rack."""
@@ -38,6 +39,8 @@ class ShopSteel(models.Model):
     key = models.CharField(max_length=30)
     figures = models.JSONField()
     """By name, as `Steel` has them: only what the shop put in."""
+    retired = models.BooleanField(default=False)
+    """Taken out of the list, but kept: something that was saved still names it."""
 
     class Meta:
         ordering = ["id"]

@@ -1,9 +1,15 @@
 """Reading designs, always the asker's own: what is absent and what is another's look the same."""
 
+from datetime import timedelta
+
 from django.contrib.auth.models import User
 from django.db.models import F, QuerySet
+from django.utils import timezone
 
 from varistrat.designs.models import Design, PrintJob, Revision, Sheet, SheetCell
+
+BIN_DAYS = 30
+"""A removed design can be brought back for so long."""
 
 
 class NotFound(Exception):
@@ -21,6 +27,26 @@ def bench(user: User) -> list[tuple[Design, str]]:
     return [(r.design, r.digest) for r in rows]
 
 
+def thrown_away(user: User) -> list[tuple[Design, str]]:
+    """The user's removed designs that can still be brought back, latest first, each with the digest of its current revision."""
+    since = timezone.now() - timedelta(days=BIN_DAYS)
+    rows = (
+        Revision.objects.filter(design__owner=user, design__removed__gte=since, number=F("design__current"))
+        .select_related("design")
+        .defer("document")
+        .order_by("-design__removed", "-design_id")
+    )
+    return [(r.design, r.digest) for r in rows]
+
+
+def any_design_of(user: User, design_id: int) -> Design:
+    """On the bench or in the bin."""
+    found = Design.objects.filter(owner=user, pk=design_id).first()
+    if found is None:
+        raise NotFound("design")
+    return found
+
+
 def design_of(user: User, design_id: int, removed: bool = False) -> Design:
     found = Design.objects.filter(owner=user, pk=design_id, removed__isnull=not removed).first()
     if found is None:
@@ -35,8 +61,13 @@ def revision_of(design: Design, number: int | None = None) -> Revision:
     return found
 
 
-def history(design: Design) -> list[Revision]:
-    return list(design.revisions.defer("document")[:200])
+HISTORY = 200
+
+
+def history(design: Design, before: int | None = None) -> list[Revision]:
+    """Saves, latest first, HISTORY at a time; `before`: only those older than this number."""
+    found = design.revisions.defer("document")
+    return list((found if before is None else found.filter(number__lt=before))[:HISTORY])
 
 
 def job_of(user: User, job_id: int) -> PrintJob:

@@ -14,9 +14,11 @@ def preferences_of(user: User) -> Preferences:
 
 
 @transaction.atomic
-def set_preferences(*, actor: User, length: str | None, temperature: str | None, theme: str | None) -> Preferences:
+def set_preferences(
+    *, actor: User, length: str | None, temperature: str | None, theme: str | None, weight: str | None = None
+) -> Preferences:
     preferences = preferences_of(actor)
-    for field, value in (("length", length), ("temperature", temperature), ("theme", theme)):
+    for field, value in (("length", length), ("temperature", temperature), ("theme", theme), ("weight", weight)):
         if value is not None:
             setattr(preferences, field, value)
     preferences.save()

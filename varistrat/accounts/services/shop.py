@@ -25,6 +25,11 @@ def own_steels(user: User) -> dict[str, Steel]:
     return {row.key: shop_steel(row.key, row.figures) for row in ShopSteel.objects.filter(owner=user)}
 
 
+def retired_steels(user: User) -> set[str]:
+    """Keys of those taken out of the list, which what was saved still names."""
+    return set(ShopSteel.objects.filter(owner=user, retired=True).values_list("key", flat=True))
+
+
 def own_numbers(user: User) -> dict[str, float]:
     return dict(ShopFigure.objects.filter(owner=user).values_list("key", "value"))
 
@@ -46,6 +51,8 @@ def _checked(key: str) -> None:
 def set_steel(*, actor: User, key: str, figures: Mapping[str, Any], new: bool = False) -> Steel:
     """Put the shop's own figures in place of those known; a figure that is None goes back. Raises InputError."""
     row = ShopSteel.objects.filter(owner=actor, key=key).first()
+    if new and row and row.retired:
+        raise InputError.at("key", f"{key!r} is a retired steel of yours", "bring that one back, or choose another short name")
     if new:
         if key in built_in() or row:
             raise InputError.at("key", f"{key!r} is already in the list", "choose another short name, or change that one")
@@ -63,6 +70,20 @@ def set_steel(*, actor: User, key: str, figures: Mapping[str, Any], new: bool = 
     steel = shop_steel(key, kept)
     ShopSteel.objects.update_or_create(owner=actor, key=key, defaults={"figures": kept})
     return steel
+
+
+@transaction.atomic
+def retire_steel(*, actor: User, key: str) -> None:
+    """Out of the list, but still there for what names it."""
+    _checked(key)
+    ShopSteel.objects.filter(owner=actor, key=key).update(retired=True)
+
+
+@transaction.atomic
+def bring_back_steel(*, actor: User, key: str) -> None:
+    """A retired steel is in the list again."""
+    if not ShopSteel.objects.filter(owner=actor, key=key, retired=True).update(retired=False):
+        raise InputError.at("key", f"there is no retired steel {key[:40]!r}", "choose one that is there")
 
 
 @transaction.atomic

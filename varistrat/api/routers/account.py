@@ -65,5 +65,7 @@ def sign_out(request: HttpRequest) -> SessionOut:
 @router.patch("/preferences", response={200: PreferencesOut, **PROBLEMS}, auth=signed_in)
 def preferences(request: HttpRequest, asked: PreferencesIn) -> PreferencesOut:
     return PreferencesOut.from_orm(
-        services.set_preferences(actor=asker(request), length=asked.length, temperature=asked.temperature, theme=asked.theme)
+        services.set_preferences(
+            actor=asker(request), length=asked.length, temperature=asked.temperature, theme=asked.theme, weight=asked.weight
+        )
     )

@@ -2,19 +2,19 @@
 
 import json
 import re
-from typing import Any
+from typing import Annotated, Any
 
-from django.http import HttpRequest, HttpResponse
-from ninja import Router
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from ninja import Query, Router
 
 from varistrat.api.auth import asker, signed_in
-from varistrat.api.schemas import PROBLEMS, DesignIn, DesignLine, DesignOut, RevisionOut, SaveIn
-from varistrat.core.bars.recipe import read_recipe
-from varistrat.core.document import Document, read_document
+from varistrat.api.schemas import PROBLEMS, AboutIn, BinLine, DesignIn, DesignLine, DesignOut, RevisionOut, SaveIn
+from varistrat.core.design_file import read_design, write_design
+from varistrat.core.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.core.reading import read_json
-from varistrat.core.starters import DEFAULT_BLADE, STARTERS, of_steels
 from varistrat.core.shop import shop_in_force
+from varistrat.core.starters import STARTERS, of_steels
 from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.services import keep, predict
@@ -22,11 +22,18 @@ from varistrat.designs.services import keep, predict
 router = Router(tags=["designs"], auth=signed_in)
 
 
-def _out(design: Design, revision: Revision) -> dict[str, Any]:
-    return {
+def _out(design: Design, revision: Revision) -> Any:
+    """A document that can no longer be read in full goes out as it was saved, with what is wrong with it."""
+    out = {
         "id": design.pk, "name": design.name, "about": design.about, "changed": design.changed, "current": revision.number,
         "document": revision.document,
     }  # fmt: skip
+    try:
+        read_document(revision.document)
+    except InputError as e:
+        problems = [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in e.problems]
+        return JsonResponse(out | {"problems": problems})
+    return out
 
 
 def _line(design: Design, digest: str) -> DesignLine:
@@ -59,12 +66,30 @@ def create(request: HttpRequest, asked: DesignIn) -> tuple[int, DesignLine]:
     response={201: DesignLine, **PROBLEMS},
     openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}},
 )
-def import_recipe(request: HttpRequest) -> tuple[int, DesignLine]:
-    """A recipe file as it is; it comes with a plain blade to look at it on."""
-    recipe = read_recipe(read_json(request.body))
-    document = Document(recipe=recipe, blade=read_document({"recipe": recipe.as_json(), "blade": DEFAULT_BLADE}).blade)
-    design = keep.create_design(actor=asker(request), document=document, name=recipe.name or "Imported recipe", note="imported")
+def import_file(request: HttpRequest) -> tuple[int, DesignLine]:
+    """A design file whole, a blade file with its recipe, or a recipe file, which comes with a plain blade to look at it on."""
+    found = read_design(read_json(request.body))
+    name = found.name or "Imported design"
+    design = keep.create_design(actor=asker(request), document=found.document, name=name, about=found.about, note="imported")
     return 201, _line(design, selectors.revision_of(design).digest)
+
+
+@router.get("/bin", response={200: list[BinLine], **PROBLEMS})
+def thrown_away(request: HttpRequest) -> Any:
+    """Designs removed in the last thirty days, latest first."""
+    return [
+        {
+            "id": d.pk, "name": d.name, "about": d.about, "removed": d.removed, "days": keep.days_left(d),
+            "picture": f"/api/designs/{d.pk}/picture.png?v={digest[:16]}",
+        }
+        for d, digest in selectors.thrown_away(asker(request))
+    ]  # fmt: skip
+
+
+@router.delete("/bin/{design_id}", response={204: None, **PROBLEMS})
+def delete_for_good(request: HttpRequest, design_id: int) -> tuple[int, None]:
+    keep.delete_for_good(actor=asker(request), design=selectors.design_of(asker(request), design_id, removed=True))
+    return 204, None
 
 
 @router.get("/{design_id}", response={200: DesignOut, **PROBLEMS})
@@ -76,8 +101,17 @@ def read(request: HttpRequest, design_id: int) -> Any:
 @router.put("/{design_id}", response={200: DesignLine, **PROBLEMS})
 def save(request: HttpRequest, design_id: int, asked: SaveIn) -> DesignLine:
     design = selectors.design_of(asker(request), design_id)
-    revision = keep.save_design(actor=asker(request), design=design, document=asked.document, base=asked.base, name=asked.name)
+    revision = keep.save_design(
+        actor=asker(request), design=design, document=asked.document, base=asked.base, name=asked.name, about=asked.about
+    )
     return _line(design, revision.digest)
+
+
+@router.patch("/{design_id}", response={200: DesignLine, **PROBLEMS})
+def describe(request: HttpRequest, design_id: int, asked: AboutIn) -> DesignLine:
+    """What is said of it on the bench."""
+    design = keep.describe_design(actor=asker(request), design=selectors.design_of(asker(request), design_id), about=asked.about)
+    return _line(design, selectors.revision_of(design).digest)
 
 
 @router.delete("/{design_id}", response={204: None, **PROBLEMS})
@@ -100,8 +134,9 @@ def copy(request: HttpRequest, design_id: int) -> tuple[int, DesignLine]:
 
 
 @router.get("/{design_id}/revisions", response={200: list[RevisionOut], **PROBLEMS})
-def revisions(request: HttpRequest, design_id: int) -> Any:
-    return selectors.history(selectors.design_of(asker(request), design_id))
+def revisions(request: HttpRequest, design_id: int, before: Annotated[int | None, Query(ge=1, le=2**31 - 1)] = None) -> Any:
+    """Two hundred at a time, latest first; `before`: the number of the oldest one seen so far."""
+    return selectors.history(selectors.design_of(asker(request), design_id), before)
 
 
 @router.get("/{design_id}/revisions/{number}", response={200: DesignOut, **PROBLEMS})
@@ -121,8 +156,7 @@ def bring_back(request: HttpRequest, design_id: int, number: int) -> Any:
     "/{design_id}/picture.png", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"image/png": {}}}}}
 )
 def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse:
-    user = asker(request)
-    found = selectors.revision_of(selectors.design_of(user, design_id))
+    found = selectors.revision_of(selectors.any_design_of(asker(request), design_id))
     px = min(max(px, 64), 1600)
     etag = f'"{found.digest[:24]}-{px}-{shop_in_force().mark}"'
     if request.headers.get("If-None-Match") == etag:
@@ -134,13 +168,25 @@ def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse
 
 
 @router.get(
+    "/{design_id}/design.json", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"application/json": {}}}}}
+)
+def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
+    """Everything that is kept of it in one file, which can be taken in again here or in another shop."""
+    design = selectors.design_of(asker(request), design_id)
+    document = read_document(selectors.revision_of(design).document)
+    document = document.model_copy(update={"recipe": document.recipe.model_copy(update={"name": design.name})})
+    return _file(write_design(design.name, design.about, document), design.name, "design")
+
+
+@router.get(
     "/{design_id}/recipe.json", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"application/json": {}}}}}
 )
 def export(request: HttpRequest, design_id: int) -> HttpResponse:
     """The recipe file, steps that are switched off left out."""
     design = selectors.design_of(asker(request), design_id)
     recipe = read_document(selectors.revision_of(design).document).carried_out()
-    recipe = recipe.model_copy(update={"name": recipe.name or design.name})
+    # the design's name counts, as it is now
+    recipe = recipe.model_copy(update={"name": design.name})
     return _file(recipe.as_json(), design.name, "recipe")
 
 
@@ -153,7 +199,8 @@ def export_blade(request: HttpRequest, design_id: int) -> HttpResponse:
     document = read_document(selectors.revision_of(design).document)
     if document.blade is None:
         raise InputError.at("blade", "there is no blade in this design", "add one")
-    blade = document.blade.model_copy(update={"recipe": document.carried_out(), "name": design.name})
+    recipe = document.carried_out().model_copy(update={"name": design.name})
+    blade = document.blade.model_copy(update={"recipe": recipe, "name": design.name})
     return _file(blade.as_json(), design.name, "blade")
 
 

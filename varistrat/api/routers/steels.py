@@ -46,16 +46,16 @@ def _list(request: HttpRequest) -> list[dict[str, Any]]:
     user = asker(request)
     # what was changed a moment ago counts: the request's own shelf may have been read before
     with shop.working_for(user):
-        rack = set(preferences.rack_of(user))
+        rack, gone = set(preferences.rack_of(user)), shop.retired_steels(user)
         like = stress(STEELS["1084"])
-        return [_out(s, s.key in rack, like) for s in STEELS.values()]
+        return [_out(s, s.key in rack and s.key not in gone, like, s.key in gone) for s in STEELS.values()]
 
 
-def _out(s: Steel, in_rack: bool, like: float) -> dict[str, Any]:
+def _out(s: Steel, in_rack: bool, like: float, retired: bool) -> dict[str, Any]:
     base = built_in().get(s.key)
     figures = [f for names in GROUPS.values() for f in names]
     return s.model_dump(exclude={"source", "cycle"}) | {
-        "shade": s.shade, "grey": reflectance(s.shade), "stiffness": stress(s) / like, "listed": base is not None, "in_rack": in_rack,
+        "shade": s.shade, "grey": reflectance(s.shade), "stiffness": stress(s) / like, "listed": base is not None, "in_rack": in_rack, "retired": retired,
         "sources": {f: s.source_of(f).model_dump() for f in figures}, "usual": {f: getattr(base, f) for f in s.own} if base else {},
     }  # fmt: skip
 
@@ -75,7 +75,7 @@ def add_steel(request: HttpRequest, asked: NewSteelIn) -> Any:
 @router.post("/steels/estimate", response={200: EstimateOut, **PROBLEMS})
 def estimate(request: HttpRequest, asked: EstimateIn) -> Any:
     """What a composition would make of a steel."""
-    return {"figures": _estimate(asked.composition), "said": ""}
+    return {"figures": _estimate(asked.composition, asked.given), "said": ""}
 
 
 @router.post("/steels/coupons", response={200: EstimateOut, **PROBLEMS})
@@ -85,8 +85,8 @@ def coupons(request: HttpRequest, asked: CouponsIn) -> Any:
     return {"figures": _estimate(composition), "said": said}
 
 
-def _estimate(composition: dict[str, Any]) -> dict[str, Any]:
-    steel = shop_steel("estimate", {"composition": composition})
+def _estimate(composition: dict[str, Any], given: dict[str, Any] | None = None) -> dict[str, Any]:
+    steel = shop_steel("estimate", {**(given or {}), "composition": composition})
     return steel.model_dump(include={"composition", *(f for names in GROUPS.values() for f in names), "family"})
 
 
@@ -111,7 +111,7 @@ def set_steel(request: HttpRequest, key: str, asked: FiguresIn) -> Any:
 
 @router.delete("/steels/{key}", response={200: list[SteelOut], **PROBLEMS})
 def remove_steel(request: HttpRequest, key: str) -> Any:
-    """A listed steel is again as it ships; one of the shop's own goes, unless a design uses it."""
+    """A listed steel is again as it ships; one of the shop's own is deleted, or retired while anything that was saved names it."""
     forget_steel(actor=asker(request), key=key)
     return _list(request)
 
@@ -119,6 +119,13 @@ def remove_steel(request: HttpRequest, key: str) -> Any:
 @router.put("/rack", response={200: list[str], **PROBLEMS})
 def set_rack(request: HttpRequest, asked: RackIn) -> Any:
     return preferences.set_rack(actor=asker(request), keys=asked.keys)
+
+
+@router.post("/steels/{key}/bring-back", response={200: list[SteelOut], **PROBLEMS})
+def bring_back(request: HttpRequest, key: str) -> Any:
+    """A retired steel is in the list again."""
+    shop.bring_back_steel(actor=asker(request), key=key)
+    return _list(request)
 
 
 @router.get("/figures", response={200: list[FigureOut], **PROBLEMS})
@@ -175,7 +182,8 @@ def matrix(request: HttpRequest, asked: MatrixIn) -> Any:
 @router.post("/pairings/suggest", response={200: list[SuggestionOut], **PROBLEMS})
 def suggest(request: HttpRequest, asked: SuggestIn) -> Any:
     """The best pairs for a purpose, best first."""
-    found = [named_steel(k) for k in asked.within] or list(STEELS.values())
+    gone = shop.retired_steels(asker(request))
+    found = [named_steel(k) for k in asked.within] or [s for s in STEELS.values() if s.key not in gone]
     best = suggestions(found, **_purpose(asked))
     return [
         _cell(p) | {"why": [r.what for r in p.reasons], "apart": p.apart, "quench": p.quench, "hrc": list(p.hrc.values())} for p in best

@@ -32,12 +32,14 @@ class ProblemBody(Schema):
 class PreferencesOut(Schema):
     length: Literal["mm", "inch", "fraction", "thou"]
     temperature: Literal["C", "F"]
+    weight: Literal["g", "oz"]
     theme: Literal["system", "light", "dark"]
 
 
 class PreferencesIn(Schema):
     length: Literal["mm", "inch", "fraction", "thou"] | None = None
     temperature: Literal["C", "F"] | None = None
+    weight: Literal["g", "oz"] | None = None
     theme: Literal["system", "light", "dark"] | None = None
 
 
@@ -101,6 +103,19 @@ class DesignOut(Schema):
     changed: datetime
     current: int
     document: Document
+    problems: list["ProblemOut"] = []
+    """What keeps a document saved long ago from being worked out; it is shown all the same."""
+
+
+class BinLine(Schema):
+    """A design that was thrown away; gone for good after `days` more."""
+
+    id: int
+    name: str
+    about: str
+    removed: datetime
+    days: int
+    picture: str
 
 
 class PileIn(Schema):
@@ -120,10 +135,15 @@ class DesignIn(Schema):
     document: Document | None = None
 
 
+class AboutIn(Schema):
+    about: str = Field(max_length=400)
+
+
 class SaveIn(Schema):
     document: Document
-    base: int = Field(ge=0)
+    base: int = Field(ge=0, le=2**31 - 1)
     name: str | None = Field(None, max_length=200)
+    about: str | None = Field(None, max_length=400)
 
 
 class RevisionOut(Schema):

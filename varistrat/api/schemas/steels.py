@@ -38,6 +38,8 @@ class SteelOut(Schema):
     temper: list[float] | None
     tone: dict[str, float]
     shade: float
+    retired: bool
+    """Taken out of the list; kept because something that was saved names it."""
     grey: float
     """Linear brightness it is drawn with."""
     etch_rate: float
@@ -65,7 +67,10 @@ class NewSteelIn(FiguresIn):
 
 
 class EstimateIn(Schema):
+    """given: figures of the maker's, for steels that no law here reaches."""
+
     composition: dict[str, Any] = Field(max_length=20)
+    given: dict[str, Any] = Field({}, max_length=20)
 
 
 class CouponsIn(Schema):

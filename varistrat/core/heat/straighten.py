@@ -28,7 +28,7 @@ SEEN = 0.1
 """mm over the length (and degrees, times ten) that are straight enough; indicative."""
 
 
-class Place(Model):
+class StraightPlace(Model):
     """Read at one place of the blade. x: mm from the heel; bow: how far the middle line lies towards the left face of a straight edge laid
     from heel to point, mm (negative: the right); edgewise: the same towards the spine (negative: the edge); twist: degrees against the heel, right-handed."""
 
@@ -41,7 +41,7 @@ class Place(Model):
 class Straightness(Model):
     """Read at several places, heel to point."""
 
-    places: Annotated[list[Place], Field(max_length=40)] = []
+    places: Annotated[list[StraightPlace], Field(max_length=40)] = []
 
 
 @dataclass(frozen=True)

@@ -55,13 +55,32 @@ class Reading(Model):
     state: Literal["line", "none", "spine"] = "line"
 
 
+class Ground(Model):
+    """Taken off each face after a round: [[x, at the edge, at the spine]], mm."""
+
+    right: Annotated[list[Annotated[list[Mm0], Field(min_length=3, max_length=3)]], Field(max_length=1000)] = []
+    left: Annotated[list[Annotated[list[Mm0], Field(min_length=3, max_length=3)]], Field(max_length=1000)] = []
+
+
+class Round(Model):
+    """One test etch that is over: what was read, and what was ground off for it. Those heights were read on a surface that is gone."""
+
+    heights: Annotated[list[Reading], Field(max_length=MOST_READINGS)] = []
+    within: Annotated[float, Field(ge=0.02, le=20)] = 0.4
+    ground: Ground = Ground()
+
+
 class Readings(Model):
-    """What was read, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
+    """What was read on the blade as it is now, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
+
+    stations: where a reading is meant to be taken, mm from the heel; rounds: earlier test etches, oldest first, each followed by its grinding.
 
     edge_thickness: mean of the whole edge, mm; off_middle: how far the middle of the ground blade lies right of the tang's, mm.
     """
 
     heights: Annotated[list[Reading], Field(max_length=MOST_READINGS)] = []
+    stations: Annotated[list[Mm0], Field(max_length=MOST_READINGS)] = []
+    rounds: Annotated[list[Round], Field(max_length=40)] = []
     within: Annotated[float, Field(ge=0.02, le=20)] = Field(0.4, **shown("Read to within", "mm", "one standard deviation"))
     edge_thickness: Mm0 | None = Field(None, **shown("Edge thickness measured", "mm"))
     off_middle: SignedMm | None = Field(None, **shown("Ground middle right of the tang's", "mm"))

@@ -220,10 +220,7 @@ def _by_table(steel: Steel, celsius: float, carbon: float, thickness: float, bat
     slower = bath is not None and steel.quench is not None and severity_of(bath) < severity_of(steel.quench) * 0.99
     known = bool(steel.as_quenched) and inside and abs(carbon - steel.share("C")) <= CARBON_KNOWN and not slower
     law_composition = law_of_composition({**steel.composition, "C": carbon})
-    if law_composition and celsius <= transform.ac1(steel.composition):
-        share = 0.0
-    else:
-        share = 1.0 if celsius >= low - HEAT_KNOWN else 0.0
+    share = 0.0 if law_composition and celsius <= transform.ac1(steel.composition) else 1.0 if celsius >= low - HEAT_KNOWN else 0.0
     assert not known or steel.as_quenched
     hrc = sum(steel.as_quenched) / 2 if known and steel.as_quenched else None
     if not inside and steel.austenitise:

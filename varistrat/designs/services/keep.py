@@ -2,6 +2,7 @@
 
 import hashlib
 import json
+from datetime import timedelta
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -9,9 +10,9 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
-from varistrat.core.document import Document, read_document
+from varistrat.core.document import Document
 from varistrat.designs.models import Design, Revision
-from varistrat.designs.selectors import NotFound
+from varistrat.designs.selectors import BIN_DAYS, NotFound
 
 
 class StaleWrite(Exception):
@@ -34,7 +35,9 @@ def create_design(*, actor: User, document: Document, name: str, about: str = ""
     return design
 
 
-def save_design(*, actor: User, design: Design, document: Document, base: int, name: str | None = None) -> Revision:
+def save_design(
+    *, actor: User, design: Design, document: Document, base: int, name: str | None = None, about: str | None = None
+) -> Revision:
     """Write a revision on top of `base`. Raises StaleWrite, with the write kept, when base is not current."""
     with transaction.atomic():
         # the row is read again inside the write lock: IMMEDIATE transactions queue up
@@ -46,6 +49,9 @@ def save_design(*, actor: User, design: Design, document: Document, base: int, n
         if name is not None and name.strip() and name != design.name:
             design.name = name.strip()[:200]
             design.save(update_fields=["name", "changed"])
+        if about is not None and about.strip()[:400] != design.about:
+            design.about = about.strip()[:400]
+            design.save(update_fields=["about", "changed"])
         current = design.revisions.get(number=design.current)
         if digest(content) == current.digest:
             return current
@@ -53,6 +59,13 @@ def save_design(*, actor: User, design: Design, document: Document, base: int, n
             return _write(design, content, base=base)
         kept = _write(design, content, base=base, stale=True)
     raise StaleWrite(design.current, kept.number)
+
+
+@transaction.atomic
+def describe_design(*, actor: User, design: Design, about: str) -> Design:
+    design.about = about.strip()[:400]
+    design.save(update_fields=["about", "changed"])
+    return design
 
 
 @transaction.atomic
@@ -68,8 +81,11 @@ def bring_back(*, actor: User, design: Design, number: int) -> Revision:
 
 @transaction.atomic
 def copy_design(*, actor: User, design: Design) -> Design:
-    document = read_document(design.revisions.get(number=design.current).document)
-    return create_design(actor=actor, document=document, name=f"{design.name} (copy)", about=design.about)
+    # as it was saved, whether or not it can still be read in full
+    content = design.revisions.get(number=design.current).document
+    copied = Design.objects.create(owner=actor, name=f"{design.name} (copy)"[:200], about=design.about)
+    _write(copied, content, base=0)
+    return copied
 
 
 @transaction.atomic
@@ -82,6 +98,26 @@ def remove_design(*, actor: User, design: Design) -> None:
 def restore_design(*, actor: User, design: Design) -> None:
     design.removed = None
     design.save(update_fields=["removed"])
+
+
+def days_left(design: Design) -> int:
+    """Until a removed design is gone for good."""
+    gone = (timezone.now() - design.removed).days if design.removed else 0
+    return max(0, BIN_DAYS - gone)
+
+
+@transaction.atomic
+def delete_for_good(*, actor: User, design: Design) -> None:
+    Design.objects.filter(pk=design.pk, owner=actor).exclude(removed=None).delete()
+
+
+@transaction.atomic
+def empty_bin() -> int:
+    """Delete what was removed more than BIN_DAYS ago, of everybody; how many."""
+    old = Design.objects.filter(removed__lt=timezone.now() - timedelta(days=BIN_DAYS))
+    n = old.count()
+    old.delete()
+    return n
 
 
 def _write(design: Design, content: dict[str, Any], *, base: int, note: str = "", stale: bool = False) -> Revision:

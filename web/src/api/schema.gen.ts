@@ -274,7 +274,7 @@ export interface paths {
         post?: never;
         /**
          * Remove Steel
-         * @description A listed steel is again as it ships; one of the shop's own goes, unless a design uses it.
+         * @description A listed steel is again as it ships; one of the shop's own is deleted, or retired while anything that was saved names it.
          */
         delete: operations["varistrat_api_routers_steels_remove_steel"];
         options?: never;
@@ -293,6 +293,26 @@ export interface paths {
         /** Set Rack */
         put: operations["varistrat_api_routers_steels_set_rack"];
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/steels/{key}/bring-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Back
+         * @description A retired steel is in the list again.
+         */
+        post: operations["varistrat_api_routers_steels_bring_back"];
         delete?: never;
         options?: never;
         head?: never;
@@ -421,11 +441,48 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Import Recipe
-         * @description A recipe file as it is; it comes with a plain blade to look at it on.
+         * Import File
+         * @description A design file whole, a blade file with its recipe, or a recipe file, which comes with a plain blade to look at it on.
          */
-        post: operations["varistrat_api_routers_designs_import_recipe"];
+        post: operations["varistrat_api_routers_designs_import_file"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/bin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Thrown Away
+         * @description Designs removed in the last thirty days, latest first.
+         */
+        get: operations["varistrat_api_routers_designs_thrown_away"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/bin/{design_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Delete For Good */
+        delete: operations["varistrat_api_routers_designs_delete_for_good"];
         options?: never;
         head?: never;
         patch?: never;
@@ -447,7 +504,11 @@ export interface paths {
         delete: operations["varistrat_api_routers_designs_remove"];
         options?: never;
         head?: never;
-        patch?: never;
+        /**
+         * Describe
+         * @description What is said of it on the bench.
+         */
+        patch: operations["varistrat_api_routers_designs_describe"];
         trace?: never;
     };
     "/api/designs/{design_id}/restore": {
@@ -491,7 +552,10 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Revisions */
+        /**
+         * Revisions
+         * @description Two hundred at a time, latest first; `before`: the number of the oldest one seen so far.
+         */
         get: operations["varistrat_api_routers_designs_revisions"];
         put?: never;
         post?: never;
@@ -544,6 +608,26 @@ export interface paths {
         };
         /** Picture */
         get: operations["varistrat_api_routers_designs_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/design.json": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export Design
+         * @description Everything that is kept of it in one file, which can be taken in again here or in another shop.
+         */
+        get: operations["varistrat_api_routers_designs_export_design"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1379,6 +1463,11 @@ export interface components {
              */
             temperature: "C" | "F";
             /**
+             * Weight
+             * @enum {string}
+             */
+            weight: "g" | "oz";
+            /**
              * Theme
              * @enum {string}
              */
@@ -1434,6 +1523,8 @@ export interface components {
             length?: ("mm" | "inch" | "fraction" | "thou") | null;
             /** Temperature */
             temperature?: ("C" | "F") | null;
+            /** Weight */
+            weight?: ("g" | "oz") | null;
             /** Theme */
             theme?: ("system" | "light" | "dark") | null;
         };
@@ -1557,6 +1648,8 @@ export interface components {
             };
             /** Shade */
             shade: number;
+            /** Retired */
+            retired: boolean;
             /** Grey */
             grey: number;
             /** Etch Rate */
@@ -1609,10 +1702,20 @@ export interface components {
             /** Said */
             said: string;
         };
-        /** EstimateIn */
+        /**
+         * EstimateIn
+         * @description given: figures of the maker's, for steels that no law here reaches.
+         */
         EstimateIn: {
             /** Composition */
             composition: {
+                [key: string]: unknown;
+            };
+            /**
+             * Given
+             * @default {}
+             */
+            given?: {
                 [key: string]: unknown;
             };
         };
@@ -2150,7 +2253,7 @@ export interface components {
              *       "tip_end": null
              *     }
              */
-            place?: components["schemas"]["varistrat__core__blade__model__Place"];
+            place?: components["schemas"]["Place"];
             tang?: components["schemas"]["Tang"] | null;
             /**
              * @default {
@@ -2371,6 +2474,8 @@ export interface components {
             /**
              * @default {
              *       "heights": [],
+             *       "stations": [],
+             *       "rounds": [],
              *       "within": 0.4,
              *       "edge_thickness": null,
              *       "off_middle": null
@@ -2797,6 +2902,22 @@ export interface components {
             fuller?: components["schemas"]["Fuller"] | null;
         };
         /**
+         * Ground
+         * @description Taken off each face after a round: [[x, at the edge, at the spine]], mm.
+         */
+        Ground: {
+            /**
+             * Right
+             * @default []
+             */
+            right?: number[][];
+            /**
+             * Left
+             * @default []
+             */
+            left?: number[][];
+        };
+        /**
          * HandlePlan
          * @description The handle a blade will have: a key of HANDLES, and its size, mm.
          */
@@ -3027,6 +3148,33 @@ export interface components {
              */
             clad?: boolean;
         };
+        /**
+         * Place
+         * @description Where the blade lies on its bar: see place.py. Sides left out follow from those given.
+         */
+        Place: {
+            /**
+             * Heel at
+             * @description along the bar
+             */
+            x?: number | null;
+            /**
+             * Edge at
+             * @description across the bar, from its middle
+             */
+            y?: number | null;
+            /**
+             * Askew by
+             * @default 0
+             */
+            angle?: number;
+            /** Right Face */
+            right_face?: ("top" | "bottom") | null;
+            /** Edge Side */
+            edge_side?: ("front" | "back") | null;
+            /** Tip End */
+            tip_end?: ("end" | "start") | null;
+        };
         /** PointCut */
         PointCut: {
             /**
@@ -3077,7 +3225,9 @@ export interface components {
         };
         /**
          * Readings
-         * @description What was read, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
+         * @description What was read on the blade as it is now, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
+         *
+         *     stations: where a reading is meant to be taken, mm from the heel; rounds: earlier test etches, oldest first, each followed by its grinding.
          *
          *     edge_thickness: mean of the whole edge, mm; off_middle: how far the middle of the ground blade lies right of the tang's, mm.
          */
@@ -3087,6 +3237,16 @@ export interface components {
              * @default []
              */
             heights?: components["schemas"]["Reading"][];
+            /**
+             * Stations
+             * @default []
+             */
+            stations?: number[];
+            /**
+             * Rounds
+             * @default []
+             */
+            rounds?: components["schemas"]["Round"][];
             /**
              * Read to within
              * @description one standard deviation
@@ -3266,6 +3426,29 @@ export interface components {
             kerf?: number;
             /** Sheet between the pieces */
             interleaf?: components["schemas"]["Interleaf"] | null;
+        };
+        /**
+         * Round
+         * @description One test etch that is over: what was read, and what was ground off for it. Those heights were read on a surface that is gone.
+         */
+        Round: {
+            /**
+             * Heights
+             * @default []
+             */
+            heights?: components["schemas"]["Reading"][];
+            /**
+             * Within
+             * @default 0.4
+             */
+            within?: number;
+            /**
+             * @default {
+             *       "right": [],
+             *       "left": []
+             *     }
+             */
+            ground?: components["schemas"]["Ground"];
         };
         /**
          * SectionStep
@@ -3459,6 +3642,30 @@ export interface components {
             length: number;
         };
         /**
+         * StraightPlace
+         * @description Read at one place of the blade. x: mm from the heel; bow: how far the middle line lies towards the left face of a straight edge laid
+         *     from heel to point, mm (negative: the right); edgewise: the same towards the spine (negative: the edge); twist: degrees against the heel, right-handed.
+         */
+        StraightPlace: {
+            /** X */
+            x: number;
+            /**
+             * Bow
+             * @default 0
+             */
+            bow?: number;
+            /**
+             * Edgewise
+             * @default 0
+             */
+            edgewise?: number;
+            /**
+             * Twist
+             * @default 0
+             */
+            twist?: number;
+        };
+        /**
          * Straightness
          * @description Read at several places, heel to point.
          */
@@ -3467,7 +3674,7 @@ export interface components {
              * Places
              * @default []
              */
-            places?: components["schemas"]["varistrat__core__heat__straighten__Place"][];
+            places?: components["schemas"]["StraightPlace"][];
         };
         /**
          * Swedge
@@ -3901,55 +4108,25 @@ export interface components {
             wheel_radius?: number | null;
         };
         /**
-         * Place
-         * @description Where the blade lies on its bar: see place.py. Sides left out follow from those given.
+         * BinLine
+         * @description A design that was thrown away; gone for good after `days` more.
          */
-        varistrat__core__blade__model__Place: {
+        BinLine: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** About */
+            about: string;
             /**
-             * Heel at
-             * @description along the bar
+             * Removed
+             * Format: date-time
              */
-            x?: number | null;
-            /**
-             * Edge at
-             * @description across the bar, from its middle
-             */
-            y?: number | null;
-            /**
-             * Askew by
-             * @default 0
-             */
-            angle?: number;
-            /** Right Face */
-            right_face?: ("top" | "bottom") | null;
-            /** Edge Side */
-            edge_side?: ("front" | "back") | null;
-            /** Tip End */
-            tip_end?: ("end" | "start") | null;
-        };
-        /**
-         * Place
-         * @description Read at one place of the blade. x: mm from the heel; bow: how far the middle line lies towards the left face of a straight edge laid
-         *     from heel to point, mm (negative: the right); edgewise: the same towards the spine (negative: the edge); twist: degrees against the heel, right-handed.
-         */
-        varistrat__core__heat__straighten__Place: {
-            /** X */
-            x: number;
-            /**
-             * Bow
-             * @default 0
-             */
-            bow?: number;
-            /**
-             * Edgewise
-             * @default 0
-             */
-            edgewise?: number;
-            /**
-             * Twist
-             * @default 0
-             */
-            twist?: number;
+            removed: string;
+            /** Days */
+            days: number;
+            /** Picture */
+            picture: string;
         };
         /** DesignOut */
         DesignOut: {
@@ -3967,6 +4144,11 @@ export interface components {
             /** Current */
             current: number;
             document: components["schemas"]["Document"];
+            /**
+             * Problems
+             * @default []
+             */
+            problems?: components["schemas"]["ProblemOut"][];
         };
         /** SaveIn */
         SaveIn: {
@@ -3975,6 +4157,13 @@ export interface components {
             base: number;
             /** Name */
             name?: string | null;
+            /** About */
+            about?: string | null;
+        };
+        /** AboutIn */
+        AboutIn: {
+            /** About */
+            about: string;
         };
         /** RevisionOut */
         RevisionOut: {
@@ -6978,6 +7167,82 @@ export interface operations {
             };
         };
     };
+    varistrat_api_routers_steels_bring_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SteelOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     varistrat_api_routers_steels_figures: {
         parameters: {
             query?: never;
@@ -7518,7 +7783,7 @@ export interface operations {
             };
         };
     };
-    varistrat_api_routers_designs_import_recipe: {
+    varistrat_api_routers_designs_import_file: {
         parameters: {
             query?: never;
             header?: never;
@@ -7539,6 +7804,154 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["DesignLine"];
                 };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_designs_thrown_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BinLine"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_designs_delete_for_good: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Unauthorized */
             401: {
@@ -7826,6 +8239,86 @@ export interface operations {
             };
         };
     };
+    varistrat_api_routers_designs_describe: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AboutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignLine"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     varistrat_api_routers_designs_restore: {
         parameters: {
             query?: never;
@@ -7980,7 +8473,9 @@ export interface operations {
     };
     varistrat_api_routers_designs_revisions: {
         parameters: {
-            query?: never;
+            query?: {
+                before?: number | null;
+            };
             header?: never;
             path: {
                 design_id: number;
@@ -8228,6 +8723,82 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_designs_export_design: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -1,14 +1,14 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { CircleHelp, LogOut, Moon, Sun } from "lucide-react";
 import { type ReactNode, useEffect, useState } from "react";
 import { createPortal } from "react-dom";
 import { NavLink } from "react-router";
-import { useQueryClient } from "@tanstack/react-query";
 import { api, ask } from "../api/client";
-import type { Preferences } from "../api/types";
-import { Button, Choice } from "../ui";
 import { useKeys } from "../features/design/useKeys";
+import { Button } from "../ui";
 import { Shortcuts } from "./Shortcuts";
 import { SESSION_KEY, useSession } from "./session";
+import { UnitsMenu } from "./UnitsMenu";
 
 const SLOT = "header-slot";
 
@@ -61,27 +61,7 @@ export function Header() {
         id={SLOT}
         className="flex min-w-0 flex-1 items-center justify-center gap-1 max-[1000px]:order-last max-[1000px]:basis-full max-[1000px]:justify-start"
       />
-      <div className="w-32 shrink-0 max-[1400px]:w-22 max-[1000px]:ml-auto">
-        <Choice<Preferences["length"]>
-          label="Units of length"
-          value={preferences.length}
-          options={[
-            { value: "mm", label: "mm" },
-            { value: "inch", label: "inch, 0.25" },
-            { value: "fraction", label: "inch, 1/4" },
-            { value: "thou", label: "thou" },
-          ]}
-          onChange={(length) => prefer({ length })}
-        />
-      </div>
-      <Button
-        kind="quiet"
-        compact
-        label={`Temperatures in °${preferences.temperature}: change to °${preferences.temperature === "C" ? "F" : "C"}`}
-        onClick={() => prefer({ temperature: preferences.temperature === "C" ? "F" : "C" })}
-      >
-        <span className="font-mono">°{preferences.temperature}</span>
-      </Button>
+      <UnitsMenu preferences={preferences} prefer={prefer} />
       <Button
         kind="quiet"
         compact

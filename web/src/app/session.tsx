@@ -1,10 +1,10 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, type ReactNode, useCallback, useContext, useEffect } from "react";
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo } from "react";
 import { api, ask } from "../api/client";
 import type { Preferences, Session } from "../api/types";
-import type { LengthUnit, TemperatureUnit } from "../lib/units";
+import { inUnits, type LengthUnit, type TemperatureUnit, type Units, type WeightUnit, weight } from "../lib/units";
 
-const DEFAULTS: Preferences = { length: "mm", temperature: "C", theme: "system" };
+const DEFAULTS: Preferences = { length: "mm", temperature: "C", weight: "g", theme: "system" };
 
 type SessionState = { session: Session; preferences: Preferences; prefer: (change: Partial<Preferences>) => void };
 const Context = createContext<SessionState | null>(null);
@@ -21,6 +21,28 @@ export function useUnit(): LengthUnit {
 
 export function useDegrees(): TemperatureUnit {
   return useSession().preferences.temperature;
+}
+
+export function useWeight(): WeightUnit {
+  return useSession().preferences.weight;
+}
+
+/** All the user's units at once. */
+export function useUnits(): Units {
+  const { length, temperature: heat, weight: heavy } = useSession().preferences;
+  return useMemo(() => ({ length, heat, weight: heavy }), [length, heat, heavy]);
+}
+
+/** The one formatter of the server's words: every quantity in them in the user's own units. */
+export function useSay(): (text: string) => string {
+  const units = useUnits();
+  return useCallback((text: string) => inUnits(text, units), [units]);
+}
+
+/** Grams in the user's own units. */
+export function useGrams(): (g: number) => string {
+  const unit = useWeight();
+  return useCallback((g: number) => weight(g, unit), [unit]);
 }
 
 export const SESSION_KEY = ["session"];

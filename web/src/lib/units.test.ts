@@ -1,17 +1,20 @@
 import { describe, expect, it } from "vitest";
 import {
-  grams,
-  inDegrees,
-  length,
   hair,
+  inUnits,
+  length,
   lengthText,
   parseLength,
   parseNumber,
+  parseShare,
   parseTemperature,
   percent,
+  refusalInUnits,
   sizes,
   span,
   temperature,
+  type Units,
+  weight,
 } from "./units";
 
 function mm(text: string, unit: "mm" | "inch" | "fraction" | "thou" = "mm"): number {
@@ -42,6 +45,27 @@ describe("lengths as typed", () => {
     expect(mm("6mm", "inch")).toBe(6);
   });
 
+  it("reads every way a shop writes a fraction, also as it is shown", () => {
+    for (const [text, value] of [
+      ["9/64", 3.571875],
+      ['18 13/32"', 467.51875],
+      ["3/8 in", 9.525],
+      ["0.3in", 7.62],
+      ["18 13/32", 467.51875],
+    ] as const)
+      expect(mm(text, "fraction")).toBeCloseTo(value, 6);
+    expect(parseShare("10 %")).toEqual({ ok: true, value: 0.1 });
+    expect(parseShare("ten").ok).toBe(false);
+  });
+
+  it("shows a fraction only where it is the number itself", () => {
+    expect(lengthText(0.08, "fraction")).toBe("0.0031");
+    expect(lengthText(0.51, "fraction")).toBe("0.0201");
+    expect(lengthText(5.5, "fraction")).toBe("0.217");
+    expect(lengthText(25.4 * 1.25, "fraction")).toBe("1 1/4");
+    expect(lengthText(-0.0001, "mm")).toBe("0");
+  });
+
   it.each(["", "six", "1/0", "6 furlongs", "1e3", "--2", "NaN", "3/"])("refuses %j and says why", (text) => {
     const found = parseLength(text, "mm");
     expect(found.ok).toBe(false);
@@ -63,7 +87,10 @@ describe("lengths as shown", () => {
     expect(length(38.1, "fraction")).toBe("1 1/2 in");
     expect(length(0.635, "thou")).toBe("25 thou");
     expect(sizes([100, 40, 5.5], "mm")).toBe("100 × 40 × 5.5 mm");
-    expect(grams(974.2)).toBe("974 g");
+    expect(weight(974.2, "g")).toBe("974 g");
+    expect(weight(974.2, "oz")).toBe("2.15 lb");
+    expect(weight(141.7, "oz")).toBe("5 oz");
+    expect(percent(-0.0001)).toBe("0.0 %");
     expect(percent(0.0991)).toBe("9.9 %");
   });
 
@@ -109,10 +136,36 @@ describe("temperatures", () => {
     if (!found.ok) expect(found.why).toContain("temperature");
   });
 
+  const C: Units = { length: "mm", heat: "C", weight: "g" };
+  const F: Units = { length: "inch", heat: "F", weight: "oz" };
+
   it("turns the server's words, differences by scale alone", () => {
-    expect(inDegrees("795 to 820 C suits all; within 25 C°.", "C")).toBe("795 to 820 °C suits all; within 25 °C.");
-    expect(inDegrees("795 to 820 C suits all; within 25 C°.", "F")).toBe("1463 to 1508 °F suits all; within 45 °F.");
-    expect(inDegrees("then 30 to 50 C° more", "F")).toBe("then 54 to 90 °F more");
-    expect(inDegrees("the freezer at -75 C, 0.8 % C and 50 Cr", "F")).toBe("the freezer at -103 °F, 0.8 % C and 50 Cr");
+    expect(inUnits("795 to 820 C suits all; within 25 C°.", C)).toBe("795 to 820 °C suits all; within 25 °C.");
+    expect(inUnits("795 to 820 C suits all; within 25 C°.", F)).toBe("1463 to 1508 °F suits all; within 45 °F.");
+    expect(inUnits("then 30 to 50 C° more", F)).toBe("then 54 to 90 °F more");
+    expect(inUnits("the freezer at -75 C, 0.8 % C and 50 Cr", F)).toBe("the freezer at -103 °F, 0.8 % C and 50 Cr");
+    expect(inUnits("at 300 C°/h", F)).toBe("at 540 °F/h");
+  });
+
+  it("turns lengths and weights in the server's words", () => {
+    expect(inUnits("Weld to 12.7 mm or less.", F)).toBe("Weld to 0.5 in or less.");
+    expect(inUnits("a section of 85 x 18 mm takes 9 min", F)).toBe("a section of 3.346 x 0.709 in takes 9 min");
+    expect(inUnits("0.8 to 1.2 mm is left; layers of 25 µm", F)).toBe("0.0315 to 0.0472 in is left; layers of 0.98 thou");
+    expect(inUnits("1084 4.3 mm, 15N20 6.2 mm", F)).toBe("1084 0.169 in, 15N20 0.244 in");
+    expect(inUnits("pulled down at 12 and 150 mm", F)).toBe("pulled down at 0.472 and 5.906 in");
+    expect(inUnits("ends on 1 kg and 20 g of scale", F)).toBe("ends on 2.2 lb and 0.71 oz of scale");
+    expect(inUnits("400 mm2 and 3 mm3", F)).toBe("400 mm2 and 3 mm3");
+    const same = "85 x 18 mm, 25 µm, 1 kg";
+    expect(inUnits(same, C)).toBe(same);
+  });
+
+  it("words a refusal in the unit of its field", () => {
+    expect(refusalInUnits("-127 is out of range; give a number greater than or equal to 0.", "mm", F)).toBe(
+      "-5 in is out of range; give a number greater than or equal to 0 in.",
+    );
+    expect(refusalInUnits("5000 is out of range; give a number less than or equal to 1300.", "C", F)).toBe(
+      "9032 °F is out of range; give a number less than or equal to 2372 °F.",
+    );
+    expect(refusalInUnits("12.5 is out of range", "turns", F)).toBe("12.5 is out of range");
   });
 });

@@ -56,6 +56,14 @@ export function parseLength(text: string, preferred: LengthUnit): Parsed {
   return { ok: true, value: (sign === "-" ? -value : value) * scaleOf(unit, preferred, false) };
 }
 
+/** A share as typed: 10, 10 % or 0.1 of the whole written as 10 %. */
+export function parseShare(text: string): Parsed {
+  const typed = text.trim().replace(",", ".");
+  const found = /^([-+]?(?:\d+(?:\.\d*)?|\.\d+))\s*%?$/.exec(typed);
+  if (!found) return { ok: false, why: `“${text.trim().slice(0, 20)}” is not a share: try 10 or 10 %` };
+  return { ok: true, value: Number(found[1]) / 100 };
+}
+
 /** A plain number (turns, degrees, pieces). */
 export function parseNumber(text: string): Parsed {
   const typed = text
@@ -68,7 +76,8 @@ export function parseNumber(text: string): Parsed {
 
 function trimmed(value: number, digits: number): string {
   const text = value.toFixed(digits);
-  return text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+  const short = text.includes(".") ? text.replace(/\.?0+$/, "") : text;
+  return short === "-0" ? "0" : short;
 }
 
 /** Enough digits for the bench: hundredths of a mm under 10, tenths under 100. */
@@ -79,8 +88,18 @@ function mmDigits(mm: number): number {
   return size < 10 ? 2 : size < 200 ? 1 : 0;
 }
 
-function asFraction(inches: number): string {
+/** Enough digits of an inch: a tenth of a thou under 0.1 in. */
+function inchDigits(mm: number): number {
+  const size = Math.abs(mm);
+  return size < 2.54 ? 4 : size < 254 ? 3 : 2;
+}
+
+/** In 64ths of an inch, or null where that is not the number itself (within a tenth of what a field tells apart). */
+function asFraction(mm: number): string | null {
+  const inches = mm / MM_PER_INCH;
   const sixtyFourths = Math.round(Math.abs(inches) * 64);
+  const near = 0.1 * 10 ** -mmDigits(mm);
+  if (Math.abs((sixtyFourths / 64) * MM_PER_INCH - Math.abs(mm)) > near + 1e-9) return null;
   const sign = inches < 0 && sixtyFourths ? "-" : "";
   const whole = Math.floor(sixtyFourths / 64);
   let top = sixtyFourths % 64;
@@ -99,9 +118,9 @@ export function lengthText(mm: number, unit: LengthUnit): string {
     case "mm":
       return trimmed(mm, mmDigits(mm));
     case "inch":
-      return trimmed(mm / MM_PER_INCH, Math.abs(mm) < 254 ? 3 : 2);
+      return trimmed(mm / MM_PER_INCH, inchDigits(mm));
     case "fraction":
-      return asFraction(mm / MM_PER_INCH);
+      return asFraction(mm) ?? trimmed(mm / MM_PER_INCH, inchDigits(mm));
     case "thou":
       return trimmed((mm / MM_PER_INCH) * 1000, Math.abs(mm) < 2.54 ? 1 : 0);
   }
@@ -123,12 +142,23 @@ export function sizes(mm: number[], unit: LengthUnit): string {
   return `${mm.map((v) => lengthText(v, unit)).join(" × ")} ${UNIT_MARK[unit]}`;
 }
 
-export function grams(g: number): string {
+export type WeightUnit = "g" | "oz";
+const G_PER_OZ = 28.349523125;
+
+/** A weight in the user's own: g and kg, or oz and lb. */
+export function weight(g: number, unit: WeightUnit): string {
+  if (unit === "oz") {
+    const oz = g / G_PER_OZ;
+    if (Math.abs(oz) < 16) return `${trimmed(oz, Math.abs(oz) < 1 ? 2 : 1)} oz`;
+    return `${trimmed(oz / 16, 2)} lb`;
+  }
   return g >= 10000 ? `${(g / 1000).toFixed(1)} kg` : `${g.toFixed(g < 10 ? 1 : 0)} g`;
 }
 
+/** 12 %, 9.9 %; never minus nothing. */
 export function percent(share: number): string {
-  return `${(share * 100).toFixed(Math.abs(share) < 0.1 ? 1 : 0)} %`;
+  const text = (share * 100).toFixed(Math.abs(share) < 0.1 ? 1 : 0);
+  return `${/^-0(\.0)?$/.test(text) ? text.slice(1) : text} %`;
 }
 
 export type TemperatureUnit = "C" | "F";
@@ -158,13 +188,57 @@ export function parseTemperature(text: string, preferred: TemperatureUnit): Pars
   return { ok: true, value: unit === "C" ? value : (value - 32) / 1.8 };
 }
 
-const SAID = /(-?\d+(?:\.\d+)?)(?:( to )(-?\d+(?:\.\d+)?))? C(°|\b)/g;
+export type Units = { length: LengthUnit; heat: TemperatureUnit; weight: WeightUnit };
 
-/** The server's words with temperatures in the user's degrees; "25 C°" is a difference, "25 C" a temperature. */
-export function inDegrees(text: string, unit: TemperatureUnit): string {
-  return text.replace(SAID, (_, a: string, to: string | undefined, b: string | undefined, difference: string) => {
-    const tell = (v: string) =>
-      difference === "°" ? String(Math.round(Number(v) * (unit === "C" ? 1 : 1.8))) : degrees(Number(v), unit);
-    return `${tell(a)}${to && b ? `${to}${tell(b)}` : ""} °${unit}`;
-  });
+const N = String.raw`-?\d+(?:\.\d+)?`;
+/** Quantities as the server says them: "12.5 mm", "85 x 18 mm", "5 to 8 mm", "790 C", "25 C°", "0.8 g", "25 µm", "1500 C°/h". */
+const QUANTITY = new RegExp(
+  `(${N})((?: to | x | by | × | and |–)${N})*(?:( mm of| mm2| mm3| mm\\b| µm\\b| kg\\b| g\\b)|( C)(°(?:/h)?|/h|\\b))`,
+  "g",
+);
+const ONE = new RegExp(N, "g");
+
+/** The server's words with every quantity in the user's own units; "25 C°" is a difference, "25 C" a temperature. */
+export function inUnits(text: string, u: Units): string {
+  return text.replace(
+    QUANTITY,
+    (whole, _first, _more, plain: string | undefined, c: string | undefined, tail: string | undefined) => {
+      if (c) {
+        if (u.heat === "C" && !tail?.includes("°") && !tail?.includes("/h")) return whole.replace(/ C$/, " °C");
+        const by = tail?.includes("°") || tail?.includes("/h");
+        const numbers = whole.slice(0, whole.lastIndexOf(" C"));
+        const told = numbers.replace(ONE, (v) =>
+          by ? String(Math.round(Number(v) * (u.heat === "C" ? 1 : 1.8))) : degrees(Number(v), u.heat),
+        );
+        return `${told} °${u.heat}${tail?.includes("/h") ? "/h" : ""}`;
+      }
+      const unit = (plain ?? "").trim();
+      const numbers = whole.slice(0, whole.length - (plain ?? "").length);
+      if (unit === "mm" || unit === "mm of") {
+        if (u.length === "mm") return whole;
+        return `${numbers.replace(ONE, (v) => lengthText(Number(v), u.length))} ${UNIT_MARK[u.length]}${unit === "mm of" ? " of" : ""}`;
+      }
+      if (unit === "µm") {
+        if (u.length === "mm") return whole;
+        return `${numbers.replace(ONE, (v) => trimmed(Number(v) / 25.4, Number(v) < 100 ? 2 : 1))} thou`;
+      }
+      if ((unit === "g" || unit === "kg") && u.weight === "oz") {
+        const times = unit === "kg" ? 1000 : 1;
+        return weight(Number(numbers) * times, "oz");
+      }
+      return whole;
+    },
+  );
+}
+
+/** A refusal of one field's number, which the server words in the field's own unit without naming it. */
+export function refusalInUnits(text: string, unit: string, u: Units): string {
+  if (unit !== "mm" && unit !== "C" && unit !== "share") return inUnits(text, u);
+  const tell = (v: string) =>
+    unit === "mm" ? length(Number(v), u.length) : unit === "C" ? temperature(Number(v), u.heat) : percent(Number(v));
+  const bare = new RegExp(`(^|[ (])(${N})(?= is out of range|[.;,]|$)`, "g");
+  return inUnits(
+    text.replace(bare, (_, before: string, v: string) => `${before}${tell(v)}`),
+    u,
+  );
 }

@@ -1,10 +1,10 @@
 /** Thin skins over Headless UI and plain elements; no knowledge of steel. */
 
 import {
-  Button as HeadlessButton,
   Dialog,
   DialogPanel,
   DialogTitle,
+  Button as HeadlessButton,
   Listbox,
   ListboxButton,
   ListboxOption,
@@ -12,6 +12,9 @@ import {
   Radio,
   RadioGroup,
   Switch,
+  Tab,
+  TabGroup,
+  TabList,
 } from "@headlessui/react";
 import { Check, ChevronDown, X } from "lucide-react";
 import { type ReactNode, useRef } from "react";
@@ -222,20 +225,25 @@ export function Tabs<T extends string>({
   onChange: (tab: T) => void;
 }) {
   return (
-    <div role="tablist" aria-label={label} className="no-print flex min-w-0 flex-1 overflow-x-auto">
-      {tabs.map((t) => (
-        <button
-          key={t}
-          type="button"
-          role="tab"
-          aria-selected={t === value}
-          onClick={() => onChange(t)}
-          className={`min-h-11 px-4 whitespace-nowrap ${t === value ? "border-b-3 border-ink font-semibold" : "border-b-3 border-transparent text-quiet hover:text-ink"}`}
-        >
-          {t}
-        </button>
-      ))}
-    </div>
+    <TabGroup
+      selectedIndex={tabs.indexOf(value)}
+      onChange={(i) => {
+        const next = tabs[i];
+        if (next) onChange(next);
+      }}
+      className="no-print flex min-w-0 flex-1"
+    >
+      <TabList aria-label={label} className="flex min-w-0 flex-1 overflow-x-auto">
+        {tabs.map((t) => (
+          <Tab
+            key={t}
+            className="min-h-11 border-b-3 border-transparent px-4 whitespace-nowrap text-quiet hover:text-ink data-selected:border-ink data-selected:font-semibold data-selected:text-ink"
+          >
+            {t}
+          </Tab>
+        ))}
+      </TabList>
+    </TabGroup>
   );
 }
 

@@ -1,8 +1,8 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { SESSION_KEY, useSession } from "../../app/session";
 import { api, ask } from "../../api/client";
 import type { Session } from "../../api/types";
+import { SESSION_KEY, useSession } from "../../app/session";
 import { Button, Notice } from "../../ui";
 
 /** The door: one button in the demo, name and password otherwise. */

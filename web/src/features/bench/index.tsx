@@ -9,6 +9,7 @@ import { useToast } from "../../ui/toast";
 import { useCatalogue } from "../design/useCatalogue";
 
 const KEY = ["designs"];
+const BIN = ["bin"];
 const MAX_FILE = 2_000_000;
 // made once: a formatter for each of two hundred cards would cost more than the cards
 const WHEN = new Intl.DateTimeFormat(undefined, { day: "numeric", month: "short", hour: "numeric", minute: "2-digit" });
@@ -35,6 +36,7 @@ export function Bench() {
               className="min-h-11 w-56 rounded-lg border border-edge bg-well px-3"
             />
           ) : null}
+          <BinButton />
           <ImportButton />
           <Button kind="main" onClick={() => setStarting(true)}>
             <Plus size={18} aria-hidden /> New design
@@ -139,8 +141,12 @@ function DesignCard({ design }: { design: DesignLine }) {
   const remove = async () => {
     await ask(api.DELETE("/api/designs/{design_id}", path));
     again();
-    toast(`${design.name} removed.`, () => {
-      ask(api.POST("/api/designs/{design_id}/restore", path)).then(again);
+    queries.invalidateQueries({ queryKey: BIN });
+    toast(`${design.name} lies in the bin for thirty days.`, () => {
+      ask(api.POST("/api/designs/{design_id}/restore", path)).then(() => {
+        again();
+        queries.invalidateQueries({ queryKey: BIN });
+      });
     });
   };
   const copy = () => ask(api.POST("/api/designs/{design_id}/copy", path)).then(again);
@@ -167,9 +173,9 @@ function DesignCard({ design }: { design: DesignLine }) {
           </button>
           <a
             className={icon}
-            href={`/api/designs/${design.id}/recipe.json`}
-            aria-label={`Save the recipe file of ${design.name}`}
-            title="Save the recipe file"
+            href={`/api/designs/${design.id}/design.json`}
+            aria-label={`Save the design file of ${design.name}`}
+            title="Save the design file: everything in it"
           >
             <Download size={17} aria-hidden />
           </a>
@@ -182,7 +188,68 @@ function DesignCard({ design }: { design: DesignLine }) {
   );
 }
 
-/** Takes a recipe file in; what is wrong with it is said with its place. */
+/** What was thrown away in the last thirty days, and the way back. */
+function BinButton() {
+  const [open, setOpen] = useState(false);
+  const queries = useQueryClient();
+  const toast = useToast();
+  const bin = useQuery({ queryKey: BIN, queryFn: () => ask(api.GET("/api/designs/bin")) });
+  const lines = bin.data ?? [];
+  const fresh = () => Promise.all([queries.invalidateQueries({ queryKey: BIN }), queries.invalidateQueries({ queryKey: KEY })]);
+  const back = (id: number, name: string) =>
+    ask(api.POST("/api/designs/{design_id}/restore", { params: { path: { design_id: id } } }))
+      .then(fresh)
+      .then(() => toast(`${name} is on the bench again.`));
+  const forGood = (id: number, name: string) =>
+    ask(api.DELETE("/api/designs/bin/{design_id}", { params: { path: { design_id: id } } }))
+      .then(fresh)
+      .then(() => toast(`${name} is gone for good.`));
+  if (!lines.length && !open) return null;
+  return (
+    <>
+      <Button onClick={() => setOpen(true)}>
+        <Trash2 size={18} aria-hidden /> Bin ({lines.length})
+      </Button>
+      <Modal open={open} onClose={() => setOpen(false)} title="The bin" wide>
+        {lines.length ? (
+          <ul className="max-h-[65vh] space-y-2 overflow-y-auto">
+            {lines.map((d) => (
+              <li key={d.id} className="flex flex-wrap items-center gap-3 rounded-lg border border-line p-2">
+                <img src={`${d.picture}&px=320`} alt="" loading="lazy" className="h-12 w-32 bg-plate object-contain" />
+                <span className="min-w-40 flex-1">
+                  <span className="block font-bold">{d.name}</span>
+                  <span className="text-sm text-quiet">
+                    thrown away {WHEN.format(new Date(d.removed))}; gone in {d.days} {d.days === 1 ? "day" : "days"}
+                  </span>
+                </span>
+                <Button onClick={() => void back(d.id, d.name)}>Bring it back</Button>
+                <ForGood name={d.name} onSure={() => void forGood(d.id, d.name)} />
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <p className="text-quiet">Nothing in it.</p>
+        )}
+      </Modal>
+    </>
+  );
+}
+
+/** Asked twice: there is no way back from it. */
+function ForGood({ name, onSure }: { name: string; onSure: () => void }) {
+  const [asked, setAsked] = useState(false);
+  return asked ? (
+    <Button kind="main" label={`Delete ${name} for good`} onClick={onSure}>
+      Yes, for good
+    </Button>
+  ) : (
+    <Button kind="quiet" label={`Delete ${name}`} onClick={() => setAsked(true)}>
+      Delete
+    </Button>
+  );
+}
+
+/** Takes a design, recipe or blade file in; what is wrong with it is said with its place. */
 function ImportButton() {
   const input = useRef<HTMLInputElement>(null);
   const navigate = useNavigate();
@@ -193,7 +260,7 @@ function ImportButton() {
     e.target.value = "";
     if (!file) return;
     if (file.size > MAX_FILE) {
-      setProblem({ file: file.name, lines: ["It is larger than two million bytes; a recipe is a few thousand."] });
+      setProblem({ file: file.name, lines: ["It is larger than two million bytes; a design is a few thousand."] });
       return;
     }
     try {
@@ -223,11 +290,11 @@ function ImportButton() {
         accept=".json,application/json"
         className="hidden"
         onChange={read}
-        aria-label="Recipe file"
+        aria-label="Design, recipe or blade file"
         tabIndex={-1}
       />
       <Button onClick={() => input.current?.click()}>
-        <Upload size={18} aria-hidden /> Open a recipe file
+        <Upload size={18} aria-hidden /> Open a file
       </Button>
       <Modal open={!!problem} onClose={() => setProblem(null)} title="That file cannot be used">
         <p className="mb-2">

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { type PointerEvent, useEffect, useRef, useState, type WheelEvent } from "react";
 import { Link, useSearchParams } from "react-router";
-import { useUnit } from "../../app/session";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Ledger, Side } from "../../api/types";
-import { grams, length, percent } from "../../lib/units";
+import { useGrams, useUnit } from "../../app/session";
+import { length, percent } from "../../lib/units";
 import { Button, Choice, Notice, Segments } from "../../ui";
 import { useLedger, usePicture } from "../design/usePrediction";
 import { useSize } from "../design/useSize";
@@ -184,6 +184,7 @@ function One({
 type Doc = Parameters<typeof useLedger>[0];
 
 function InShort({ document, onLength }: { document: Doc; onLength: (mm: number) => void }) {
+  const grams = useGrams();
   const unit = useUnit();
   const ledger: Ledger | null = useLedger(document, []).data;
   const long = ledger?.shape?.length ?? 0;

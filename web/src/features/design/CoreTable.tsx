@@ -1,5 +1,5 @@
-import { useUnit } from "../../app/session";
 import type { Side, Station } from "../../api/types";
+import { useUnit } from "../../app/session";
 import { lengthText, UNIT_MARK } from "../../lib/units";
 
 const SHOWN = 8;

@@ -2,34 +2,35 @@ import { useQuery } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
 import { Link, NavLink, useNavigate, useParams } from "react-router";
-import { HeaderSlot } from "../../app/Header";
 import { api, ask, Problem } from "../../api/client";
 import type { Address, Catalogue, DesignFull, Document, Ledger, Step } from "../../api/types";
+import { HeaderSlot } from "../../app/Header";
+import { useSay } from "../../app/session";
 import { Button } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { BladePanel } from "./BladePanel";
-import { CoreTable } from "./CoreTable";
-import { MoreMenu, NameField, SavedMark, SavingNotice } from "./DesignHeader";
 import { barAt, hasBar, offIn, pathOf, stepsOf } from "./bars";
+import { CoreTable } from "./CoreTable";
+import { About, MoreMenu, NameField, SavedMark, SavingNotice } from "./DesignHeader";
 import type { Change } from "./draft";
-import { Look } from "./looks/Look";
 import { Findings } from "./Findings";
 import { under } from "./fields/problems";
+import { GrindPlace } from "./grind/GrindPlace";
+import { Standing } from "./grind/Standing";
 import { History } from "./History";
+import { HeatPlace } from "./heat/HeatPlace";
+import { Look } from "./looks/Look";
+import type { Chosen } from "./Portraits";
 import { PrintFace } from "./PrintFace";
 import { Stage } from "./Stage";
 import { StartPanel } from "./StartPanel";
 import { StepPanel } from "./StepPanel";
-import type { Chosen } from "./Portraits";
 import { Strip } from "./Strip";
-import { WhatIf } from "./WhatIf";
 import { useCatalogue } from "./useCatalogue";
 import { useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
 import { useCalm, useCore, useLedger } from "./usePrediction";
-import { GrindPlace } from "./grind/GrindPlace";
-import { HeatPlace } from "./heat/HeatPlace";
-import { Standing } from "./grind/Standing";
+import { WhatIf } from "./WhatIf";
 
 export type Place = "design" | "heat" | "grind";
 
@@ -74,6 +75,7 @@ function useShownLedger(ledger: Ledger | null): Ledger | null {
 }
 
 function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Catalogue; place: Place }) {
+  const say = useSay();
   const { draft, saving, change, undo, redo, take, keepMine, save } = useDraft(design);
   const { document } = draft;
   const [opened, setOpened] = useState<Address>([]);
@@ -94,7 +96,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   const [large, setLarge] = useState(false);
   const [at, setAt] = useState<number | null>(null);
   const [preview, setPreview] = useState<Document["blade"] | null>(null);
-  const [dialog, setDialog] = useState<"history" | "print" | "what-if" | null>(null);
+  const [dialog, setDialog] = useState<"history" | "print" | "what-if" | "about" | null>(null);
   const toast = useToast();
   const navigate = useNavigate();
 
@@ -199,7 +201,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
       {here !== "blade" && row?.instruction ? (
         <div className="mb-3">
           <h3 className="text-sm font-semibold text-quiet">At the fire</h3>
-          <p>{row.instruction}</p>
+          <p>{say(row.instruction)}</p>
         </div>
       ) : null}
       <Findings
@@ -244,6 +246,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
           id={design.id}
           onHistory={() => setDialog("history")}
           onWhatIf={() => setDialog("what-if")}
+          onAbout={() => setDialog("about")}
           onPrint={() => save().then(() => setDialog("print"))}
           canPrint={!!ledger?.shape}
         />
@@ -323,6 +326,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
                     isOff={off.has(here)}
                     last={here === steps.length - 1}
                     onMove={(to) => act.move(here, to)}
+                    ledger={ledger}
                     onRemove={() => act.remove(here)}
                     {...panel}
                   />
@@ -364,6 +368,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
           </>
         )}
       </main>
+      {dialog === "about" ? <About id={design.id} about={design.about} open onClose={() => setDialog(null)} /> : null}
       <History id={design.id} open={dialog === "history"} onClose={() => setDialog(null)} onTake={take} />
       <WhatIf
         document={document}

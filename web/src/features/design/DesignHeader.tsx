@@ -1,9 +1,11 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
+import { useQueryClient } from "@tanstack/react-query";
 import { Ellipsis } from "lucide-react";
+import { useState } from "react";
 import { Link } from "react-router";
-import { api, ask } from "../../api/client";
+import { api, ask, whatWentWrong } from "../../api/client";
 import type { DesignFull } from "../../api/types";
-import { Button, Notice } from "../../ui";
+import { Button, Modal, Notice } from "../../ui";
 import type { Saving } from "./useDraft";
 
 /** The design's name, changed where it stands. */
@@ -96,12 +98,14 @@ export function MoreMenu({
   onHistory,
   onPrint,
   onWhatIf,
+  onAbout,
   canPrint,
 }: {
   id: number;
   onHistory: () => void;
   onPrint: () => void;
   onWhatIf: () => void;
+  onAbout: () => void;
   canPrint: boolean;
 }) {
   const item = "block min-h-11 w-full rounded-lg px-3 py-2 text-left data-focus:bg-line/70 data-disabled:opacity-50";
@@ -139,6 +143,17 @@ export function MoreMenu({
           </button>
         </MenuItem>
         <MenuItem>
+          <button type="button" className={item} onClick={onAbout}>
+            Describe it…
+          </button>
+        </MenuItem>
+        <MenuItem>
+          <a className={item} href={`/api/designs/${id}/design.json`}>
+            Save the design file
+            <span className="block text-sm text-quiet">everything in it</span>
+          </a>
+        </MenuItem>
+        <MenuItem>
           <a className={item} href={`/api/designs/${id}/recipe.json`}>
             Save the recipe file
           </a>
@@ -155,5 +170,38 @@ export function MoreMenu({
         </MenuItem>
       </MenuItems>
     </Menu>
+  );
+}
+
+/** What is said of the design on the bench. */
+export function About({ id, about, open, onClose }: { id: number; about: string; open: boolean; onClose: () => void }) {
+  const [text, setText] = useState(about);
+  const [problem, setProblem] = useState("");
+  const queries = useQueryClient();
+  const keep = () =>
+    ask(api.PATCH("/api/designs/{design_id}", { params: { path: { design_id: id } }, body: { about: text } }))
+      .then(() => {
+        queries.invalidateQueries({ queryKey: ["designs"] });
+        onClose();
+      })
+      .catch((e) => setProblem(whatWentWrong(e)));
+  return (
+    <Modal open={open} onClose={onClose} title="What it is">
+      <label className="block">
+        <span className="mb-0.5 block text-sm text-quiet">Shown on the bench, and kept in the design file</span>
+        <textarea
+          className="block min-h-28 w-full rounded-lg border border-edge bg-well px-3 py-2"
+          maxLength={400}
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+        />
+      </label>
+      {problem ? <Notice tone="stop">{problem}</Notice> : null}
+      <div className="mt-3 flex justify-end">
+        <Button kind="main" onClick={() => void keep()}>
+          Keep it
+        </Button>
+      </div>
+    </Modal>
   );
 }

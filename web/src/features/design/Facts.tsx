@@ -1,10 +1,11 @@
-import { useUnit } from "../../app/session";
 import type { Ledger, Side, Station } from "../../api/types";
-import { grams, length, lengthText, percent, UNIT_MARK } from "../../lib/units";
+import { useGrams, useUnit } from "../../app/session";
+import { length, lengthText, percent, UNIT_MARK } from "../../lib/units";
 import { barSize } from "./words";
 
 /** The ledger in short, always in sight. */
 export function Facts({ ledger }: { ledger: Ledger | null }) {
+  const grams = useGrams();
   const unit = useUnit();
   if (!ledger) return <p className="text-plate-quiet">Working out the ledger…</p>;
   const s = ledger.summary;

@@ -1,7 +1,6 @@
 import type { Finding, ProblemItem } from "../../api/types";
+import { useSay } from "../../app/session";
 import { sentence } from "./fields/problems";
-import { useDegrees } from "../../app/session";
-import { inDegrees } from "../../lib/units";
 import { GRADES } from "./words";
 
 const WASH = { note: "bg-note-wash border-note", care: "bg-care-wash border-care", stop: "bg-stop-wash border-stop" };
@@ -9,7 +8,7 @@ const INK = { note: "text-note", care: "text-care", stop: "text-stop" };
 
 /** Findings in a smith's words: what, why, what to do. */
 export function Findings({ findings, problems, quiet }: { findings: Finding[]; problems: ProblemItem[]; quiet?: string }) {
-  const heat = useDegrees();
+  const say = useSay();
   if (!findings.length && !problems.length) return quiet ? <p className="text-quiet">{quiet}</p> : null;
   return (
     <ul className="flex flex-col gap-2" aria-live="polite">
@@ -18,7 +17,7 @@ export function Findings({ findings, problems, quiet }: { findings: Finding[]; p
           <p className={`text-sm font-semibold ${INK.stop}`}>
             <span aria-hidden>{GRADES.stop.mark}</span> Cannot be done
           </p>
-          <p>{sentence(p)}</p>
+          <p>{say(sentence(p))}</p>
         </li>
       ))}
       {findings.map((f) => (
@@ -26,9 +25,9 @@ export function Findings({ findings, problems, quiet }: { findings: Finding[]; p
           <p className={`text-sm font-semibold ${INK[f.grade]}`}>
             <span aria-hidden>{GRADES[f.grade].mark}</span> {GRADES[f.grade].word}
           </p>
-          <p className="font-semibold">{f.what}</p>
-          <p>{inDegrees(f.why, heat)}</p>
-          <p>{inDegrees(f.do, heat)}</p>
+          <p className="font-semibold">{say(f.what)}</p>
+          <p>{say(f.why)}</p>
+          <p>{say(f.do)}</p>
         </li>
       ))}
     </ul>

@@ -1,4 +1,4 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
 import type { DesignFull } from "../../api/types";
@@ -19,11 +19,15 @@ export function History({
   onTake: (full: DesignFull) => void;
 }) {
   const path = { design_id: id };
-  const list = useQuery({
+  const list = useInfiniteQuery({
     queryKey: ["revisions", id],
-    queryFn: () => ask(api.GET("/api/designs/{design_id}/revisions", { params: { path } })),
+    queryFn: ({ pageParam }) =>
+      ask(api.GET("/api/designs/{design_id}/revisions", { params: { path, query: pageParam ? { before: pageParam } : {} } })),
+    initialPageParam: 0,
+    getNextPageParam: (last) => (last.length === 200 ? last.at(-1)?.number : undefined),
     enabled: open,
   });
+  const saves = list.data?.pages.flat() ?? [];
   const [looked, setLooked] = useState<number | null>(null);
   const queries = useQueryClient();
   const toast = useToast();
@@ -46,7 +50,7 @@ export function History({
     <Modal open={open} onClose={onClose} title="Earlier saves" wide>
       <div className="grid max-h-[70vh] grid-cols-[15rem_1fr] gap-4">
         <ol className="overflow-y-auto rounded-lg border border-line">
-          {(list.data ?? []).map((r, i) => (
+          {saves.map((r, i) => (
             <li key={r.number}>
               <button
                 type="button"
@@ -63,6 +67,13 @@ export function History({
               </button>
             </li>
           ))}
+          {list.hasNextPage ? (
+            <li className="p-2">
+              <Button onClick={() => void list.fetchNextPage()} disabled={list.isFetchingNextPage}>
+                Older saves
+              </Button>
+            </li>
+          ) : null}
         </ol>
         <div className="min-w-0">
           {full.data ? (

@@ -1,5 +1,5 @@
-import { useUnit } from "../../app/session";
 import type { Address, Child, Portrait } from "../../api/types";
+import { useUnit } from "../../app/session";
 import { barSize } from "./words";
 
 const PX = 0.62;

@@ -1,6 +1,6 @@
 import { type ReactNode, useEffect, useRef } from "react";
-import { useUnit } from "../../app/session";
 import type { Address, Document, Ledger, Portrait } from "../../api/types";
+import { useUnit } from "../../app/session";
 import { pathOf } from "./bars";
 import { barSize, GRADES, worst } from "./words";
 

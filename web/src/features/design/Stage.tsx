@@ -1,6 +1,6 @@
 import { Maximize2, Minimize2 } from "lucide-react";
-import { useUnit } from "../../app/session";
 import type { CoreLine, Document, Ledger, Side } from "../../api/types";
+import { useUnit } from "../../app/session";
 import { MM_PER_INCH } from "../../lib/units";
 import { Button } from "../../ui";
 import { Facts } from "./Facts";

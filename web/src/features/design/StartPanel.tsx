@@ -1,12 +1,12 @@
-import type { Assembly, Canister, Stack, Start } from "../../api/types";
 import { api, ask, whatWentWrong } from "../../api/client";
+import type { Assembly, Canister, Stack, Start } from "../../api/types";
 import { Choice } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { BarsList } from "./BarsList";
 import { pathOf } from "./bars";
-import { Inserts } from "./Inserts";
 import { under } from "./fields/problems";
 import type { Schema, Values } from "./fields/schema";
+import { Inserts } from "./Inserts";
 import { LayerList } from "./LayerList";
 import { Fields, Shell } from "./Panel";
 import type { PanelCommon } from "./StepPanel";

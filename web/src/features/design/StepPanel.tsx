@@ -1,11 +1,11 @@
 import { ArrowLeft, ArrowRight, Copy, Eye, EyeOff, Trash2 } from "lucide-react";
-import type { Address, Bar, Catalogue, Document, ProblemItem, Step } from "../../api/types";
+import type { Address, Bar, Catalogue, Document, Ledger, ProblemItem, Step } from "../../api/types";
 import { Button } from "../../ui";
 import { pathOf } from "./bars";
 import type { Change } from "./draft";
-import { GridEditor } from "./GridEditor";
 import { under } from "./fields/problems";
 import type { Json, Schema, Values } from "./fields/schema";
+import { GridEditor } from "./GridEditor";
 import { Fields, Shell } from "./Panel";
 import { Sums } from "./Sums";
 
@@ -16,14 +16,23 @@ export type PanelCommon = {
   recipe: Bar;
   problems: ProblemItem[];
   change: (c: Change) => void;
+  ledger?: Ledger | null;
 };
 
 /** Values that must go together: one field changed, the others it rules out or brings along. */
-function settled(catalogue: Catalogue, step: Step, next: Values, what: string): Values {
+function settled(catalogue: Catalogue, step: Step, next: Values, what: string, long: number): Values {
   // a twist has turns over the whole length or zones, never both
   if (step.kind === "twist") {
-    if (what === "zones" && next.zones) delete next.turns;
-    if (what === "zones" && !next.zones) next.turns ??= 5;
+    if (what === "zones" && next.zones) {
+      // the first zone is the twist as it was, from end to end
+      const was = (step as unknown as Values).turns;
+      if (typeof was === "number") next.zones = [{ from: 0, to: Math.floor(long * 100) / 100, turns: was }];
+      delete next.turns;
+    }
+    if (what === "zones" && !next.zones) {
+      const zones = ((step as unknown as Values).zones ?? []) as { turns?: number }[];
+      next.turns ??= zones.reduce((sum, z) => sum + (z.turns ?? 0), 0) || 5;
+    }
     if (what === "turns") delete next.zones;
   }
   // each way of working leaves the layers uneven in its own way
@@ -58,12 +67,15 @@ export function StepPanel({
   onMove: (to: number) => void;
   onRemove: () => void;
 }) {
-  const { catalogue, document, bar, problems, change } = common;
+  const { catalogue, document, bar, problems, change, ledger } = common;
   const own = under(problems, `${pathOf(bar)}.steps[${index}]`);
   const words = catalogue.step_words[step.kind];
   const values = step as unknown as Values;
+  // of the bar it is put on
+  const before = ledger?.rows.filter((r) => r.step === null || r.step < index).at(-1);
+  const long = before?.length ?? 100;
   const put = (next: Values, what: string) =>
-    change({ type: "step", bar, index, step: settled(catalogue, step, { ...next }, what) as unknown as Step, what });
+    change({ type: "step", bar, index, step: settled(catalogue, step, { ...next }, what, long) as unknown as Step, what });
   return (
     <Shell
       title={`${index + 1}. ${words?.name ?? step.kind}`}

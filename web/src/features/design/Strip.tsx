@@ -14,8 +14,8 @@ import { type ReactNode, useEffect } from "react";
 import type { Address, Catalogue, Document, Ledger, Step } from "../../api/types";
 import { barAt, offIn, stepsOf } from "./bars";
 import { JoinedBars } from "./JoinedBars";
-import { usePortraits } from "./usePrediction";
 import { BladeCard, type CardCommon, type Chosen, Portraits, PX_PER_MM, SHOWN_MM } from "./Portraits";
+import { usePortraits } from "./usePrediction";
 
 type Props = {
   document: Document;

@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useUnit } from "../../app/session";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Address, Document, SumItem } from "../../api/types";
-import { length, lengthText } from "../../lib/units";
+import { useSay, useUnit } from "../../app/session";
+import { length, lengthText, percent } from "../../lib/units";
 import { Button } from "../../ui";
 import { Measure } from "./fields/Measure";
 import { Fold } from "./Panel";
@@ -60,7 +60,8 @@ function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, value: nu
   const wanted = sum.quantities.find((q) => q.key === unknown);
   const solved = missing.length === 0 && !answer.error && answer.data ? answer.data : null;
   const say = (value: number, of: string) =>
-    of === "mm" ? length(value, unit) : `${Number(value.toPrecision(5))}${of && of !== "share" ? ` ${of}` : ""}`;
+    of === "mm" ? length(value, unit) : of === "share" ? percent(value) : `${Number(value.toPrecision(5))}${of ? ` ${of}` : ""}`;
+  const inOwn = useSay();
   return (
     <section aria-label={sum.title} className="rounded-lg border border-line p-2">
       <h3 className="font-semibold">{sum.title}</h3>
@@ -121,7 +122,7 @@ function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, value: nu
           ))}
         </dl>
       ) : null}
-      {sum.note ? <p className="mt-1 text-sm leading-tight text-quiet">{sum.note}</p> : null}
+      {sum.note ? <p className="mt-1 text-sm leading-tight text-quiet">{inOwn(sum.note)}</p> : null}
       {solved && wanted?.fills ? (
         <div className="mt-1">
           <Button

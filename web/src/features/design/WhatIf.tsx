@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { useUnit } from "../../app/session";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Document, Parameter, Sheet } from "../../api/types";
+import { useUnit } from "../../app/session";
 import { length } from "../../lib/units";
 import { Button, Choice, Modal, Notice } from "../../ui";
 import { Measure } from "./fields/Measure";

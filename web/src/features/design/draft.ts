@@ -1,7 +1,7 @@
 /** The draft on the table: the document, its undo and redo, and which revision it stands on. Pure. */
 
 import type { Address, Bar, Blade, Document, Start, Step } from "../../api/types";
-import { barAt, childrenOf, offIn, moveEntries, reorderOff, stepsOf, withBar, withOff } from "./bars";
+import { barAt, childrenOf, moveEntries, offIn, reorderOff, stepsOf, withBar, withOff } from "./bars";
 
 export type Draft = {
   document: Document;

@@ -1,5 +1,5 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { api, ask, fetchPicture, lane, post, Problem, Unreachable } from "../../api/client";
+import { api, ask, fetchPicture, lane, Problem, post, Unreachable } from "../../api/client";
 import type { Address, CoreLine, Document, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
 
 export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };

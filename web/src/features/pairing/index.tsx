@@ -1,5 +1,5 @@
-import { type ReactNode, useMemo, useState } from "react";
 import { useMutation, useQueryClient } from "@tanstack/react-query";
+import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel, Suggestion, Use } from "../../api/types";

@@ -1,7 +1,7 @@
 import { useState } from "react";
+import { api, ask, Problem, whatWentWrong } from "../../api/client";
 import { useDegrees } from "../../app/session";
-import { api, ask, whatWentWrong } from "../../api/client";
-import { span } from "../../lib/units";
+import { degrees, span } from "../../lib/units";
 import { Button, Modal, Notice, Segments } from "../../ui";
 import { Measure } from "../design/fields/Measure";
 import { useSteelChange } from "./useSteels";
@@ -35,7 +35,15 @@ function Form({ onClose, onAdded, taken }: { onClose: () => void; onAdded: (key:
   const [way, setWay] = useState<Way>("certificate");
   const [name, setName] = useState("");
   const [composition, setComposition] = useState<Record<string, number>>({ C: 0.8, Mn: 0.6, Si: 0.25 });
-  const [coupons, setCoupons] = useState<Coupons>({ spark: "many", water_hrc: null, oil: "not tried", look: "dark" });
+  const [coupons, setCoupons] = useState<Coupons>({
+    spark: "many",
+    water_hrc: null,
+    oil: "not tried",
+    look: "dark",
+    rust: "not tried",
+  });
+  const [makers, setMakers] = useState<Makers>({});
+  const [wanted, setWanted] = useState<string[]>([]);
   const [found, setFound] = useState<Estimate | null>(null);
   const [refused, setRefused] = useState("");
   const { problem, run } = useSteelChange();
@@ -43,11 +51,19 @@ function Form({ onClose, onAdded, taken }: { onClose: () => void; onAdded: (key:
     setRefused("");
     const asking =
       way === "certificate"
-        ? ask(api.POST("/api/steels/estimate", { body: { composition } }))
+        ? ask(api.POST("/api/steels/estimate", { body: { composition, given: said(makers) } }))
         : ask(api.POST("/api/steels/coupons", { body: coupons }));
     asking.then(setFound).catch((e) => {
       setFound(null);
-      setRefused(whatWentWrong(e));
+      // outside the laws the maker's figures are asked for, each in a field of its own
+      const paths = e instanceof Problem ? e.body.problems.map((p) => p.path) : [];
+      const asked = paths.filter((p) => p in MAKERS);
+      if (asked.length) setWanted((old) => [...new Set([...old, ...asked])]);
+      setRefused(
+        asked.length && e instanceof Problem
+          ? `What follows from this composition is not known here: ${(e.body.problems[0]?.wrong ?? "").replace(/^it is not known here: /, "")}. Put in its maker's figures.`
+          : whatWentWrong(e),
+      );
     });
   };
   const keep = async () => {
@@ -55,6 +71,7 @@ function Form({ onClose, onAdded, taken }: { onClose: () => void; onAdded: (key:
     const figures: Record<string, unknown> = {
       name: name.trim() || "My steel",
       composition: found?.figures.composition ?? composition,
+      ...(way === "certificate" ? said(makers) : {}),
     };
     if (way === "coupons") figures.family = "reclaimed";
     if (found?.said) figures.note = `Found by coupons: ${found.said}.`;
@@ -116,6 +133,15 @@ function Form({ onClose, onAdded, taken }: { onClose: () => void; onAdded: (key:
         />
       )}
       {wrong ? <Notice tone="stop">{wrong}</Notice> : null}
+      {way === "certificate" && wanted.length ? (
+        <MakersFields
+          value={makers}
+          onChange={(m) => {
+            setMakers(m);
+            setFound(null);
+          }}
+        />
+      ) : null}
       {found ? <Found found={found} /> : null}
       <div className="flex justify-end gap-2">
         <Button onClick={look}>What would it be?</Button>
@@ -132,7 +158,115 @@ type Coupons = {
   water_hrc: number | null;
   oil: "not tried" | "soft" | "hard";
   look: "dark" | "grey" | "bright";
+  rust: "not tried" | "rusts" | "stays bright";
 };
+
+type Makers = {
+  solidus?: number | null;
+  low?: number | null;
+  high?: number | null;
+  hardens?: "yes" | "no";
+  from?: number | null;
+  to?: number | null;
+  quench?: "water" | "fast_oil" | "medium_oil" | "slow_oil" | "air";
+  hrc?: number | null;
+  temper?: string;
+};
+const MAKERS = { solidus: 1, forge: 1, hardens: 1, austenitise: 1, quench: 1, as_quenched: 1, temper: 1 };
+const TEMPERED = [150, 175, 200, 225, 250, 300, 350];
+
+/** The maker's figures as the server takes them; what is not whole is left out and asked for again. */
+function said(m: Makers): Record<string, unknown> {
+  const out: Record<string, unknown> = {};
+  if (m.solidus) out.solidus = m.solidus;
+  if (m.low && m.high) out.forge = [m.low, m.high];
+  if (m.hardens) out.hardens = m.hardens;
+  if (m.hardens === "yes") {
+    if (m.from && m.to) out.austenitise = [m.from, m.to];
+    out.quench = m.quench ?? "air";
+    if (m.hrc) out.as_quenched = [Math.max(0, m.hrc - 1), Math.min(70, m.hrc + 1)];
+    const table = (m.temper ?? "")
+      .split(/[\s,;]+/)
+      .filter(Boolean)
+      .map(Number);
+    if (table.length === TEMPERED.length && table.every(Number.isFinite)) out.temper = table;
+  }
+  return out;
+}
+
+function MakersFields({ value, onChange }: { value: Makers; onChange: (m: Makers) => void }) {
+  const heat = useDegrees();
+  const put = (next: Partial<Makers>) => onChange({ ...value, ...next });
+  return (
+    <fieldset className="rounded-xl border border-line p-3">
+      <legend className="px-1 font-bold">Its maker's figures</legend>
+      <div className="grid grid-cols-3 gap-3 max-[640px]:grid-cols-1">
+        <Measure
+          label="Begins to melt at"
+          unit="C"
+          optional
+          placeholder="–"
+          value={value.solidus}
+          onChange={(solidus) => put({ solidus })}
+        />
+        <Measure label="Forged from" unit="C" optional placeholder="–" value={value.low} onChange={(low) => put({ low })} />
+        <Measure label="to" unit="C" optional placeholder="–" value={value.high} onChange={(high) => put({ high })} />
+      </div>
+      <div className="mt-2">
+        <Field label="Hardens">
+          <Segments<"yes" | "no">
+            label="Hardens"
+            value={value.hardens ?? "no"}
+            onChange={(hardens) => put({ hardens })}
+            options={[
+              { value: "no", label: "no" },
+              { value: "yes", label: "yes" },
+            ]}
+          />
+        </Field>
+      </div>
+      {value.hardens === "yes" ? (
+        <div className="mt-2 grid grid-cols-3 gap-3 max-[640px]:grid-cols-1">
+          <Measure
+            label="Hardened from"
+            unit="C"
+            optional
+            placeholder="–"
+            value={value.from}
+            onChange={(from) => put({ from })}
+          />
+          <Measure label="to" unit="C" optional placeholder="–" value={value.to} onChange={(to) => put({ to })} />
+          <Measure label="As quenched" unit="HRC" optional placeholder="–" value={value.hrc} onChange={(hrc) => put({ hrc })} />
+          <Field label="Quench">
+            <Segments<NonNullable<Makers["quench"]>>
+              label="Quench"
+              snug
+              value={value.quench ?? "air"}
+              onChange={(quench) => put({ quench })}
+              options={[
+                { value: "water", label: "water" },
+                { value: "fast_oil", label: "fast oil" },
+                { value: "medium_oil", label: "oil" },
+                { value: "air", label: "air" },
+              ]}
+            />
+          </Field>
+          <label className="col-span-2 block max-[640px]:col-span-1">
+            <span className="mb-0.5 block text-sm text-quiet">
+              HRC after two hours at {TEMPERED.map((t) => degrees(t, heat)).join(", ")} °{heat}
+            </span>
+            <input
+              className="min-h-11 w-full rounded-lg border border-edge bg-well px-3 font-mono"
+              value={value.temper ?? ""}
+              placeholder="61 61 60 59 59 58 58"
+              onChange={(e) => put({ temper: e.target.value })}
+            />
+          </label>
+        </div>
+      ) : null}
+    </fieldset>
+  );
+}
 
 function CouponFields({ value, onChange }: { value: Coupons; onChange: (c: Coupons) => void }) {
   return (
@@ -151,7 +285,7 @@ function CouponFields({ value, onChange }: { value: Coupons; onChange: (c: Coupo
           ]}
         />
       </Field>
-      <div className="grid grid-cols-3 gap-3 max-[640px]:grid-cols-1">
+      <div className="grid grid-cols-2 gap-3 max-[640px]:grid-cols-1">
         <Measure
           label="Thin coupon quenched in water"
           unit="HRC"
@@ -170,6 +304,19 @@ function CouponFields({ value, onChange }: { value: Coupons; onChange: (c: Coupo
               { value: "not tried", label: "not tried" },
               { value: "soft", label: "bites" },
               { value: "hard", label: "skates" },
+            ]}
+          />
+        </Field>
+        <Field label="A wet night does to it">
+          <Segments<Coupons["rust"]>
+            label="Rust"
+            snug
+            value={value.rust}
+            onChange={(rust) => onChange({ ...value, rust })}
+            options={[
+              { value: "not tried", label: "not tried" },
+              { value: "rusts", label: "rust" },
+              { value: "stays bright", label: "nothing" },
             ]}
           />
         </Field>
@@ -209,7 +356,7 @@ function Found({ found }: { found: Estimate }) {
   const f = found.figures as {
     composition: Record<string, number>;
     family: string;
-    forge: number[];
+    forge: number[] | null;
     weld: number[] | null;
     austenitise: number[] | null;
     as_quenched: number[] | null;
@@ -223,13 +370,13 @@ function Found({ found }: { found: Estimate }) {
         .map(([e, v]) => `${e} ${v}`)
         .join(" · "),
     ],
-    ["Forge", span(f.forge, heat)],
+    ["Forge", f.forge ? span(f.forge, heat) : "not known here"],
     ["Weld", f.weld ? span(f.weld, heat) : "not for welding"],
     [
       "Harden",
       f.austenitise
         ? `${span(f.austenitise, heat)}, ${f.quench?.replace("_", " ")}, ${f.as_quenched?.join(" to ")} HRC`
-        : "by estimate it does not",
+        : "it does not",
     ],
     ["Etched tone", `${f.tone.ferric} of 10`],
   ];

@@ -12,7 +12,9 @@ export function SteelChoice({
   label?: string;
 }) {
   const steels = useSteels();
-  const ordered = [...steels.filter((s) => s.in_rack), ...steels.filter((s) => !s.in_rack)];
+  // a retired one is offered only where it stands already
+  const there = steels.filter((s) => !s.retired || s.key === value);
+  const ordered = [...there.filter((s) => s.in_rack), ...there.filter((s) => !s.in_rack)];
   const options = ordered.map((s) => ({
     value: s.key,
     label: s.name,

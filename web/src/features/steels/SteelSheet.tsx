@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
-import { useDegrees } from "../../app/session";
 import { api, ask } from "../../api/client";
 import type { Source, Steel } from "../../api/types";
-import { inDegrees, temperature } from "../../lib/units";
+import { useDegrees, useSay } from "../../app/session";
+import { temperature } from "../../lib/units";
 import { Button, Choice, Notice, Toggle } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { Measure } from "../design/fields/Measure";
@@ -15,6 +15,7 @@ const ELEMENTS = ["C", "Mn", "Si", "Cr", "Ni", "Mo", "V", "W", "Cu"] as const;
 
 /** Everything known of one steel; each group says where it comes from, and takes the shop's own. */
 export function SteelSheet({ steel, onGone }: { steel: Steel; onGone: () => void }) {
+  const say = useSay();
   const heat = useDegrees();
   const toast = useToast();
   const { problem, run } = useSteelChange();
@@ -32,15 +33,16 @@ export function SteelSheet({ steel, onGone }: { steel: Steel; onGone: () => void
     const gone = !steel.listed;
     if (!(await run(ask(api.DELETE("/api/steels/{key}", path))))) return;
     if (gone) onGone();
-    const undo = () =>
-      gone
-        ? void run(
-            ask(
-              api.POST("/api/steels", { body: { key: steel.key, figures: { ...mine, name: steel.name, family: steel.family } } }),
-            ),
-          )
-        : set(mine);
-    toast(gone ? `${steel.name} removed.` : `${steel.name} is as it ships again.`, undo);
+    const bringBack = () => void run(ask(api.POST("/api/steels/{key}/bring-back", path)));
+    const again = () =>
+      void run(
+        ask(api.POST("/api/steels", { body: { key: steel.key, figures: { ...mine, name: steel.name, family: steel.family } } })),
+      );
+    const list = await ask(api.GET("/api/steels"));
+    const kept = list.some((s) => s.key === steel.key && s.retired);
+    if (!gone) toast(`${steel.name} is as it ships again.`, () => set(mine));
+    else if (kept) toast(`${steel.name} is out of the list; saved designs that name it still have it.`, bringBack);
+    else toast(`${steel.name} removed.`, again);
   };
   const group = { steel, set };
   return (
@@ -55,12 +57,18 @@ export function SteelSheet({ steel, onGone }: { steel: Steel; onGone: () => void
             {steel.stiffness.toFixed(2)} times as stiff as 1084 when hot
           </p>
         </div>
-        <Toggle label="In my rack" checked={steel.in_rack} onChange={rack} />
-        {steel.own.length ? <Button onClick={forget}>{steel.listed ? "As it ships" : "Remove"}</Button> : null}
+        {steel.retired ? (
+          <Button onClick={() => void run(ask(api.POST("/api/steels/{key}/bring-back", path)))}>Bring it back</Button>
+        ) : (
+          <>
+            <Toggle label="In my rack" checked={steel.in_rack} onChange={rack} />
+            {steel.own.length ? <Button onClick={forget}>{steel.listed ? "As it ships" : "Take it out"}</Button> : null}
+          </>
+        )}
       </div>
       {steel.note ? (
         <div className="mb-4">
-          <Notice tone="care">{inDegrees(steel.note, heat)}</Notice>
+          <Notice tone="care">{say(steel.note)}</Notice>
         </div>
       ) : null}
       {problem ? (
@@ -87,7 +95,7 @@ type GroupProps = { steel: Steel; set: (figures: Figures) => void };
 
 /** A group of figures with where they come from. */
 function Group({ title, steel, figures, children }: { title: string; steel: Steel; figures: string[]; children: ReactNode }) {
-  const heat = useDegrees();
+  const say = useSay();
   const sources = [
     ...new Map(figures.flatMap((f) => (steel.sources[f] ? [[steel.sources[f].text, steel.sources[f]]] : []))).values(),
   ] as Source[];
@@ -98,7 +106,7 @@ function Group({ title, steel, figures, children }: { title: string; steel: Stee
       <ul className="mt-3 space-y-1 text-sm text-quiet">
         {sources.map((s) => (
           <li key={s.text}>
-            <Sure sure={s.sure} /> {s.sure === "own" ? "Put in by you." : inDegrees(s.text, heat)}
+            <Sure sure={s.sure} /> {s.sure === "own" ? "Put in by you." : say(s.text)}
           </li>
         ))}
       </ul>

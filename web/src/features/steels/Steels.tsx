@@ -1,10 +1,10 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { Download, Plus, Upload } from "lucide-react";
 import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel } from "../../api/types";
 import { Button, FilePick, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
-import { useQueryClient } from "@tanstack/react-query";
 import { Hands } from "./Hands";
 import { NewSteel } from "./NewSteel";
 import { Numbers } from "./Numbers";
@@ -52,7 +52,8 @@ function List() {
   const [wanted, setWanted] = useState("");
   const [adding, setAdding] = useState(false);
   const said = wanted.trim().toLowerCase();
-  const shown = steels.filter((s) => !said || `${s.key} ${s.name} ${s.family}`.toLowerCase().includes(said));
+  const shown = steels.filter((s) => !s.retired && (!said || `${s.key} ${s.name} ${s.family}`.toLowerCase().includes(said)));
+  const retired = steels.filter((s) => s.retired);
   const steel = steels.find((s) => s.key === chosen) ?? steels[0];
   const families = [...new Set(shown.map((s) => s.family))];
   return (
@@ -87,6 +88,16 @@ function List() {
               </ul>
             </section>
           ))}
+          {retired.length ? (
+            <section>
+              <h2 className="px-2 pt-2 text-sm font-semibold text-quiet">retired: only saved designs name them</h2>
+              <ul>
+                {retired.map((s) => (
+                  <Line key={s.key} steel={s} chosen={s.key === steel?.key} onChoose={() => setChosen(s.key)} />
+                ))}
+              </ul>
+            </section>
+          ) : null}
           {shown.length ? null : (
             <p className="p-3 text-quiet">No steel of that name. Add it: its composition is enough, the rest is worked out.</p>
           )}

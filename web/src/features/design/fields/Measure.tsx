@@ -1,13 +1,16 @@
 import { useEffect, useId, useRef, useState } from "react";
-import { useDegrees, useUnit } from "../../../app/session";
+import { useUnits } from "../../../app/session";
 import {
   degrees,
+  inUnits,
   lengthText,
   parseLength,
   parseNumber,
+  parseShare,
   parseTemperature,
-  type TemperatureUnit,
+  refusalInUnits,
   UNIT_MARK,
+  type Units,
 } from "../../../lib/units";
 
 export type MeasureProps = {
@@ -34,27 +37,23 @@ export type MeasureProps = {
   narrow?: boolean;
 };
 
-function shown(
-  value: number | null | undefined,
-  unit: string,
-  length: ReturnType<typeof useUnit>,
-  heat: TemperatureUnit,
-): string {
+function shown(value: number | null | undefined, unit: string, units: Units): string {
   if (value === null || value === undefined) return "";
-  if (unit === "C") return degrees(value, heat);
-  return unit === "mm" ? lengthText(value, length) : String(Math.round(value * 1e4) / 1e4);
+  if (unit === "C") return degrees(value, units.heat);
+  if (unit === "share") return String(Math.round(value * 1e4) / 100);
+  return unit === "mm" ? lengthText(value, units.length) : String(Math.round(value * 1e4) / 1e4);
 }
 
 /** A number as read off the tool: takes 3/8, 0.250", 6.35mm, 25 thou; arrows nudge; a slider where it helps. */
 export function Measure(props: MeasureProps) {
   const { label, unit, value, onChange, hint, problem, optional, placeholder, whole, slider } = props;
-  const length = useUnit();
-  const heat = useDegrees();
+  const units = useUnits();
+  const { length, heat } = units;
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [refusal, setRefusal] = useState("");
   const input = useRef<HTMLInputElement>(null);
-  const mark = unit === "mm" ? UNIT_MARK[length] : unit === "C" ? `°${heat}` : unit;
+  const mark = unit === "mm" ? UNIT_MARK[length] : unit === "C" ? `°${heat}` : unit === "share" ? "%" : unit;
   const min = props.min ?? 0;
 
   // another value from outside (undo, slider) replaces what was half typed
@@ -70,7 +69,19 @@ export function Measure(props: MeasureProps) {
       onChange(null);
       return true;
     }
-    const found = unit === "mm" ? parseLength(text, length) : unit === "C" ? parseTemperature(text, heat) : parseNumber(text);
+    // what stands there already is the number itself, told shorter: it was not typed
+    if (typeof value === "number" && text.trim() === shown(value, unit, units)) {
+      setRefusal("");
+      return true;
+    }
+    const found =
+      unit === "mm"
+        ? parseLength(text, length)
+        : unit === "C"
+          ? parseTemperature(text, heat)
+          : unit === "share" || unit === "%"
+            ? parsePercent(text, unit)
+            : parseNumber(text);
     if (!found.ok) {
       setRefusal(found.why);
       return false;
@@ -95,7 +106,7 @@ export function Measure(props: MeasureProps) {
         : unit === "mm"
           ? nudgeMm(value ?? 1)
           : 0.01;
-  const error = refusal || problem;
+  const error = refusal || (problem ? refusalInUnits(problem, unit, units) : "");
   return (
     <div>
       <label htmlFor={id} className={props.bare ? "sr-only" : "mb-0.5 block text-sm text-quiet"}>
@@ -109,7 +120,7 @@ export function Measure(props: MeasureProps) {
           id={id}
           autoComplete="off"
           className="min-h-10 w-full min-w-0 rounded-lg bg-transparent outline-none px-3 font-mono text-base placeholder:text-quiet"
-          value={typed ?? shown(value, unit, length, heat)}
+          value={typed ?? shown(value, unit, units)}
           placeholder={placeholder}
           aria-invalid={!!error}
           aria-describedby={error || hint ? `${id}-about` : undefined}
@@ -145,11 +156,17 @@ export function Measure(props: MeasureProps) {
         </p>
       ) : hint ? (
         <p id={`${id}-about`} className="mt-0.5 text-sm leading-tight text-quiet">
-          {hint}
+          {inUnits(hint, units)}
         </p>
       ) : null}
     </div>
   );
+}
+
+/** A share of one, or a number of per cent: 10 and 10 % read alike. */
+function parsePercent(text: string, unit: string): ReturnType<typeof parseNumber> {
+  const found = parseShare(text);
+  return found.ok && unit === "%" ? { ok: true, value: Math.round(found.value * 1e10) / 1e8 } : found;
 }
 
 function nudgeMm(value: number): number {

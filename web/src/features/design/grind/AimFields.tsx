@@ -1,8 +1,8 @@
 import type { Aim, CoreLine, Document } from "../../../api/types";
 import { Segments } from "../../../ui";
+import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
 import { Fold } from "../Panel";
-import type { Change } from "../draft";
 
 type Props = { document: Document; band: CoreLine["band"] | null; change: (c: Change) => void };
 

@@ -1,6 +1,6 @@
 import { type PointerEvent, useId } from "react";
-import { useUnit } from "../../../app/session";
 import type { Side } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { lengthText, MM_PER_INCH, UNIT_MARK } from "../../../lib/units";
 import { useSize } from "../useSize";
 import { path, strip, ticks } from "./line";

@@ -2,9 +2,9 @@ import type { Blade, Document, ProblemItem } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button } from "../../../ui";
+import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
 import { sentence } from "../fields/problems";
-import type { Change } from "../draft";
 import { anyError, ERRORS, type ErrorKind, mean, single } from "./errors";
 
 /** Errors as numbers and sliders, the line moving under the hand. */

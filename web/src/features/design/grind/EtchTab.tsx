@@ -1,12 +1,12 @@
 import { Camera, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
+import type { Document, Reading, Round, Side, Steered } from "../../../api/types";
 import { useUnit } from "../../../app/session";
-import type { Document, Reading, Side, Steered } from "../../../api/types";
 import { length, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice, Notice, Segments } from "../../../ui";
+import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
 import { Fold } from "../Panel";
-import type { Change } from "../draft";
 import { asLines, type Cell, nextStation, withCell } from "./readings";
 
 type Props = { document: Document; bladeLength: number; change: (c: Change) => void; onPhoto: () => void };
@@ -17,11 +17,11 @@ export function ReadingsTable({ document, bladeLength, change, onPhoto }: Props)
   const readings = document.readings ?? {};
   const heights = readings.heights ?? [];
   const lines = asLines(readings);
-  const [fresh, setFresh] = useState<number | null>(null);
-  const put = (next: Reading[], what: string) =>
-    change({ type: "plan", plan: { readings: { ...readings, heights: next } }, what: `readings.${what}` });
+  const stations = readings.stations ?? [];
+  const put = (next: Reading[], what: string, waiting: number[] = stations) =>
+    change({ type: "plan", plan: { readings: { ...readings, heights: next, stations: waiting } }, what: `readings.${what}` });
   const set = (x: number, side: Side, cell: Cell) => put(withCell(heights, x, side, cell), `${x}.${side}`);
-  const shown = fresh !== null && !lines.some((l) => l.x === fresh) ? [...lines, { x: fresh, right: null, left: null }] : lines;
+  const shown = lines;
   return (
     <>
       <p className="col-span-full -mt-1 text-sm text-quiet">
@@ -48,6 +48,7 @@ export function ReadingsTable({ document, bladeLength, change, onPhoto }: Props)
                 put(
                   heights.filter((r) => r.x !== l.x),
                   "remove",
+                  stations.filter((x) => x !== l.x),
                 )
               }
             >
@@ -55,9 +56,21 @@ export function ReadingsTable({ document, bladeLength, change, onPhoto }: Props)
             </Button>
           </div>
         ))}
-        {shown.length ? null : <p className="py-2 text-quiet">Nothing read yet. Five stations a side say most of it.</p>}
+        {shown.length ? null : (
+          <p className="py-2 text-quiet">
+            {readings.rounds?.length
+              ? "The faces are new since the last grinding: etch them again and read them afresh."
+              : "Nothing read yet. Five stations a side say most of it."}
+          </p>
+        )}
       </div>
-      <AddStation lines={shown.map((l) => l.x)} suggest={nextStation(shown, bladeLength)} most={bladeLength} onAdd={setFresh} />
+      <AddStation
+        lines={shown.map((l) => l.x)}
+        suggest={nextStation(shown, bladeLength)}
+        most={bladeLength}
+        onAdd={(x) => put(heights, "station", [...stations, x])}
+      />
+      <Rounds rounds={readings.rounds ?? []} />
       <div className="col-span-full">
         <Button onClick={onPhoto}>
           <Camera size={16} aria-hidden /> Pick on a photo
@@ -100,6 +113,31 @@ export function ReadingsTable({ document, bladeLength, change, onPhoto }: Props)
         />
       </Fold>
     </>
+  );
+}
+
+/** Earlier test etches: what was read, and what was ground off for it. */
+function Rounds({ rounds }: { rounds: Round[] }) {
+  const unit = useUnit();
+  if (!rounds.length) return null;
+  return (
+    <section aria-label="Rounds so far" className="col-span-full">
+      <h3 className="text-sm font-semibold text-quiet">Rounds so far</h3>
+      <ol className="text-sm">
+        {rounds.map((r, i) => {
+          const most = (side: Side) => Math.max(0, ...(r.ground?.[side] ?? []).flatMap((row) => row.slice(1)));
+          const read = r.heights?.length ?? 0;
+          return (
+            // biome-ignore lint/suspicious/noArrayIndexKey: rounds have no other name
+            <li key={i} className="border-t border-line py-1">
+              {i + 1}. {read} {read === 1 ? "height" : "heights"} read; then ground off, at the most:{" "}
+              <span className="font-mono">{length(most("left"), unit)}</span> left,{" "}
+              <span className="font-mono">{length(most("right"), unit)}</span> right.
+            </li>
+          );
+        })}
+      </ol>
+    </section>
   );
 }
 
@@ -307,7 +345,7 @@ function Correction({ steered }: { steered: Steered }) {
             </tbody>
           </table>
           <p className="mt-1">
-            Grind half of it, etch again, read again. That leaves{" "}
+            Grind it, etch again, read again: the new faces want new readings. That leaves{" "}
             <span className="font-mono">{length(Math.min(...steered.edge_left), unit)}</span> at the edge and{" "}
             <span className="font-mono">{length(Math.min(...steered.spine_left), unit)}</span> at the spine where it is least.
           </p>

@@ -1,12 +1,12 @@
 import { useEffect, useMemo, useState } from "react";
 import { api, ask, Problem, whatWentWrong } from "../../../api/client";
-import type { BladeSection, CoreLine, Document, Ledger, Measures, ProblemItem, Steered } from "../../../api/types";
+import type { BladeSection, CoreLine, Document, Ledger, Measures, ProblemItem, Round, Steered } from "../../../api/types";
 import { Notice, Tabs } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
-import { Fold, Shell } from "../Panel";
 import { fieldsOf, type Schema } from "../fields/schema";
+import { Fold, Shell } from "../Panel";
 import { useCatalogue } from "../useCatalogue";
 import { useWorkedOut } from "../usePrediction";
 import { AimFields } from "./AimFields";
@@ -16,6 +16,7 @@ import { EtchSays, type Faces, ReadingsTable } from "./EtchTab";
 import { lineHeight, ofSide } from "./line";
 import { BehindChart, BeltFields, BevelPlan, HandleFields, Offcuts, Weights } from "./MeasuresTab";
 import { PhotoPicker } from "./PhotoPicker";
+import { lessBefore } from "./readings";
 import { SectionGlance } from "./SectionGlance";
 import { EdgeSteels, Standing } from "./Standing";
 import { SizeFields, StudySays, StudyStart } from "./StudyTab";
@@ -167,8 +168,31 @@ export function GrindPlace({
   const needsCore = tab === "Core line" || tab === "Tolerances" || tab === "Test etch";
   const take = (next: Steered["corrected"] | undefined) => {
     if (!next) return;
-    change({ type: "document", document: { ...document, blade: next as Document["blade"] } });
-    toast("The blade is now as read, and ground as advised.", undo);
+    // what was read was read on faces that are gone now: it becomes a round of its own
+    const readings = document.readings ?? {};
+    const before = blade?.correction;
+    const after = (next as NonNullable<Document["blade"]>).correction;
+    const round: Round = {
+      heights: readings.heights ?? [],
+      within: readings.within ?? 0.4,
+      ground: { right: lessBefore(after?.right, before?.right), left: lessBefore(after?.left, before?.left) },
+    };
+    change({
+      type: "document",
+      document: {
+        ...document,
+        blade: next as Document["blade"],
+        readings: {
+          within: readings.within ?? 0.4,
+          heights: [],
+          stations: [...new Set([...(readings.stations ?? []), ...(readings.heights ?? []).map((r) => r.x)])].sort(
+            (a, b) => a - b,
+          ),
+          rounds: [...(readings.rounds ?? []), round].slice(-40),
+        },
+      },
+    });
+    toast("The blade is now as read, and ground as advised. Etch it again: the new faces want new readings.", undo);
   };
   const keep = (name: string) =>
     ask(api.POST("/api/blade/offcut", { body: { document, name } }))

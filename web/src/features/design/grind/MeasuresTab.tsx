@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { useUnit } from "../../../app/session";
 import type { Document, Measures } from "../../../api/types";
-import { grams, length, lengthText, UNIT_MARK } from "../../../lib/units";
+import { useGrams, useUnit } from "../../../app/session";
+import { length, lengthText, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice, Segments } from "../../../ui";
+import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
 import { useSize } from "../useSize";
-import type { Change } from "../draft";
 import { path, ticks } from "./line";
 
 /** Handle, for the balance. */
@@ -64,6 +64,7 @@ export function HandleFields({
 }
 
 export function Weights({ measures }: { measures: Measures }) {
+  const grams = useGrams();
   const unit = useUnit();
   const b = measures.balance;
   const point = (mm: number) => `${length(Math.abs(mm), unit)} ${mm >= 0 ? "before" : "behind"} the heel`;
@@ -92,6 +93,7 @@ export function Weights({ measures }: { measures: Measures }) {
 }
 
 export function Offcuts({ measures, onKeep }: { measures: Measures; onKeep: (name: string) => void }) {
+  const grams = useGrams();
   const unit = useUnit();
   return (
     <div>

@@ -1,7 +1,7 @@
 import { type PointerEvent, useEffect, useRef, useState } from "react";
-import { useUnit } from "../../../app/session";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { Document, Reading, Side } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button, Modal, Notice, Segments } from "../../../ui";
 import { Measure } from "../fields/Measure";

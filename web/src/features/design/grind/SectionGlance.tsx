@@ -1,5 +1,5 @@
-import { useUnit } from "../../../app/session";
 import type { BladeSection } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { useSize } from "../useSize";
 import { path } from "./line";

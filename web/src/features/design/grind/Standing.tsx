@@ -1,6 +1,6 @@
 import type { ReactNode } from "react";
-import { useUnit } from "../../../app/session";
 import type { CoreLine, Side } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length, percent } from "../../../lib/units";
 
 /** First or second grade with its reason, the stations at risk, and the steel at the edge. */

@@ -1,11 +1,11 @@
-import { useUnit } from "../../../app/session";
 import type { CoreLine, Document, ProblemItem, Study } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button, Notice } from "../../../ui";
+import type { Change } from "../draft";
 import { under } from "../fields/problems";
 import { SchemaFields } from "../fields/SchemaFields";
 import type { Field, Values } from "../fields/schema";
-import type { Change } from "../draft";
 import type { StudyRun } from "./useStudy";
 
 /** How large the smith's errors usually are. */

@@ -7,6 +7,8 @@ export type Line = { x: number; right: Cell; left: Cell };
 
 export function asLines(readings: Readings | undefined): Line[] {
   const lines = new Map<number, Line>();
+  // a station that is waiting to be read is a line too
+  for (const x of readings?.stations ?? []) lines.set(x, { x, right: null, left: null });
   for (const r of readings?.heights ?? []) {
     const line = lines.get(r.x) ?? { x: r.x, right: null, left: null };
     line[r.side] = { height: r.height ?? null, state: r.state ?? "line" };
@@ -21,6 +23,23 @@ export function withCell(heights: Reading[], x: number, side: Side, cell: Cell):
   return [...rest, { x, side, height: cell.state === "line" ? cell.height : null, state: cell.state }].sort(
     (a, b) => a.x - b.x || a.side.localeCompare(b.side),
   );
+}
+
+/** What this round takes off: all that is taken now less what had been before, at the stations of now. */
+export function lessBefore(now: number[][] | undefined, before: number[][] | undefined): number[][] {
+  const at = (x: number, column: number) => {
+    const rows = before ?? [];
+    if (!rows.length) return 0;
+    const next = rows.findIndex((r) => (r[0] ?? 0) >= x);
+    if (next <= 0) return (next === 0 ? rows[0] : rows.at(-1))?.[column] ?? 0;
+    const [a, b] = [rows[next - 1] ?? [], rows[next] ?? []];
+    const share = (x - (a[0] ?? 0)) / Math.max((b[0] ?? 0) - (a[0] ?? 0), 1e-9);
+    return (a[column] ?? 0) * (1 - share) + (b[column] ?? 0) * share;
+  };
+  return (now ?? []).map((r) => {
+    const x = r[0] ?? 0;
+    return [x, Math.max(0, (r[1] ?? 0) - at(x, 1)), Math.max(0, (r[2] ?? 0) - at(x, 2))];
+  });
 }
 
 /** The next station to read: half-way into the widest gap, from a tenth to five sixths of the length. */

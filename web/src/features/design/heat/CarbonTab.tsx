@@ -1,11 +1,11 @@
 import { useState } from "react";
-import { useDegrees, useUnit } from "../../../app/session";
 import type { Fired, FireSheet } from "../../../api/types";
+import { useDegrees, useUnit } from "../../../app/session";
 import { length, lengthText, percent, temperature, UNIT_MARK } from "../../../lib/units";
 import { greyOf } from "../../steels";
 import { useSize } from "../useSize";
-import { marksOf, whenEven } from "./carbon";
 import { AxisName } from "./AxisName";
+import { marksOf, whenEven } from "./carbon";
 import { glowOf } from "./glow";
 import { EVEN } from "./words";
 

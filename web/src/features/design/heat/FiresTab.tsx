@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Link } from "react-router";
-import { useDegrees, useUnit } from "../../../app/session";
 import type { Document, Fire, Fired, FireSheet, ProblemItem } from "../../../api/types";
-import { degrees, grams, hair, length, percent, temperature, UNIT_MARK } from "../../../lib/units";
+import { useDegrees, useGrams, useSay, useUnit } from "../../../app/session";
+import { degrees, hair, length, percent, temperature, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice, Notice } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { Change } from "../draft";
@@ -192,6 +192,7 @@ function FireTable({
 }
 
 function Totals({ document, sheet, change, undo }: Pick<Props, "document" | "sheet" | "change" | "undo">) {
+  const grams = useGrams();
   const toast = useToast();
   const hot = sheet.steps.filter((f) => f.heats);
   // counted scale makes the bar a little smaller, and that changes the scale a little
@@ -232,6 +233,8 @@ function OneStep({
   problems: ProblemItem[];
   change: (c: Change) => void;
 }) {
+  const grams = useGrams();
+  const say = useSay();
   const unit = useUnit();
   const heat = useDegrees();
   const at = [...fired.bar, fired.step];
@@ -325,7 +328,7 @@ function OneStep({
       <Findings findings={fired.findings} problems={[]} />
       {fired.caution ? (
         <div className="mt-3">
-          <Notice tone="care">{fired.caution}</Notice>
+          <Notice tone="care">{say(fired.caution)}</Notice>
         </div>
       ) : null}
     </>

@@ -1,7 +1,7 @@
-import { useDegrees } from "../../../app/session";
 import { api, ask } from "../../../api/client";
 import type { Document, Hardening, HardeningSheet, PlanStep, ProblemItem } from "../../../api/types";
-import { degrees, inDegrees, span, temperature } from "../../../lib/units";
+import { useDegrees, useSay } from "../../../app/session";
+import { degrees, span, temperature } from "../../../lib/units";
 import { Choice, Notice, Segments } from "../../../ui";
 import { QUENCH } from "../../steels/words";
 import type { Change } from "../draft";
@@ -10,6 +10,7 @@ import { Measure } from "../fields/Measure";
 import { Fold, Shell } from "../Panel";
 import { useWorkedOut } from "../usePrediction";
 import { ReadingsFields } from "./ReadingsFields";
+import { StraightenFields } from "./StraightenFields";
 import { TemperChart } from "./TemperChart";
 
 type Props = { document: Document; problems: ProblemItem[]; change: (c: Change) => void };
@@ -65,6 +66,7 @@ export function HardeningTab({ document, change }: Props) {
           <>
             <TemperChart sheet={sheet} wanted={hardening?.wanted ?? 60} tempered={hardening?.tempered ?? []} />
             <Parts sheet={sheet} />
+            <StraightenFields said={hardening ?? {}} sheet={sheet} put={put} />
             <ReadingsFields said={hardening ?? {}} sheet={sheet} put={put} />
           </>
         ) : null}
@@ -141,6 +143,19 @@ function Wanted({ said, sheet, put }: { said: Partial<Hardening>; sheet: Hardeni
           ]}
         />
       </div>
+      <div className="col-span-full">
+        <span className="mb-0.5 block text-sm text-quiet">In the kiln</span>
+        <Segments<NonNullable<Hardening["guarded"]>>
+          label="In the kiln"
+          value={said.guarded ?? "bare"}
+          onChange={(guarded) => put({ guarded }, "guarded")}
+          options={[
+            { value: "bare", label: "bare" },
+            { value: "paste", label: "pasted" },
+            { value: "foil", label: "in foil" },
+          ]}
+        />
+      </div>
       <Fold title="soak, edge, cold">
         <Measure
           label="Soak at heat"
@@ -177,7 +192,7 @@ function Wanted({ said, sheet, put }: { said: Partial<Hardening>; sheet: Hardeni
 }
 
 function OneStep({ step, number }: { step: PlanStep; number: number }) {
-  const heat = useDegrees();
+  const say = useSay();
   return (
     <li className="grid grid-cols-[2rem_1fr] gap-x-2">
       <span
@@ -191,11 +206,11 @@ function OneStep({ step, number }: { step: PlanStep; number: number }) {
           {step.title}
           {step.done ? <span className="font-normal text-quiet"> · readings entered</span> : null}
         </h3>
-        <p>{inDegrees(step.do, heat)}</p>
-        <p className="text-sm text-quiet">{inDegrees(step.why, heat)}</p>
+        <p>{say(step.do)}</p>
+        <p className="text-sm text-quiet">{say(step.why)}</p>
         {step.caution ? (
           <div className="mt-1">
-            <Notice tone="care">{inDegrees(step.caution, heat)}</Notice>
+            <Notice tone="care">{say(step.caution)}</Notice>
           </div>
         ) : null}
         {step.findings.length ? (
@@ -246,6 +261,8 @@ function Parts({ sheet }: { sheet: HardeningSheet }) {
                     {p.quenched?.toFixed(0)}
                     <span className="block font-semibold">→ {p.tempered.toFixed(1)}</span>
                   </>
+                ) : p.hardens && p.quenched == null ? (
+                  "not known"
                 ) : (
                   "soft"
                 )}

@@ -1,5 +1,5 @@
-import { useDegrees } from "../../../app/session";
 import type { KilnRun } from "../../../api/types";
+import { useDegrees } from "../../../app/session";
 import { degrees, temperature } from "../../../lib/units";
 import { useSize } from "../useSize";
 import { AxisName } from "./AxisName";

@@ -1,10 +1,10 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { Document, HardeningSheet, KilnCheck, KilnProgram, KilnRun } from "../../../api/types";
-import { useDegrees } from "../../../app/session";
-import { degrees, inDegrees, temperature } from "../../../lib/units";
+import { useDegrees, useSay } from "../../../app/session";
+import { degrees, temperature } from "../../../lib/units";
 import { Button, Notice, Segments } from "../../../ui";
-import { useQueryClient } from "@tanstack/react-query";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { useWorkedOut } from "../usePrediction";
@@ -185,7 +185,7 @@ function RunControls({
   onSpeed: (s: number) => void;
   onClose: () => void;
 }) {
-  const heat = useDegrees();
+  const say = useSay();
   const on = run.state === "running" || run.state === "held";
   const alarms = run.events.filter((e) => e.kind === "alarm" && run.raised.includes(e.alarm ?? ""));
   return (
@@ -194,7 +194,7 @@ function RunControls({
       {alarms.map((e) => (
         <div key={`${e.alarm}${e.seconds}`} role="alert">
           <Notice tone="stop">
-            <strong>Alarm.</strong> {inDegrees(e.what, heat)}
+            <strong>Alarm.</strong> {say(e.what)}
           </Notice>
         </div>
       ))}
@@ -235,7 +235,7 @@ function RunControls({
           {run.events.map((e, i) => (
             // biome-ignore lint/suspicious/noArrayIndexKey: events have no other name
             <li key={i}>
-              <span className="font-mono">{hours(e.seconds / 60)}</span> {inDegrees(e.what, heat)}
+              <span className="font-mono">{hours(e.seconds / 60)}</span> {say(e.what)}
             </li>
           ))}
         </ol>

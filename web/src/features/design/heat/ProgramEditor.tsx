@@ -1,6 +1,6 @@
+import { useQueryClient } from "@tanstack/react-query";
 import { Download, Plus, Trash2, Upload } from "lucide-react";
 import { useState } from "react";
-import { useQueryClient } from "@tanstack/react-query";
 import { api, ask, saveFile, whatWentWrong } from "../../../api/client";
 import type { KilnProgram, KilnSegment, ProblemItem } from "../../../api/types";
 import { Button, Choice, FilePick, Notice } from "../../../ui";
@@ -120,6 +120,15 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
               />
               hold counts once the blade is hot through
             </label>
+            <label className="flex min-h-9 items-center gap-2 text-sm">
+              <input
+                type="checkbox"
+                className="h-5 w-5"
+                checked={s.out ?? false}
+                onChange={(e) => put(i, { out: e.target.checked, ...(e.target.checked ? { through: false, rate: null } : {}) })}
+              />
+              out into still air until it is down to this
+            </label>
           </li>
         ))}
       </ol>
@@ -127,7 +136,7 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
       {problem ? <Notice tone="stop">{problem}</Notice> : null}
       <div className="flex flex-wrap gap-2">
         <Button
-          onClick={() => set([...segments, { celsius: 200, rate: null, minutes: 60, through: false }])}
+          onClick={() => set([...segments, { celsius: 200, rate: null, minutes: 60, through: false, out: false }])}
           disabled={segments.length >= 40}
         >
           <Plus size={18} aria-hidden /> Segment

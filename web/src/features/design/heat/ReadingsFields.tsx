@@ -1,7 +1,7 @@
 import { useId, useState } from "react";
-import { useDegrees } from "../../../app/session";
 import type { Hardening, HardeningSheet, TemperedReading } from "../../../api/types";
-import { inDegrees, temperature } from "../../../lib/units";
+import { useDegrees, useSay } from "../../../app/session";
+import { temperature } from "../../../lib/units";
 import { Button, Choice, Segments } from "../../../ui";
 import { Measure } from "../fields/Measure";
 import type { PutHardening } from "./HardeningTab";
@@ -30,6 +30,7 @@ export function readHrc(text: string): number[] | null {
 
 /** What was found: after the quench, and after each temper. It changes what the next step says. */
 export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>; sheet: HardeningSheet; put: PutHardening }) {
+  const say = useSay();
   const heat = useDegrees();
   const hardened = said.hardened ?? {};
   const tempered = said.tempered ?? [];
@@ -39,7 +40,7 @@ export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>;
       ? `Readings put the edge ${Math.abs(sheet.shift).toFixed(1)} HRC ${sheet.shift < 0 ? "softer" : "harder"} than the law.`
       : "",
     Math.abs(sheet.oven) > 0.5
-      ? inDegrees(`The oven is ${Math.abs(sheet.oven).toFixed(0)} C° ${sheet.oven > 0 ? "hotter" : "colder"} than it says.`, heat)
+      ? say(`The oven is ${Math.abs(sheet.oven).toFixed(0)} C° ${sheet.oven > 0 ? "hotter" : "colder"} than it says.`)
       : "",
   ].filter(Boolean);
   return (
@@ -50,14 +51,6 @@ export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>;
           label="After the quench"
           values={hardened.hrc ?? []}
           onChange={(hrc) => put({ hardened: { ...hardened, hrc } }, "hardened.hrc")}
-        />
-        <Measure
-          label="Bow over its length"
-          unit="mm"
-          optional
-          placeholder="straight"
-          value={hardened.bow}
-          onChange={(bow) => put({ hardened: { ...hardened, bow } }, "hardened.bow")}
         />
       </div>
       <div>

@@ -1,5 +1,5 @@
-import { useDegrees } from "../../../app/session";
 import type { HardeningSheet, TemperedReading } from "../../../api/types";
+import { useDegrees } from "../../../app/session";
 import { degrees, temperature } from "../../../lib/units";
 
 const WIDTH = 340;

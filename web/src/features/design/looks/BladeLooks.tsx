@@ -1,6 +1,6 @@
 import { type PointerEvent, type ReactNode, useState } from "react";
-import { useUnit } from "../../../app/session";
 import type { Document, Ledger } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Segments } from "../../../ui";
 import { useSize } from "../useSize";

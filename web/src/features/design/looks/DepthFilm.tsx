@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
-import { useUnit } from "../../../app/session";
 import { fetchPicture } from "../../../api/client";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { useSize } from "../useSize";
 import type { BarLook } from "./Look";

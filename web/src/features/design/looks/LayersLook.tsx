@@ -1,7 +1,7 @@
 import { useState } from "react";
-import { useUnit } from "../../../app/session";
 import { api, ask } from "../../../api/client";
 import type { Document, LayersAt, Ledger } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length, percent } from "../../../lib/units";
 import { greyOf, useSteels } from "../../steels";
 import { useWorkedOut } from "../usePrediction";

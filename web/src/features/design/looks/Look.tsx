@@ -7,8 +7,8 @@ import { DepthFilm } from "./DepthFilm";
 import { FaceLook } from "./FaceLook";
 import { LayersLook } from "./LayersLook";
 import { OutlineLook } from "./OutlineLook";
-import { RimsLook } from "./SectionsLook";
 import { SectionLook } from "./SectionLook";
+import { RimsLook } from "./SectionsLook";
 import { SolidLook } from "./SolidLook";
 import { WindowLook } from "./WindowLook";
 

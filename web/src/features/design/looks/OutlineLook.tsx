@@ -1,14 +1,14 @@
 import { type PointerEvent, useRef, useState } from "react";
-import { useUnit } from "../../../app/session";
 import { api, ask } from "../../../api/client";
 import type { Blade, Document } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button } from "../../../ui";
 import { Measure } from "../fields/Measure";
 import { path } from "../grind/line";
 import { bent, type DrawnOutline, dense, faultOf, HANDLES, handles, lengthOf, type Rim } from "../outline";
-import { useSize } from "../useSize";
 import { useWorkedOut } from "../usePrediction";
+import { useSize } from "../useSize";
 
 /** The outline to scale; once drawn by points, each can be dragged or typed. */
 export function OutlineLook({ document, onBlade }: { document: Document; onBlade: (blade: Blade, what: string) => void }) {

@@ -1,6 +1,6 @@
 import { useState } from "react";
-import { useUnit } from "../../../app/session";
 import { saveFile, whatWentWrong } from "../../../api/client";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";

@@ -1,11 +1,11 @@
 import { type ReactNode, useState } from "react";
-import { useUnit } from "../../../app/session";
 import { api, ask } from "../../../api/client";
 import type { Document, Ledger } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { SectionDrawing } from "../grind/SectionGlance";
-import { useSize } from "../useSize";
 import { useWorkedOut } from "../usePrediction";
+import { useSize } from "../useSize";
 import { Dial } from "./Dial";
 import { Picture } from "./Picture";
 

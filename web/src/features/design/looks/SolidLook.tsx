@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react";
-import { useUnit } from "../../../app/session";
 import { post, saveFile, whatWentWrong } from "../../../api/client";
 import type { Row } from "../../../api/types";
+import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button, Segments } from "../../../ui";
 import { useToast } from "../../../ui/toast";
