@@ -10,6 +10,7 @@ from django.contrib.auth.models import User
 from django.test import Client, TestCase, override_settings
 from PIL import Image
 
+from varistrat.accounts.services import sign_in as paced
 from varistrat.api import api
 from varistrat.core.starters import STARTERS
 from varistrat.demo.shop import load_demo
@@ -346,6 +347,12 @@ class PrintTests(ApiCase):
 
 
 class DoorTests(ApiCase):
+    def setUp(self) -> None:
+        super().setUp()
+        fresh = mock.patch.object(paced, "pace", paced.Pace())
+        fresh.start()
+        self.addCleanup(fresh.stop)
+
     def test_sign_in_and_out(self) -> None:
         door = Client(**HTTP)
         self.assertEqual(door.get("/api/session").json()["user"], None)
@@ -361,9 +368,11 @@ class DoorTests(ApiCase):
         codes = [
             self.send("post", "/api/session/sign-in", {"user": "smith", "password": f"guess {i}"}, door).json()["code"] for i in range(8)
         ]
-        self.assertIn("locked_out", codes)
+        self.assertEqual(codes[:3], ["wrong_sign_in"] * 3)
+        self.assertIn("wait", codes)
         right = self.send("post", "/api/session/sign-in", {"user": "smith", "password": "anvil-and-tongs-9"}, door)
-        self.assertEqual(right.json()["code"], "locked_out")
+        self.assertEqual((right.status_code, right.json()["code"]), (429, "wait"))
+        self.assertGreaterEqual(int(right["Retry-After"]), 1)
 
     def test_passwords_are_kept_by_argon2(self) -> None:
         self.assertTrue(self.smith.password.startswith("argon2"))

@@ -17,7 +17,20 @@ class SafeParser(Parser):
         return read_json(request.body)
 
 
-api = NinjaAPI(title="Varistrat", version="1", docs_url=None, parser=SafeParser(), urls_namespace="api")
+class Described(NinjaAPI):
+    """Its description says of errors what they are sent as."""
+
+    def get_openapi_schema(self, *args: Any, **kwargs: Any) -> Any:
+        schema = super().get_openapi_schema(*args, **kwargs)
+        for methods in schema["paths"].values():
+            for about in methods.values():
+                for code, answer in about["responses"].items():
+                    if int(code) >= 400 and "application/json" in answer.get("content", {}):
+                        answer["content"] = {"application/problem+json": answer["content"]["application/json"]}
+        return schema
+
+
+api = Described(title="Varistrat", version="1", docs_url=None, openapi_url="", parser=SafeParser(), urls_namespace="api")
 install(api)
 
 from varistrat.api.routers import account, blade, designs, files, heat, kiln, predict, printing, reference, sheets, steels  # noqa: E402

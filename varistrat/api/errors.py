@@ -1,16 +1,24 @@
 """Every error as problem JSON (RFC 9457) with a stable code and field paths."""
 
+import logging
+from collections.abc import Callable
+from math import ceil
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
+from django.db import DatabaseError
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
 
+from varistrat.accounts.services.sign_in import Wait
+from varistrat.api.gate import Busy
 from varistrat.core.errors import Cancelled, InputError, Problem
 from varistrat.core.reading import problem_of, read_json
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services.keep import StaleWrite
+
+log = logging.getLogger(__name__)
 
 
 class Refused(Exception):
@@ -35,9 +43,8 @@ def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
     return problem(403, "csrf", "This page is out of date: reload it and try again.")
 
 
-def locked_out(request: HttpRequest, *args: Any, **kwargs: Any) -> HttpResponse:
-    """Too many wrong passwords from one place for one name: see AXES_ settings."""
-    return problem(403, "locked_out", "Too many tries. Wait a quarter of an hour, then try again.")
+MOST_PROBLEMS = 50
+"""Told of one body; more help nobody."""
 
 
 def install(api: NinjaAPI) -> None:
@@ -50,11 +57,20 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def _validation(request: HttpRequest, exc: ValidationError) -> HttpResponse:
         found = []
-        for error in exc.errors:
+        # read once, not once for every error
+        body = None
+        if any(e["loc"][:1] == ("body",) for e in exc.errors[:MOST_PROBLEMS]):
+            if not request.body:
+                return _invalid((Problem("", "there is nothing in the body", "send JSON"),))
+            try:
+                body = read_json(request.body)
+            except InputError as e:
+                return _invalid(e.problems)
+        for error in exc.errors[:MOST_PROBLEMS]:
             where, *loc = error["loc"]
             if where == "body":
                 loc = loc[1:]  # the name of the parameter
-                found.append(problem_of({**error, "loc": tuple(loc)}, read_json(request.body)))
+                found.append(problem_of({**error, "loc": tuple(loc)}, body))
             else:
                 found.append(Problem(".".join(map(str, loc)), str(error["msg"]), "change it"))
         return _invalid(tuple(found))
@@ -94,9 +110,69 @@ def install(api: NinjaAPI) -> None:
     def _cancelled(request: HttpRequest, exc: Cancelled) -> HttpResponse:
         return problem(409, "superseded", "A newer picture was asked for.")
 
+    @api.exception_handler(Busy)
+    def _busy(request: HttpRequest, exc: Busy) -> HttpResponse:
+        return _later("busy", "Much is being worked out at once. It goes on by itself in a moment.", exc.seconds)
+
+    @api.exception_handler(Wait)
+    def _wait(request: HttpRequest, exc: Wait) -> HttpResponse:
+        seconds = max(1, ceil(exc.seconds))
+        said = f"{seconds} s" if seconds < 120 else f"{ceil(seconds / 60)} min"
+        return _later("wait", f"Too many wrong tries. Wait {said}, then try again.", seconds, 429)
+
+    @api.exception_handler(OverflowError)
+    def _overflow(request: HttpRequest, exc: OverflowError) -> HttpResponse:
+        return _invalid((Problem("", "a number in there is larger than anything here", "write a smaller one"),))
+
+    @api.exception_handler(DatabaseError)
+    def _database(request: HttpRequest, exc: DatabaseError) -> HttpResponse:
+        return _no_database(exc)
+
     @api.exception_handler(Refused)
     def _refused(request: HttpRequest, exc: Refused) -> HttpResponse:
         return problem(exc.status, exc.code, exc.title)
+
+
+def _later(code: str, title: str, seconds: int, status: int = 503) -> HttpResponse:
+    answer = problem(status, code, title)
+    answer["Retry-After"] = str(seconds)
+    return answer
+
+
+def _no_database(exc: Exception) -> HttpResponse:
+    """Full, locked, read-only or broken: in a smith's words, with what goes on by itself."""
+    said = str(exc).lower()
+    log.error("the database failed: %s", exc)
+    if "locked" in said or "busy" in said:
+        return _later("database_busy", "The database is busy. Your work is kept in this browser; it goes on by itself.", 3)
+    why = (
+        "The disk is full."
+        if "full" in said
+        else "The disk cannot be written."
+        if "readonly" in said or "read-only" in said
+        else "The database failed."
+    )
+    return _later(
+        "database", f"{why} Your work is kept in this browser and saved as soon as it can be; tell whoever looks after the server.", 15
+    )
+
+
+class LastResort:
+    """Whatever nothing else caught, as problem JSON for the API: logged, never bare HTML."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]):
+        self.get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        return self.get_response(request)
+
+    def process_exception(self, request: HttpRequest, exc: Exception) -> HttpResponse | None:
+        if isinstance(exc, DatabaseError):
+            return _no_database(exc)
+        if not request.path.startswith("/api/"):
+            return None
+        log.exception("%s %s failed", request.method, request.path, exc_info=exc)
+        return problem(500, "failed", "The program failed on that. Nothing was lost; the reason is in the server's log.")
 
 
 def _too_big() -> JsonResponse:

@@ -3,7 +3,9 @@
 import csv
 import io
 import json
+import re
 from collections.abc import Mapping, Sequence
+from math import isfinite
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, TypeAdapter, ValidationError
@@ -11,6 +13,9 @@ from pydantic import BaseModel, TypeAdapter, ValidationError
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.limits import MAX_FILE_BYTES, MAX_NESTING
 
+MOST_PROBLEMS = 50
+"""Told of one document; more help nobody."""
+EXPONENT = re.compile(rb"[eE]\+?\d{3}")
 M = TypeVar("M", bound=BaseModel)
 
 
@@ -21,13 +26,31 @@ def read_json(text: str | bytes) -> Any:
         raise InputError.at("", f"the file has {len(raw)} bytes, more than {MAX_FILE_BYTES}", "make it smaller")
     _check_depth(raw)
     try:
-        return json.loads(raw.decode("utf-8-sig"))
+        data = json.loads(raw.decode("utf-8-sig"))
     except json.JSONDecodeError as e:
         raise InputError.at(f"line {e.lineno} column {e.colno}", f"not JSON: {e.msg}", "mend the file there") from e
     except UnicodeDecodeError as e:
         raise InputError.at(f"byte {e.start}", "not UTF-8 text", "save the file as UTF-8") from e
     except ValueError as e:
         raise InputError.at("", "a number with thousands of digits", "write fewer digits") from e
+    # NaN, Infinity, or 1e999: looked for only where the text has something like it
+    if (b"NaN" in raw or b"Infinity" in raw or EXPONENT.search(raw)) and (path := _first_endless(data)) is not None:
+        raise InputError.at(path, "not a finite number", "give a finite number")
+    return data
+
+
+def _first_endless(data: Any) -> str | None:
+    """Path of the first number that is not finite; None when all are."""
+    waiting: list[tuple[str, Any]] = [("", data)]
+    while waiting:
+        path, here = waiting.pop()
+        if isinstance(here, float) and not isfinite(here):
+            return path
+        if isinstance(here, dict):
+            waiting += [(f"{path}.{k}" if path else str(k)[:60], v) for k, v in here.items() if isinstance(v, float | dict | list)]
+        elif isinstance(here, list):
+            waiting += [(f"{path}[{i}]", v) for i, v in enumerate(here) if isinstance(v, float | dict | list)]
+    return None
 
 
 def _check_depth(raw: bytes) -> None:
@@ -86,7 +109,7 @@ def parse(kind: type[M], data: Any) -> M:
     try:
         return TypeAdapter(kind).validate_python(data)
     except ValidationError as e:
-        raise InputError(problem_of(error, data) for error in e.errors(include_url=False)) from e
+        raise InputError(problem_of(error, data) for error in e.errors(include_url=False)[:MOST_PROBLEMS]) from e
     except RecursionError as e:
         raise InputError.at("", "nested too deep", "put fewer bars inside bars") from e
 

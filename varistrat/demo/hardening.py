@@ -1,7 +1,7 @@
 """The demo's whole hardening: what was wanted and read, and the kiln's record of it."""
 
 import json
-from dataclasses import asdict, astuple
+from dataclasses import asdict
 from datetime import timedelta
 from functools import cache
 from typing import Any
@@ -16,6 +16,7 @@ from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, Segment
 from varistrat.designs.models import Design
 from varistrat.kiln.models import KilnProgram, KilnRun
+from varistrat.kiln.services import add_rows
 
 WHOLE: dict[str, Any] = {
     "fire": {"gas": "rich", "tool": "power_hammer", "steps": [{"at": [0], "heats": 3}]},
@@ -45,9 +46,10 @@ def record_hardening(user: User, design: Design) -> None:
         at = timezone.now() - timedelta(days=DAYS_AGO) + timedelta(hours=hours)
         run = KilnRun.objects.create(
             owner=user, design=design, name=name, load=list(steels), state=done.state, speed=1.0, looked=at,
-            controller=done.put_away(), record=[list(astuple(r)) for r in done.record], events=[asdict(e) for e in done.events],
+            controller=done.put_away(), events=[asdict(e) for e in done.events],
         )  # fmt: skip
-        KilnRun.objects.filter(pk=run.pk).update(started=at)
+        add_rows(run, done)
+        KilnRun.objects.filter(pk=run.pk).update(started=at, lines=run.lines)
 
 
 @cache

@@ -53,6 +53,8 @@ class PrintJob(models.Model):
     width_px = models.PositiveIntegerField()
     state = models.CharField(max_length=10, choices=State, default=State.WAITING)
     progress = models.FloatField(default=0.0)
+    tries = models.PositiveSmallIntegerField(default=0)
+    """How often it was begun."""
     problem = models.CharField(max_length=400, blank=True)
     created = models.DateTimeField(auto_now_add=True)
     picture = models.BinaryField(null=True, blank=True)
@@ -68,6 +70,7 @@ class Sheet(models.Model):
     document = models.JSONField()
     axes = models.JSONField()
     state = models.CharField(max_length=10, choices=PrintJob.State, default=PrintJob.State.WAITING)
+    tries = models.PositiveSmallIntegerField(default=0)
     wanted = models.PositiveIntegerField()
     """Pictures in all."""
     problem = models.CharField(max_length=400, blank=True)

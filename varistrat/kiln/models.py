@@ -36,10 +36,23 @@ class KilnRun(models.Model):
     looked = models.DateTimeField()
     """When it was last brought up to date."""
     controller = models.JSONField()
-    record = models.JSONField(default=list)
-    """Rows of seconds, set point, chamber, heart, power, segment, minutes left."""
     events = models.JSONField(default=list)
+    lines = models.PositiveIntegerField(default=0)
+    """How many rows its record has."""
 
     class Meta:
         ordering = ["-id"]
         constraints = [models.CheckConstraint(condition=models.Q(speed__gt=0), name="kiln_speed_above_0")]
+
+
+class KilnRow(models.Model):
+    """A line of a run's record, only ever added: a look writes what is new, and reads from where the asker left off."""
+
+    run = models.ForeignKey(KilnRun, models.CASCADE, related_name="rows")
+    number = models.PositiveIntegerField()
+    values = models.JSONField()
+    """Seconds, set point, chamber, heart, power, segment, minutes left."""
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["run", "number"], name="kiln_row_once")]

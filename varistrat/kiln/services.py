@@ -15,7 +15,7 @@ from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, checks
 from varistrat.designs.models import Design
 from varistrat.designs.selectors import NotFound
-from varistrat.kiln.models import KilnProgram, KilnRun
+from varistrat.kiln.models import KilnProgram, KilnRow, KilnRun
 
 SPEEDS = (1.0, 60.0, 600.0)
 """Seconds of the run in a second of the day."""
@@ -90,6 +90,8 @@ def run_of(user: User, run_id: int) -> KilnRun:
 @transaction.atomic
 def look(*, run: KilnRun) -> KilnRun:
     """Bring a run up to now, by the clock and its speed."""
+    if run.state not in ("running", "held"):
+        return run
     run = KilnRun.objects.select_for_update().get(pk=run.pk)
     if run.state not in ("running", "held"):
         return run
@@ -102,8 +104,21 @@ def look(*, run: KilnRun) -> KilnRun:
     return _keep(run, after)
 
 
+def add_rows(run: KilnRun, after: SimulatedController) -> None:
+    """What the record has more, behind what there is."""
+    KilnRow.objects.bulk_create(
+        [KilnRow(run=run, number=run.lines + i, values=list(astuple(r))) for i, r in enumerate(after.record)], batch_size=500
+    )
+    run.lines += len(after.record)
+
+
+def rows_of(run: KilnRun, after: int = 0, most: int = 5000) -> list[list[float]]:
+    """The record from row `after` on."""
+    return list(run.rows.filter(number__gte=max(0, after))[:most].values_list("values", flat=True))
+
+
 def _keep(run: KilnRun, after: SimulatedController) -> KilnRun:
-    run.record = [*run.record, *(list(astuple(r)) for r in after.record)]
+    add_rows(run, after)
     run.events = [*run.events, *(asdict(e) for e in after.events)]
     run.controller = after.put_away()
     run.state = after.state

@@ -6,7 +6,6 @@ One process does what would be four starts of Django: migrate, demo data, the se
 
 import os
 import signal
-import subprocess
 import sys
 import threading
 
@@ -35,33 +34,53 @@ def _warm() -> None:
 
 
 def main(port: int) -> None:
-    prepare()
+    from django.conf import settings
+
+    from varistrat.site.keeping import InUse, at_work, make_private
+
+    try:
+        with at_work(settings.DATA_DIR):
+            make_private(settings.DATA_DIR)
+            prepare()
+            make_private(settings.DATA_DIR)
+            serve(port)
+    except InUse as e:
+        raise SystemExit(f"Another server is at work on {settings.DATA_DIR}; stop it, or choose another folder with --data.") from e
+
+
+def serve(port: int) -> None:
     from django.conf import settings
     from waitress import create_server
 
+    from varistrat.site.worker import Supervisor
     from varistrat.site.wsgi import application
 
-    host = os.environ.get("VARISTRAT_BIND", "127.0.0.1")
-    # behind a proxy its word on https counts (SECURE_PROXY_SSL_HEADER); in a demo nobody's does
-    limits = {"threads": 8, "max_request_body_size": 4_000_000, "channel_timeout": 60, "clear_untrusted_proxy_headers": settings.DEMO}
+    host = os.environ.get("VARISTRAT_BIND", "0.0.0.0" if settings.LAN else "127.0.0.1")
+    limits = {
+        # most wait for a heavy question's turn (api/gate.py) and cost nothing
+        "threads": 24, "connection_limit": 1000, "channel_timeout": 30, "cleanup_interval": 5, "asyncore_use_poll": True, "max_request_body_size": 4_000_000,
+        # the browser going away is seen while its question is at work
+        "channel_request_lookahead": 2,
+        # behind a proxy its word on https counts (SECURE_PROXY_SSL_HEADER); elsewhere nobody's does
+        "clear_untrusted_proxy_headers": not settings.SERVE,
+    }  # fmt: skip
     try:
         server = create_server(application, host=host, port=port, ident=None, **limits)
     except OSError as e:
         raise SystemExit(f"Port {port} cannot be used ({e.strerror}); choose another with --port.") from e
-    worker = subprocess.Popen(
-        [sys.executable, "manage.py", "db_worker", "--no-startup-delay", "--interval", "0.2"],
-        stdout=subprocess.DEVNULL,
-        stderr=subprocess.DEVNULL,
-    )
+    worker = Supervisor(settings.DATA_DIR)
+    worker.start()
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     # threads that draw pictures hold the interpreter for moments only, so that a short question need not wait for a long one
     sys.setswitchinterval(0.001)
     threading.Thread(target=_warm, daemon=True).start()
     print(f"Varistrat is at http://localhost:{port}  (stop with Ctrl-C)", flush=True)
+    if settings.LAN:
+        print("Plain http: only for your own shop's network. Who listens there can read along; never open it to the internet.", flush=True)
     try:
         server.run()
     finally:
-        worker.terminate()
+        worker.stop()
 
 
 if __name__ == "__main__":

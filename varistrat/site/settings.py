@@ -12,11 +12,12 @@ from csp.constants import NONE, SELF
 
 BASE_DIR = Path(__file__).resolve().parents[2]
 MODE = os.environ.get("VARISTRAT_MODE", "demo")
-if MODE not in ("demo", "serve", "test"):
-    raise SystemExit(f"VARISTRAT_MODE is {MODE!r}; use demo, serve or test")
+if MODE not in ("demo", "serve", "lan", "test"):
+    raise SystemExit(f"VARISTRAT_MODE is {MODE!r}; use demo, serve, lan or test")
 DATA_DIR = Path(os.environ.get("VARISTRAT_DATA", BASE_DIR / "data" / MODE)).resolve()
-DATA_DIR.mkdir(parents=True, exist_ok=True)
 SERVE = MODE == "serve"
+# a real shop over plain http inside its own network: no https to send anyone to, cookies that work without it
+LAN = MODE == "lan"
 DEMO = MODE == "demo"
 DEBUG = False
 
@@ -32,21 +33,44 @@ def _secret_key() -> str:
     return path.read_text().strip()
 
 
+def _writable() -> None:
+    """Say so at the start, not at the first save."""
+    try:
+        DATA_DIR.mkdir(parents=True, exist_ok=True, mode=0o700)
+        probe = DATA_DIR / f".probe-{os.getpid()}"
+        probe.touch()
+        probe.unlink()
+    except OSError as e:
+        raise SystemExit(f"The folder {DATA_DIR} cannot be written ({e.strerror}); choose another with --data.") from e
+
+
+def _count(name: str) -> int:
+    value = os.environ.get(name, "0").strip()
+    if not value.isdecimal() or int(value) > 9:
+        raise SystemExit(f"{name} is {value!r}; use a number from 0 to 9")
+    return int(value)
+
+
+_writable()
+
+
 SECRET_KEY = _secret_key()
-ALLOWED_HOSTS = os.environ.get("VARISTRAT_HOSTS", "localhost,127.0.0.1,[::1]").split(",")
+ALLOWED_HOSTS = [h.strip() for h in os.environ.get("VARISTRAT_HOSTS", "*" if LAN else "localhost,127.0.0.1,[::1]").split(",") if h.strip()]
+TRUSTED_PROXIES = _count("VARISTRAT_PROXIES")
+"""Proxies between the browsers and this server whose word on addresses counts."""
 CSRF_TRUSTED_ORIGINS = [f"https://{h}" for h in ALLOWED_HOSTS] if SERVE else []
 
 INSTALLED_APPS = [
+    # before django.contrib.auth: its createsuperuser checks the password also with --noinput
+    "varistrat.accounts",
     "django.contrib.auth",
     "django.contrib.contenttypes",
     "django.contrib.sessions",
     "django.contrib.staticfiles",
-    "axes",
     "csp",
     "ninja",
     "django_tasks",
     "django_tasks_db",
-    "varistrat.accounts",
     "varistrat.designs",
     "varistrat.kiln",
     "varistrat.demo",
@@ -54,14 +78,14 @@ INSTALLED_APPS = [
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
-    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "varistrat.site.static.Static",
+    "varistrat.api.errors.LastResort",
     "django.contrib.sessions.middleware.SessionMiddleware",
     "django.middleware.common.CommonMiddleware",
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "varistrat.api.shop.ShopMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "axes.middleware.AxesMiddleware",
 ]
 ROOT_URLCONF = "varistrat.site.urls"
 WSGI_APPLICATION = "varistrat.site.wsgi.application"
@@ -82,7 +106,7 @@ DATABASES = {
             # writers queue instead of failing half-way: see docs/architecture.md
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
         },
         "TEST": {"NAME": str(DATA_DIR / "test.sqlite3")},
     }
@@ -100,17 +124,12 @@ CACHES = {
 }
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
-PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTHENTICATION_BACKENDS = ["django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["varistrat.accounts.hashers.BoundedArgon2"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}
     for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator", "NumericPasswordValidator")
 ]
-AXES_FAILURE_LIMIT = 6
-AXES_COOLOFF_TIME = 0.25
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_RESET_ON_SUCCESS = True
-AXES_LOCKOUT_CALLABLE = "varistrat.api.errors.locked_out"
 
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
@@ -158,6 +177,6 @@ LOGGING = {
     "formatters": {"plain": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"axes": {"level": "ERROR"}, "django.request": {"level": "ERROR"}, "django.security.csrf": {"level": "ERROR"}},
+    "loggers": {"django.request": {"level": "ERROR"}, "django.security.csrf": {"level": "ERROR"}},
 }
 TEST_RUNNER = "tests.runner.CountingRunner"

@@ -68,6 +68,8 @@ def set_steel(*, actor: User, key: str, figures: Mapping[str, Any], new: bool = 
         ShopSteel.objects.filter(owner=actor, key=key).delete()
         return built_in()[key]
     steel = shop_steel(key, kept)
+    # only what could be read is kept, as it was read
+    kept = {k: v for k, v in kept.items() if k != "tone" or isinstance(v, dict)}
     ShopSteel.objects.update_or_create(owner=actor, key=key, defaults={"figures": kept})
     return steel
 

@@ -1,13 +1,14 @@
 """Signing in and out, and preferences."""
 
 from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.contrib.auth import login, logout
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 from ninja import Router
 from ninja.security import APIKeyCookie
 
 from varistrat.accounts.services import preferences as services
+from varistrat.accounts.services import sign_in as paced
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.errors import Refused
 from varistrat.api.schemas import PROBLEMS, PreferencesIn, PreferencesOut, SessionOut, SignIn
@@ -40,7 +41,8 @@ def session(request: HttpRequest) -> SessionOut:
 
 @router.post("/session/sign-in", response={200: SessionOut, **PROBLEMS}, auth=Anyone())
 def sign_in(request: HttpRequest, asked: SignIn) -> SessionOut:
-    user = authenticate(request, username=asked.user, password=asked.password)
+    """Wrong passwords make the next try wait; see the service."""
+    user = paced.check(request, asked.user, asked.password)
     if user is None:
         raise Refused(401, "wrong_sign_in", "That name and password do not go together.")
     login(request, user)

@@ -57,6 +57,8 @@ from varistrat.designs.services import predict
 
 router = Router(tags=["blade"], auth=signed_in)
 STEER_STATIONS = 40
+STUDY_MOST = 3_000_000
+"""Blades times stations: some eight seconds and half a gigabyte."""
 
 
 def _cut(document: Document) -> Cut:
@@ -151,10 +153,16 @@ def _bevel(cut: Cut, side: str, takes: list[float] | None) -> dict[str, Any]:
 @router.post("/study", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"application/x-ndjson": {}}}}})
 def tolerance(request: HttpRequest, asked: StudyIn) -> StreamingHttpResponse:
     """Lines of JSON: {"done": 0..1} while it works, the study last. Going away stops it."""
+    if asked.blades * asked.stations > STUDY_MOST:
+        raise InputError.at(
+            "blades",
+            f"{asked.blades} blades at {asked.stations} stations are too many",
+            f"keep blades times stations within {STUDY_MOST / 1e6:g} million",
+        )
     cut = _cut(asked.document)
     lamina = Lamina.of(cut, stations(cut.geometry, asked.stations))
     band = Band.of(asked.document.aim, cut.geometry)
-    steps = study(lamina, asked.document.sizes, band, predict.executor(), blades=asked.blades)
+    steps = study(lamina, asked.document.sizes, band, predict.study_executor(), blades=asked.blades)
     # the lines are made after the request has left the shop's steels and numbers behind
     response = StreamingHttpResponse(_told(steps, shop_in_force()), content_type="application/x-ndjson")
     response["Cache-Control"] = "no-store"

@@ -8,6 +8,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Query, Router
 
 from varistrat.api.auth import asker, signed_in
+from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, AboutIn, BinLine, DesignIn, DesignLine, DesignOut, RevisionOut, SaveIn
 from varistrat.core.design_file import read_design, write_design
 from varistrat.core.document import read_document
@@ -161,7 +162,11 @@ def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse
     etag = f'"{found.digest[:24]}-{px}-{shop_in_force().mark}"'
     if request.headers.get("If-None-Match") == etag:
         return HttpResponse(status=304)
-    response = HttpResponse(predict.kept_picture(etag, found.document, px), content_type="image/png")
+    drawn = predict.picture_kept(etag)
+    # one that must be drawn waits its turn among the heavy ones, so that a bench full of them keeps nobody waiting
+    with heavy(request, 0 if drawn else HEAVY) as deadline:
+        body = predict.kept_picture(etag, found.document, px, deadline.stop)
+    response = HttpResponse(body, content_type="image/png")
     response["ETag"] = etag
     response["Cache-Control"] = "private, max-age=0, must-revalidate"
     return response

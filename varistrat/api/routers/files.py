@@ -1,6 +1,7 @@
 """Open formats in and out: sections as drawings, bars and blades as solids, outlines read from drawings."""
 
 import math
+from collections.abc import Callable
 from typing import Any, Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -8,13 +9,15 @@ from ninja import File, Router
 from ninja.files import UploadedFile
 
 from varistrat.api.auth import signed_in
+from varistrat.api.gate import Busy, heavy
 from varistrat.api.latest import still_wanted
 from varistrat.api.schemas import PROBLEMS, DrawingIn, OutlinesOut, SolidIn
 from varistrat.api.schemas.blade import BladeOutlineOut, OutlineFileIn
 from varistrat.core.bars.trace import Trace
 from varistrat.core.errors import InputError
+from varistrat.core.interchange.apart import ReadersBusy, read_apart
 from varistrat.core.interchange.blade_outline import Asked, read_blade_outline, write_blade_outline
-from varistrat.core.interchange.drawing import draw_section
+from varistrat.core.interchange.drawing import draw_section, section_points
 from varistrat.core.interchange.glb import bar_glb, blade_glb
 from varistrat.core.interchange.outline import read_outlines
 from varistrat.core.limits import MAX_DRAWING_BYTES
@@ -34,7 +37,9 @@ def section(request: HttpRequest, asked: DrawingIn) -> HttpResponse:
     x = min(max(asked.plane.x, 0.0), forged.bar.length)
     view = SectionView(forged.bar, Plane(x, asked.plane.turn, asked.plane.lean))
     title = f"{asked.document.recipe.name or 'Section'} at {x:.2f} mm"
-    response = HttpResponse(draw_section(Trace(forged), view, asked.kind, title), content_type=TYPES[asked.kind])
+    with heavy(request, section_points(view, asked.kind) * predict.steps_deep(forged)) as deadline:
+        body = draw_section(Trace(forged), view, asked.kind, title, deadline.check)
+    response = HttpResponse(body, content_type=TYPES[asked.kind])
     response["Content-Disposition"] = f'attachment; filename="section.{asked.kind}"'
     return response
 
@@ -45,20 +50,30 @@ def solid(request: HttpRequest, asked: SolidIn) -> HttpResponse:
     if asked.blade:
         if worked.cut is None:
             raise InputError(worked.problems) if worked.problems else InputError.at("blade", "there is no blade in this design", "add one")
-        body = blade_glb(worked.cut, worked.cut.subject(), predict.executor(), asked.px, wanted)
+        with heavy(request, asked.px**2 * 4 * predict.steps_deep(worked.forged), wanted) as deadline:
+            body = blade_glb(worked.cut, worked.cut.subject(), predict.executor(), asked.px, deadline.stop)
     else:
         forged = predict.bar_after(worked, tuple(asked.bar), asked.stages)
-        body = bar_glb(Subject(Trace(forged)), predict.executor(), asked.px, asked.x1, wanted)
+        with heavy(request, asked.px**2 * 6 * predict.steps_deep(forged), wanted) as deadline:
+            body = bar_glb(Subject(Trace(forged)), predict.executor(), asked.px, asked.x1, deadline.stop)
     response = HttpResponse(body, content_type="model/gltf-binary")
     response["Content-Disposition"] = 'attachment; filename="solid.glb"'
     return response
+
+
+def _read(reader: Callable[..., Any], *given: Any) -> Any:
+    """Nothing in a drawing is trusted: it is read apart, few at a time."""
+    try:
+        return read_apart(reader, *given)
+    except ReadersBusy:
+        raise Busy from None
 
 
 @router.post("/outlines", response={200: OutlinesOut, **PROBLEMS})
 def outlines(request: HttpRequest, file: UploadedFile = File(...)) -> OutlinesOut:  # type: ignore[type-arg]  # noqa: B008
     if (file.size or 0) > MAX_DRAWING_BYTES:
         raise InputError.at("file", f"the drawing has {file.size} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
-    return OutlinesOut(outlines=read_outlines(file.name or "", file.read()))
+    return OutlinesOut(outlines=_read(read_outlines, file.name or "", file.read()))
 
 
 @router.post("/blade-outline", response={200: BladeOutlineOut, **PROBLEMS})
@@ -75,7 +90,7 @@ def blade_outline(
         raise InputError.at("file", f"the drawing has {file.size} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
     if not all(math.isfinite(v) for v in (length or 0.0, heel)):
         raise InputError.at("length", "this is no length", "give it in mm")
-    found = read_blade_outline(file.name or "", file.read(), Asked(tip, edge, length, heel))
+    found = _read(read_blade_outline, file.name or "", file.read(), Asked(tip, edge, length, heel))
     return {"outline": found.outline.model_dump(mode="json"), "length": found.length, "height": found.height, "notes": found.notes}
 
 

@@ -126,7 +126,10 @@ def record(request: HttpRequest, run_id: int) -> HttpResponse:
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\n")
     rows.writerow(("minutes", "set_point_C", "chamber_C", "blade_C", "power", "segment"))
-    rows.writerows([f"{s / 60:.2f}", f"{w:.1f}", f"{c:.1f}", f"{h:.1f}", f"{p:.2f}", int(g) + 1] for s, w, c, h, p, g, _ in run.record)
+    rows.writerows(
+        [f"{s / 60:.2f}", f"{w:.1f}", f"{c:.1f}", f"{h:.1f}", f"{p:.2f}", int(g) + 1]
+        for s, w, c, h, p, g, _ in services.rows_of(run, most=1_000_000)
+    )
     return _file(out.getvalue(), "kiln-record.csv")
 
 
@@ -143,7 +146,7 @@ def _run(run: KilnRun, after: int) -> dict[str, Any]:
     return _line(run) | {
         "design": run.design_id, "speed": run.speed, "program": now.program, "corners": planned(now.program),
         "reading": [r.seconds, r.wanted, r.chamber, r.heart, r.power, r.segment, r.left], "blade": Thermocouple(seed=run.pk).read(r.heart, r.seconds),
-        "failed": now.kiln.failed, "door": now.kiln.door, "raised": now.raised, "rows": len(run.record), "record": run.record[max(0, after) :],
+        "failed": now.kiln.failed, "door": now.kiln.door, "raised": now.raised, "rows": run.lines, "record": services.rows_of(run, after),
         "events": run.events,
     }  # fmt: skip
 

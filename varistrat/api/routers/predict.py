@@ -8,6 +8,7 @@ from ninja import Router
 
 from varistrat.accounts.services.shop import shop_hands
 from varistrat.api.auth import asker, signed_in
+from varistrat.api.gate import heavy
 from varistrat.api.latest import still_wanted
 from varistrat.api.schemas import (
     PROBLEMS,
@@ -46,6 +47,8 @@ from varistrat.core.sweep import parameters
 from varistrat.designs.services import predict
 
 router = Router(tags=["predict"], auth=signed_in)
+PORTRAITS_MOST = 600e6
+"""Points times steps of all portraits of a bar together: some three seconds."""
 PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 
 
@@ -91,7 +94,8 @@ def blade(request: HttpRequest, asked: BladePictureIn) -> HttpResponse:
         asked.side, asked.px, asked.view, asked.ground, window, asked.x, asked.turn, asked.margin, asked.book, asked.quality
     )
     worked = predict.work_out(asked.document)
-    body = predict.blade_png(worked, picture, worked.fired_look if asked.fired else None, still_wanted(request))
+    with heavy(request, predict.blade_cost(worked, picture), still_wanted(request)) as deadline:
+        body = predict.blade_png(worked, picture, worked.fired_look if asked.fired else None, deadline.stop)
     response = HttpResponse(body, content_type="image/png")
     if asked.view == "section":
         size = predict.blade_section_size(predict.work_out(asked.document), asked.x, asked.turn)
@@ -108,13 +112,14 @@ def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
         plane, window, asked.yaw, asked.pitch,
     )  # fmt: skip
     worked = predict.work_out(asked.document)
-    body = predict.bar_png(worked, picture, worked.fired_look if asked.fired else None, still_wanted(request))
+    with heavy(request, predict.bar_cost(worked, picture), still_wanted(request)) as deadline:
+        body = predict.bar_png(worked, picture, worked.fired_look if asked.fired else None, deadline.stop)
     return HttpResponse(body, content_type="image/png")
 
 
 @router.post("/portraits", response={200: list[PortraitOut], **PROBLEMS})
 def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
-    worked, wanted = predict.work_out(asked.document), still_wanted(request)
+    worked = predict.work_out(asked.document)
     address = tuple(asked.bar)
     shots: list[tuple[tuple[int, ...], int, int | None, int | None]] = []
     for i in range(len(asked.document.bar(address).start.children())):
@@ -123,15 +128,27 @@ def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
     if address in worked.bars:
         steps = [None, *asked.document.on(address)]
         shots += [(address, n, steps[n], None) for n in range(len(worked.bars[address].bars))]
-    found = []
-    for at, stages, step, child in shots:
+
+    def pair(
+        shot: tuple[tuple[int, ...], int, int | None, int | None], per_mm: float
+    ) -> tuple[predict.BarPicture, predict.BarPicture, float]:
+        at, stages, _, _ = shot
         bar = worked.bars[at].bars[stages]
         shown = min(bar.length, asked.max_mm)
-        px = [min(1600, max(4, round(mm * asked.px_per_mm))) for mm in (shown, bar.width)]
+        px = [min(1600, max(4, round(mm * per_mm))) for mm in (shown, bar.width)]
         side = predict.BarPicture(stages, "side", px[0], x1=shown, quality="portrait", bar=at)
-        end = predict.BarPicture(stages, "end", px[1], x=bar.length * 0.5, quality="portrait", bar=at)
-        pictures = [_data_address(predict.bar_png(worked, p, None, wanted)) for p in (side, end)]
-        found.append(PortraitOut(step=step, child=child, side=pictures[0], end=pictures[1], shown_mm=shown))
+        return side, predict.BarPicture(stages, "end", px[1], x=bar.length * 0.5, quality="portrait", bar=at), shown
+
+    cost = sum(predict.bar_cost(worked, p) for s in shots for p in pair(s, asked.px_per_mm)[:2])
+    # a row of many portraits is drawn smaller rather than late
+    per_mm = asked.px_per_mm * min(1.0, (PORTRAITS_MOST / max(cost, 1.0)) ** 0.5)
+    found = []
+    with heavy(request, min(cost, PORTRAITS_MOST), still_wanted(request)) as deadline:
+        for shot in shots:
+            side, end, shown = pair(shot, per_mm)
+            pictures = [_data_address(predict.bar_png(worked, p, None, deadline.stop)) for p in (side, end)]
+            found.append(PortraitOut(step=shot[2], child=shot[3], side=pictures[0], end=pictures[1], shown_mm=shown))
+            deadline.check()
     return found
 
 

@@ -17,6 +17,7 @@ from varistrat.core.blade.model import Drawn
 from varistrat.core.blade.outline import curves
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.outline import read_curves
+from varistrat.core.interchange.text import printable
 
 GAP = 0.12
 """Ends of open curves nearer than this share of the drawing's size are joined."""
@@ -194,7 +195,7 @@ def write_blade_outline(geometry: Geometry, kind: Literal["svg", "dxf"], title: 
     (x0, y0), (x1, y1) = every.min(axis=0), every.max(axis=0)
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{x1 - x0:.3f}mm" height="{y1 - y0:.3f}mm" viewBox="0 0 {x1 - x0:.3f} {y1 - y0:.3f}">',
-        f"<title>{escape(title)}</title>",
+        f"<title>{escape(printable(title))}</title>",
     ]
     for name, ring in rings.items():
         path = "M" + " L".join(f"{x - x0:.3f},{y1 - y:.3f}" for x, y in ring) + " Z"

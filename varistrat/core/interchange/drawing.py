@@ -1,5 +1,6 @@
 """End grain and sections as drawings in mm (SVG, DXF), and as a 16-bit picture of what steel is where (TIFF)."""
 
+from collections.abc import Callable
 from dataclasses import dataclass
 from html import escape
 from io import BytesIO, StringIO
@@ -16,6 +17,7 @@ from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.trace import BLOCK, Trace
 from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
+from varistrat.core.interchange.text import printable
 from varistrat.core.limits import MAX_SCREEN_PIXELS
 from varistrat.core.pattern.views import View
 from varistrat.core.steels import STEELS
@@ -34,7 +36,7 @@ class Region:
     rings: list[NDArray[np.float64]]
 
 
-def steel_map(trace: Trace, view: View, px: int) -> NDArray[np.int16]:
+def steel_map(trace: Trace, view: View, px: int, check: Callable[[], None] = lambda: None) -> NDArray[np.int16]:
     """Steel index at the middle of every pixel (rows from the top), -1 where there is none. Raises InputError when too big."""
     width, height = view.size
     rows = max(1, round(height * px / width))
@@ -44,6 +46,7 @@ def steel_map(trace: Trace, view: View, px: int) -> NDArray[np.int16]:
     out = np.full((rows, px), -1, np.int16)
     each = max(1, BLOCK // px)
     for top in range(0, rows, each):
+        check()
         at = np.arange(top, min(rows, top + each))
         patch = view.patch(a, height - (at + 0.5) * (height / rows))
         x, y, z = (np.array(v, np.float64).ravel() for v in (patch.x, patch.y, patch.z))
@@ -52,11 +55,28 @@ def steel_map(trace: Trace, view: View, px: int) -> NDArray[np.int16]:
     return out
 
 
-def regions(trace: Trace, view: View, cells_per_mm: float = 12.0) -> list[Region]:
+MOST_CELLS = 700_000
+"""Of a section's outlines: a long slanting one is drawn with larger cells."""
+
+
+def _cells_across(view: View, cells_per_mm: float = 12.0) -> int:
+    width, height = view.size
+    finest = (MOST_CELLS * width / height) ** 0.5
+    return int(np.clip(round(min(width * cells_per_mm, finest)), 40, 1200))
+
+
+def section_points(view: View, kind: str) -> float:
+    """Points that a drawing of this kind looks at, reckoned beforehand."""
+    width, height = view.size
+    px = np.clip(round(width * 20), 100, 3000) if kind == "tiff" else _cells_across(view) * SUBSAMPLES
+    return float(px * px * height / width)
+
+
+def regions(trace: Trace, view: View, cells_per_mm: float = 12.0, check: Callable[[], None] = lambda: None) -> list[Region]:
     """Outlines of every steel in the view, from its share of each cell; good to about a fifth of a cell."""
     width, _ = view.size
-    px = int(np.clip(round(width * cells_per_mm), 40, 1200))
-    fine = steel_map(trace, view, px * SUBSAMPLES)
+    px = _cells_across(view, cells_per_mm)
+    fine = steel_map(trace, view, px * SUBSAMPLES, check)
     rows = fine.shape[0] // SUBSAMPLES
     fine = fine[: rows * SUBSAMPLES]
     cell = width / px
@@ -65,10 +85,12 @@ def regions(trace: Trace, view: View, cells_per_mm: float = 12.0) -> list[Region
         share = (fine == i).reshape(rows, SUBSAMPLES, px, SUBSAMPLES).mean(axis=(1, 3))
         if not share.any():
             continue
-        rings = []
+        rings: list[NDArray[np.float64]] = []
         for ring in find_contours(np.pad(share, 1), 0.5):
             if len(ring) < 4:
                 continue
+            if len(rings) % 200 == 0:
+                check()
             points = np.column_stack([(ring[:, 1] - 0.5) * cell, rows * cell - (ring[:, 0] - 0.5) * cell])
             outline = simplify(Polygon(points), 0.2 * cell).exterior.coords
             rings.append(np.clip(np.array(outline), 0, [width, rows * cell]))
@@ -82,7 +104,7 @@ def svg(found: list[Region], size: tuple[float, float], title: str) -> str:
     width, height = size
     parts = [
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.3f}mm" height="{height:.3f}mm" viewBox="0 0 {width:.3f} {height:.3f}">',
-        f"<title>{escape(title)}</title>",
+        f"<title>{escape(printable(title))}</title>",
     ]
     for region in found:
         grey = round(255 * min(1.0, reflectance(STEELS[region.steel].shade)) ** (1 / 2.2))
@@ -107,9 +129,9 @@ def dxf(found: list[Region]) -> bytes:
     return out.getvalue().encode()
 
 
-def index_tiff(trace: Trace, view: View, px: int, note: str = "") -> bytes:
+def index_tiff(trace: Trace, view: View, px: int, note: str = "", check: Callable[[], None] = lambda: None) -> bytes:
     """16-bit TIFF: each pixel the number of its steel (NOTHING outside), the list in its description, scale in its resolution."""
-    index = steel_map(trace, view, px)
+    index = steel_map(trace, view, px, check)
     values = np.where(index < 0, NOTHING, index).astype(np.uint16)
     tags = TiffImagePlugin.ImageFileDirectory_v2()
     listed = "; ".join(f"{i} = {key}" for i, key in enumerate(trace.steels))
@@ -120,11 +142,11 @@ def index_tiff(trace: Trace, view: View, px: int, note: str = "") -> bytes:
     return out.getvalue()
 
 
-def draw_section(trace: Trace, view: View, kind: str, title: str) -> bytes:
-    """The section as `svg`, `dxf` or `tiff` bytes."""
+def draw_section(trace: Trace, view: View, kind: str, title: str, check: Callable[[], None] = lambda: None) -> bytes:
+    """The section as `svg`, `dxf` or `tiff` bytes; `check` is called now and then and may raise."""
     if kind == "tiff":
-        return index_tiff(trace, view, int(np.clip(round(view.size[0] * 20), 100, 3000)), title)
-    found = regions(trace, view)
+        return index_tiff(trace, view, int(np.clip(round(view.size[0] * 20), 100, 3000)), title, check)
+    found = regions(trace, view, check=check)
     return dxf(found) if kind == "dxf" else svg(found, view.size, title).encode()
 
 

@@ -12,6 +12,10 @@ from shapely import Polygon, simplify
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_CUTOUT_POINTS, MAX_DRAWING_BYTES, MAX_OUTLINES
 
+MAX_COORDINATE = 1e5
+"""mm (or units): a hundred metres; what lies beyond is a slip or worse."""
+MAX_SHAPES, MAX_POINTS = 4000, 200_000
+"""Curves after everything that is used again is put in, and points of them all."""
 CHORD = 1 / 400
 """Curves are followed to this share of the outline's size."""
 DXF_CURVES = ("LWPOLYLINE", "POLYLINE", "CIRCLE", "ELLIPSE", "SPLINE", "LINE", "ARC")
@@ -53,7 +57,18 @@ def read_outlines(name: str, raw: bytes) -> list[Outline]:
 
 def read_curves(name: str, raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
     """Every curve of the drawing as points (n, 2), y upwards, and whether it is closed. Raises InputError for what is no drawing."""
-    return _svg(raw) if _kind(name, raw) == "svg" else _dxf(raw)
+    points = shapes = 0
+    for curve, closed in _svg(raw) if _kind(name, raw) == "svg" else _dxf(raw):
+        points, shapes = points + len(curve), shapes + 1
+        if points > MAX_POINTS or shapes > MAX_SHAPES:
+            raise InputError.at(
+                "file", f"the drawing has more than {MAX_SHAPES} curves or {MAX_POINTS} points", "save only the outline, simplified"
+            )
+        if not (np.abs(curve) < MAX_COORDINATE).all():
+            raise InputError.at(
+                "file", f"the drawing goes beyond {MAX_COORDINATE:g} mm", "draw the outline to its own size, about the origin"
+            )
+        yield curve, closed
 
 
 def _kind(name: str, raw: bytes) -> str:
@@ -123,6 +138,12 @@ def _dxf(raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
     for entity in entities[:2000]:
         try:
             path = make_path(entity)
+            # a giant circle would be followed by as many points as there is memory
+            reach = max((abs(c) for v in path.control_vertices() for c in (v.x, v.y)), default=0.0)
+            if not reach < MAX_COORDINATE:
+                corners = np.array([[reach, reach]])
+                yield corners, False
+                return
             corners = np.array([(v.x, v.y) for v in path.flattening(distance=0.01, segments=8)])
         except Exception:
             continue

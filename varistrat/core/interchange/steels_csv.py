@@ -6,12 +6,15 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from varistrat.core.errors import InputError, Problem
+from varistrat.core.interchange.text import cell, from_cell
 from varistrat.core.limits import MAX_SHOP_STEELS
 from varistrat.core.reading import number_in, read_rows
 from varistrat.core.steels.estimate import shop_steel
 from varistrat.core.steels.list import built_in
 from varistrat.core.steels.model import ELEMENTS, ETCHANTS, TEMPERS, Steel
 
+MOST_PROBLEMS = 50
+"""Told of one file."""
 _PAIRS = ("forge", "weld", "austenitise", "soak", "as_quenched")
 _WORDS = ("family", "hardens", "quench", "cycle", "why_tone", "note")
 _NUMBERS = ("density", "solidus", "etch_rate", "flow", "cost", "price")
@@ -50,9 +53,9 @@ def write_steels(steels: Iterable[Steel]) -> str:
 
 
 def _row(steel: Steel) -> dict[str, Any]:
-    row: dict[str, Any] = {"key": steel.key, "name": steel.name} | {k: f"{v:g}" for k, v in steel.composition.items()}
+    row: dict[str, Any] = {"key": steel.key, "name": cell(steel.name)} | {k: f"{v:g}" for k, v in steel.composition.items()}
     for name in _WORDS:
-        row[name] = getattr(steel, name) or ""
+        row[name] = cell(getattr(steel, name) or "")
     for name in _NUMBERS:
         value = getattr(steel, name)
         row[_column(name)] = "" if value is None else f"{value:g}"
@@ -62,7 +65,7 @@ def _row(steel: Steel) -> dict[str, Any]:
     row |= {f"temper_{t}_HRC": f"{v:g}" for t, v in zip(TEMPERS, steel.temper or (), strict=False)}
     row |= {f"tone_{e}": f"{steel.tone[e]:g}" for e in ETCHANTS}
     row["own"] = " ".join(steel.own)
-    row["sources"] = "; ".join(f"{group}: {source.text} ({source.sure})" for group, source in steel.source.items())
+    row["sources"] = cell("; ".join(f"{group}: {source.text} ({source.sure})" for group, source in steel.source.items()))
     return row
 
 
@@ -86,6 +89,8 @@ def read_steels(text: str) -> dict[str, dict[str, Any]]:
             steel = shop_steel(key, given)
         except InputError as e:
             problems += [p.under(f"line {line}") for p in e.problems]
+            if len(problems) >= MOST_PROBLEMS:
+                break
             continue
         changed = _changed(key, given)
         if changed or key not in built_in():
@@ -101,8 +106,8 @@ def _read_row(row: Mapping[str, str]) -> dict[str, Any]:
     if composition:
         given["composition"] = composition
     for name in ("name", *_WORDS):
-        if cell := row.get(name, "").strip():
-            given[name] = cell
+        if said := from_cell(row.get(name, "").strip()):
+            given[name] = said
     for name in _NUMBERS:
         if (value := number_in(row, _column(name))) is not None:
             given[name] = value

@@ -1,6 +1,8 @@
 """The list of steels and how to find one."""
 
+from collections.abc import Sequence
 from difflib import get_close_matches
+from functools import lru_cache
 
 from varistrat.core.errors import InputError
 from varistrat.core.steels.list import STEELS, Shelf, built_in, on_shelf
@@ -9,12 +11,18 @@ from varistrat.core.steels.model import Steel
 __all__ = ["STEELS", "Shelf", "Steel", "built_in", "named_steel", "on_shelf", "steel_key"]
 
 
+@lru_cache(maxsize=256)
+def _near(value: str, keys: tuple[str, ...]) -> Sequence[str]:
+    """The nearest names; a document may be wrong in the same word a thousand times."""
+    return get_close_matches(value, keys, n=3, cutoff=0.5) or sorted(keys)[:8]
+
+
 def steel_key(value: object) -> str:
     """`value` if it is the key of a listed steel. Raises ValueError with the nearest names."""
     if not isinstance(value, str):
         raise ValueError('not the key of a steel; write it as text, like "1084"')
     if value not in STEELS:
-        near = get_close_matches(value, STEELS, n=3, cutoff=0.5) or sorted(STEELS)[:8]
+        near = _near(value[:40], tuple(STEELS))
         raise ValueError(f"no steel {value[:40]!r} in the list; use one of {', '.join(near)}")
     return value
 

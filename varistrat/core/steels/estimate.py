@@ -183,6 +183,8 @@ def shop_steel(key: str, given: Mapping[str, Any]) -> Steel:
     for name in given:
         if name not in FIGURES:
             raise InputError.at(name, "there is no such figure of a steel", f"use {', '.join(FIGURES)}")
+    if given.get("tone") is not None and not isinstance(given["tone"], dict):
+        raise InputError.at("tone", "a tone is wanted for each bath", 'give it like {"ferric": 2.5}')
     base = built_in().get(key)
     if base:
         whole = base.model_dump(exclude={"own"}) | {"source": base.source}

@@ -327,7 +327,23 @@ class Pairing:
         return rank + contrast + weld + even - cares - 20 * max(0.0, self.stiffness[0] - 1.1)
 
 
+MOST_TRIED = 700
+"""Pairs looked at whole; of more, those that promise most."""
+
+
+def _promise(p: Pairing) -> float | None:
+    """How much a pair promises, from what is worked out at once: contrast, and the widths of its fire; None when it cannot do."""
+    if p.apart < 10 or p.weld_window is None or p.forge_window is None:
+        return None
+    if p.use == "edge" and any(s.hardens == "no" and s.share("C") < 0.3 for s in p.steels):
+        return None
+    return min(p.apart, 60.0) + min((p.weld_window[1] - p.weld_window[0]) / 4, 25.0)
+
+
 def suggestions(steels: Sequence[Steel], use: Use, n: int = 12, **more: Any) -> list[Pairing]:
     """The best pairs of these for a purpose, best first; those that do not suit are left out."""
     pairs = [Pairing.of(p, use=use, **more) for p in combinations(steels, 2)]
+    if len(pairs) > MOST_TRIED:
+        promising = [(v, i) for i, p in enumerate(pairs) if (v := _promise(p)) is not None]
+        pairs = [pairs[i] for _, i in sorted(promising, key=lambda x: -x[0])[:MOST_TRIED]]
     return sorted((p for p in pairs if p.verdict != "no"), key=lambda p: -p.points)[:n]

@@ -2,11 +2,12 @@
 
 import hashlib
 import json
+import logging
 import threading
 import time
 from collections import OrderedDict
 from collections.abc import Callable
-from concurrent.futures import Executor
+from concurrent.futures import Executor, ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
@@ -27,6 +28,7 @@ from varistrat.core.pattern.solid import SolidView
 from varistrat.core.pattern.views import BladeView, BladeWindow, EndView, FaceView, RimView, SideView, View
 from varistrat.core.shop import shop_in_force
 
+log = logging.getLogger(__name__)
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
 SQUARE_BELOW = 1.8
 """A bar without a blade, less wide than this many times its height, is shown by its end grain."""
@@ -39,6 +41,12 @@ QualityName = Literal["preview", "screen", "full", "portrait"]
 def executor() -> Executor:
     """One pool of drawing threads for the whole process."""
     return pool()
+
+
+@lru_cache(maxsize=1)
+def study_executor() -> Executor:
+    """Its own thread for studies: their many pieces would stand before everybody's pictures."""
+    return ThreadPoolExecutor(1, thread_name_prefix="study")
 
 
 class _Recent:
@@ -201,6 +209,30 @@ def _within(value: float, low: float, high: float) -> float:
     return min(max(value, low), high)
 
 
+def steps_deep(forged: Forged) -> int:
+    """How many steps a point is carried back through at the most, zones counted one by one."""
+    own = sum(max(1, len(getattr(s.step, "zones", None) or ())) for s in forged.stages)
+    return 1 + own + max((steps_deep(c) for c in forged.children), default=0)
+
+
+def blade_cost(worked: Worked, asked: BladePicture) -> float:
+    """Points times steps of a picture, reckoned before it is begun; see api/gate.py."""
+    if worked.cut is None:
+        return 0.0
+    high = 0.6 if asked.view == "section" else min(1.0, 60.0 / max(worked.cut.placed.geometry.length, 1.0))
+    return asked.px**2 * high * QUALITIES[asked.quality].samples ** 2 * steps_deep(worked.forged)
+
+
+def bar_cost(worked: Worked, asked: BarPicture) -> float:
+    forged = worked.bars.get(asked.bar)
+    if forged is None:
+        return 0.0
+    bar = forged.bar
+    long = max(min(asked.x1 or bar.length, bar.length) - asked.x0, 1e-3)
+    high = {"face": bar.width / long, "side": bar.thickness / long}.get(asked.view, 1.0)
+    return asked.px**2 * min(high, 4.0) * QUALITIES[asked.quality].samples ** 2 * steps_deep(forged)
+
+
 def _png(subject: Subject, view: View, px: int, quality: Quality, cancelled: Callable[[], bool] | None) -> bytes:
     """Bounded in size and time, so that no request holds a worker for long."""
     width, height = view.size
@@ -219,29 +251,35 @@ def _png(subject: Subject, view: View, px: int, quality: Quality, cancelled: Cal
         raise
 
 
-_one_at_a_time = threading.Lock()
-"""A bench full of pictures must not keep the one who designs waiting."""
+def picture_kept(key: str) -> bool:
+    """Whether it was drawn before."""
+    return hashlib.sha256(f"{LOOK}{key}".encode()).hexdigest() in caches["pictures"]
 
 
-def kept_picture(key: str, document: dict[str, object], px: int) -> bytes:
+def kept_picture(key: str, document: dict[str, object], px: int, cancelled: Callable[[], bool] | None = None) -> bytes:
     """The bench's picture, from the store of pictures if it was drawn before; `key` names content and size."""
     store = caches["pictures"]
     name = hashlib.sha256(f"{LOOK}{key}".encode()).hexdigest()
     found: bytes | None = store.get(name)
     if found is None:
-        with _one_at_a_time:
-            found = document_picture(document, px)
-        store.set(name, found)
+        found = document_picture(document, px, cancelled)
+        try:
+            store.set(name, found)
+        except OSError as e:
+            # a picture is drawn though it cannot be kept: the disk is full, or read-only
+            log.warning("a picture could not be kept: %s", e)
     return found
 
 
-def document_picture(document: dict[str, object], px: int) -> bytes:
+def document_picture(document: dict[str, object], px: int, cancelled: Callable[[], bool] | None = None) -> bytes:
     """The bench's picture of a kept design: its right face, or the bar's face when there is no blade."""
     worked = work_out(read_document(document))
     if worked.cut:
-        return blade_png(worked, BladePicture("right", px, margin=0.02 * worked.cut.placed.geometry.length, quality="screen"))
+        return blade_png(
+            worked, BladePicture("right", px, margin=0.02 * worked.cut.placed.geometry.length, quality="screen"), None, cancelled
+        )
     bar = worked.forged.bar
     if bar.width < SQUARE_BELOW * bar.thickness:
         # a bar kept for its end grain
-        return bar_png(worked, BarPicture(None, "end", px // 3, x=bar.length / 2))
-    return bar_png(worked, BarPicture(len(worked.forged.stages), "face", px, z=bar.thickness * 0.3, x1=6 * bar.width))
+        return bar_png(worked, BarPicture(None, "end", px // 3, x=bar.length / 2), None, cancelled)
+    return bar_png(worked, BarPicture(len(worked.forged.stages), "face", px, z=bar.thickness * 0.3, x1=6 * bar.width), None, cancelled)

@@ -4,6 +4,7 @@ import time
 
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.db.models import F
 from django_tasks import task
 
 from varistrat.accounts.services.shop import working_for
@@ -13,6 +14,7 @@ from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.pattern.picture import FULL, draw, png
 from varistrat.core.pattern.views import BladeView
 from varistrat.designs.models import Design, PrintJob
+from varistrat.designs.services.jobs import check_room, told_when_it_breaks
 
 ASK_EVERY = 0.3
 """Seconds between looks at whether the job was cancelled."""
@@ -20,6 +22,7 @@ ASK_EVERY = 0.3
 
 @transaction.atomic
 def order_print(*, actor: User, design: Design, side: str, width_px: int) -> PrintJob:
+    check_room(actor, PrintJob)
     job = PrintJob.objects.create(owner=actor, design=design, revision=design.current, side=side, width_px=width_px)
     transaction.on_commit(lambda: make_print.enqueue(job.pk))
     return job
@@ -31,11 +34,12 @@ def cancel_print(*, actor: User, job: PrintJob) -> None:
 
 
 @task()
+@told_when_it_breaks(PrintJob)
 def make_print(job_id: int) -> None:
     """Draw the face and keep it in the job; states say how far it is."""
-    job = PrintJob.objects.select_related("owner", "design").get(pk=job_id)
-    if not PrintJob.objects.filter(pk=job_id, state="waiting").update(state="running"):
+    if not PrintJob.objects.filter(pk=job_id, state="waiting").update(state="running", tries=F("tries") + 1):
         return
+    job = PrintJob.objects.select_related("owner", "design").get(pk=job_id)
     watch = _Watch(job_id)
     try:
         revision = job.design.revisions.get(number=job.revision)

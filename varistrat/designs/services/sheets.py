@@ -5,6 +5,7 @@ import time
 
 from django.contrib.auth.models import User
 from django.db import transaction
+from django.db.models import F
 from django_tasks import task
 
 from varistrat.accounts.services.shop import working_for
@@ -13,6 +14,7 @@ from varistrat.core.document import Document, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.sweep import Axis, plan, sheet
 from varistrat.designs.models import PrintJob, Sheet, SheetCell
+from varistrat.designs.services.jobs import check_room, told_when_it_breaks
 
 KEPT = 8
 """Sheets kept of each smith; older ones are thrown away."""
@@ -25,6 +27,7 @@ State = PrintJob.State
 def order_sheet(*, actor: User, document: Document, axes: list[Axis]) -> Sheet:
     """Raises InputError when the numbers cannot be varied so."""
     wanted = len(plan(document, axes))
+    check_room(actor, Sheet)
     made = Sheet.objects.create(owner=actor, document=document.as_json(), axes=[a.model_dump() for a in axes], wanted=wanted)
     old = Sheet.objects.filter(owner=actor).values_list("pk", flat=True)[KEPT:]
     Sheet.objects.filter(pk__in=list(old)).delete()
@@ -38,9 +41,10 @@ def cancel_sheet(*, actor: User, sheet: Sheet) -> None:
 
 
 @task()
+@told_when_it_breaks(Sheet)
 def make_sheet(sheet_id: int) -> None:
     """Draw the pictures one after the other, keeping them as they come."""
-    if not Sheet.objects.filter(pk=sheet_id, state=State.WAITING).update(state=State.RUNNING):
+    if not Sheet.objects.filter(pk=sheet_id, state=State.WAITING).update(state=State.RUNNING, tries=F("tries") + 1):
         return
     made = Sheet.objects.select_related("owner").get(pk=sheet_id)
     stop = threading.Event()

@@ -30,7 +30,10 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Sign In */
+        /**
+         * Sign In
+         * @description Wrong passwords make the next try wait; see the service.
+         */
         post: operations["varistrat_api_routers_account_sign_in"];
         delete?: never;
         options?: never;
@@ -5893,7 +5896,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -5902,7 +5905,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -5911,7 +5914,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -5920,7 +5923,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -5929,7 +5932,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -5938,7 +5941,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -5967,7 +5970,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -5976,7 +5979,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -5985,7 +5988,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -5994,7 +5997,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6003,7 +6006,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6012,7 +6015,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6041,7 +6044,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6050,7 +6053,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6059,7 +6062,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6068,7 +6071,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6077,7 +6080,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6086,7 +6089,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6119,7 +6122,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6128,7 +6131,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6137,7 +6140,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6146,7 +6149,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6155,7 +6158,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6164,7 +6167,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6193,7 +6196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6202,7 +6205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6211,7 +6214,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6220,7 +6223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6229,7 +6232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6238,7 +6241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6273,7 +6276,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6282,7 +6285,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6291,7 +6294,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6300,7 +6303,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6309,7 +6312,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6318,7 +6321,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6347,7 +6350,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6356,7 +6359,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6365,7 +6368,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6374,7 +6377,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6383,7 +6386,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6392,7 +6395,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6423,7 +6426,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6432,7 +6435,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6441,7 +6444,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6450,7 +6453,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6459,7 +6462,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6468,7 +6471,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6497,7 +6500,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6506,7 +6509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6515,7 +6518,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6524,7 +6527,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6533,7 +6536,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6542,7 +6545,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6575,7 +6578,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6584,7 +6587,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6593,7 +6596,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6602,7 +6605,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6611,7 +6614,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6620,7 +6623,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6653,7 +6656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6662,7 +6665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6671,7 +6674,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6680,7 +6683,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6689,7 +6692,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6698,7 +6701,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6731,7 +6734,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6740,7 +6743,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6749,7 +6752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6758,7 +6761,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6767,7 +6770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6776,7 +6779,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6805,7 +6808,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6814,7 +6817,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6823,7 +6826,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6832,7 +6835,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6841,7 +6844,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6850,7 +6853,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6883,7 +6886,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6892,7 +6895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6901,7 +6904,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6910,7 +6913,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6919,7 +6922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -6928,7 +6931,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -6963,7 +6966,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -6972,7 +6975,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -6981,7 +6984,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -6990,7 +6993,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -6999,7 +7002,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7008,7 +7011,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7039,7 +7042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7048,7 +7051,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7057,7 +7060,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7066,7 +7069,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7075,7 +7078,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7084,7 +7087,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7117,7 +7120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7126,7 +7129,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7135,7 +7138,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7144,7 +7147,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7153,7 +7156,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7162,7 +7165,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7193,7 +7196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7202,7 +7205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7211,7 +7214,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7220,7 +7223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7229,7 +7232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7238,7 +7241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7267,7 +7270,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7276,7 +7279,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7285,7 +7288,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7294,7 +7297,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7303,7 +7306,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7312,7 +7315,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7347,7 +7350,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7356,7 +7359,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7365,7 +7368,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7374,7 +7377,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7383,7 +7386,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7392,7 +7395,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7425,7 +7428,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7434,7 +7437,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7443,7 +7446,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7452,7 +7455,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7461,7 +7464,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7470,7 +7473,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7503,7 +7506,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7512,7 +7515,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7521,7 +7524,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7530,7 +7533,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7539,7 +7542,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7548,7 +7551,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7581,7 +7584,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7590,7 +7593,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7599,7 +7602,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7608,7 +7611,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7617,7 +7620,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7626,7 +7629,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7655,7 +7658,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7664,7 +7667,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7673,7 +7676,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7682,7 +7685,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7691,7 +7694,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7700,7 +7703,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7733,7 +7736,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7742,7 +7745,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7751,7 +7754,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7760,7 +7763,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7769,7 +7772,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7778,7 +7781,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7811,7 +7814,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7820,7 +7823,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7829,7 +7832,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7838,7 +7841,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7847,7 +7850,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7856,7 +7859,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7885,7 +7888,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7894,7 +7897,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7903,7 +7906,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7912,7 +7915,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7921,7 +7924,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -7930,7 +7933,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -7959,7 +7962,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -7968,7 +7971,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -7977,7 +7980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -7986,7 +7989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -7995,7 +7998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8004,7 +8007,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8035,7 +8038,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8044,7 +8047,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8053,7 +8056,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8062,7 +8065,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8071,7 +8074,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8080,7 +8083,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8115,7 +8118,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8124,7 +8127,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8133,7 +8136,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8142,7 +8145,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8151,7 +8154,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8160,7 +8163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8189,7 +8192,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8198,7 +8201,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8207,7 +8210,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8216,7 +8219,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8225,7 +8228,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8234,7 +8237,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8269,7 +8272,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8278,7 +8281,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8287,7 +8290,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8296,7 +8299,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8305,7 +8308,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8314,7 +8317,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8345,7 +8348,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8354,7 +8357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8363,7 +8366,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8372,7 +8375,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8381,7 +8384,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8390,7 +8393,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8421,7 +8424,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8430,7 +8433,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8439,7 +8442,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8448,7 +8451,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8457,7 +8460,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8466,7 +8469,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8499,7 +8502,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8508,7 +8511,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8517,7 +8520,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8526,7 +8529,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8535,7 +8538,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8544,7 +8547,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8576,7 +8579,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8585,7 +8588,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8594,7 +8597,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8603,7 +8606,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8612,7 +8615,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8621,7 +8624,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8653,7 +8656,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8662,7 +8665,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8671,7 +8674,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8680,7 +8683,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8689,7 +8692,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8698,7 +8701,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8731,7 +8734,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8740,7 +8743,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8749,7 +8752,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8758,7 +8761,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8767,7 +8770,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8776,7 +8779,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8807,7 +8810,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8816,7 +8819,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8825,7 +8828,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8834,7 +8837,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8843,7 +8846,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8852,7 +8855,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8883,7 +8886,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8892,7 +8895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8901,7 +8904,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8910,7 +8913,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8919,7 +8922,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -8928,7 +8931,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -8959,7 +8962,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -8968,7 +8971,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -8977,7 +8980,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -8986,7 +8989,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -8995,7 +8998,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9004,7 +9007,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9037,7 +9040,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9046,7 +9049,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9055,7 +9058,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9064,7 +9067,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9073,7 +9076,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9082,7 +9085,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9115,7 +9118,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9124,7 +9127,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9133,7 +9136,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9142,7 +9145,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9151,7 +9154,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9160,7 +9163,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9193,7 +9196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9202,7 +9205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9211,7 +9214,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9220,7 +9223,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9229,7 +9232,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9238,7 +9241,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9271,7 +9274,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9280,7 +9283,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9289,7 +9292,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9298,7 +9301,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9307,7 +9310,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9316,7 +9319,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9349,7 +9352,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9358,7 +9361,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9367,7 +9370,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9376,7 +9379,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9385,7 +9388,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9394,7 +9397,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9427,7 +9430,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9436,7 +9439,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9445,7 +9448,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9454,7 +9457,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9463,7 +9466,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9472,7 +9475,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9505,7 +9508,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9514,7 +9517,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9523,7 +9526,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9532,7 +9535,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9541,7 +9544,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9550,7 +9553,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9583,7 +9586,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9592,7 +9595,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9601,7 +9604,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9610,7 +9613,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9619,7 +9622,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9628,7 +9631,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9661,7 +9664,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9670,7 +9673,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9679,7 +9682,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9688,7 +9691,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9697,7 +9700,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9706,7 +9709,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9739,7 +9742,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9748,7 +9751,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9757,7 +9760,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9766,7 +9769,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9775,7 +9778,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9784,7 +9787,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9817,7 +9820,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9826,7 +9829,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9835,7 +9838,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9844,7 +9847,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9853,7 +9856,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9862,7 +9865,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9895,7 +9898,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9904,7 +9907,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9913,7 +9916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9922,7 +9925,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -9931,7 +9934,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -9940,7 +9943,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -9971,7 +9974,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -9980,7 +9983,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -9989,7 +9992,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -9998,7 +10001,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10007,7 +10010,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10016,7 +10019,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10045,7 +10048,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10054,7 +10057,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10063,7 +10066,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10072,7 +10075,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10081,7 +10084,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10090,7 +10093,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10121,7 +10124,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10130,7 +10133,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10139,7 +10142,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10148,7 +10151,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10157,7 +10160,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10166,7 +10169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10199,7 +10202,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10208,7 +10211,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10217,7 +10220,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10226,7 +10229,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10235,7 +10238,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10244,7 +10247,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10277,7 +10280,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10286,7 +10289,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10295,7 +10298,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10304,7 +10307,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10313,7 +10316,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10322,7 +10325,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10355,7 +10358,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10364,7 +10367,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10373,7 +10376,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10382,7 +10385,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10391,7 +10394,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10400,7 +10403,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10433,7 +10436,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10442,7 +10445,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10451,7 +10454,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10460,7 +10463,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10469,7 +10472,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10478,7 +10481,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10511,7 +10514,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10520,7 +10523,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10529,7 +10532,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10538,7 +10541,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10547,7 +10550,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10556,7 +10559,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10589,7 +10592,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10598,7 +10601,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10607,7 +10610,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10616,7 +10619,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10625,7 +10628,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10634,7 +10637,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10667,7 +10670,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10676,7 +10679,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10685,7 +10688,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10694,7 +10697,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10703,7 +10706,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10712,7 +10715,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10745,7 +10748,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10754,7 +10757,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10763,7 +10766,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10772,7 +10775,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10781,7 +10784,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10790,7 +10793,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10821,7 +10824,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10830,7 +10833,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10839,7 +10842,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10848,7 +10851,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10857,7 +10860,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10866,7 +10869,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10895,7 +10898,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10904,7 +10907,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10913,7 +10916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10922,7 +10925,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -10931,7 +10934,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -10940,7 +10943,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -10972,7 +10975,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -10981,7 +10984,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -10990,7 +10993,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -10999,7 +11002,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11008,7 +11011,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11017,7 +11020,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11052,7 +11055,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11061,7 +11064,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11070,7 +11073,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11079,7 +11082,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11088,7 +11091,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11097,7 +11100,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11130,7 +11133,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11139,7 +11142,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11148,7 +11151,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11157,7 +11160,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11166,7 +11169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11175,7 +11178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11214,7 +11217,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11223,7 +11226,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11232,7 +11235,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11241,7 +11244,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11250,7 +11253,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11259,7 +11262,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11303,7 +11306,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11312,7 +11315,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11321,7 +11324,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11330,7 +11333,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11339,7 +11342,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11348,7 +11351,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11383,7 +11386,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11392,7 +11395,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11401,7 +11404,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11410,7 +11413,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11419,7 +11422,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11428,7 +11431,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11461,7 +11464,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11470,7 +11473,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11479,7 +11482,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11488,7 +11491,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11497,7 +11500,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11506,7 +11509,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11539,7 +11542,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11548,7 +11551,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11557,7 +11560,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11566,7 +11569,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11575,7 +11578,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11584,7 +11587,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11613,7 +11616,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11622,7 +11625,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11631,7 +11634,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11640,7 +11643,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11649,7 +11652,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11658,7 +11661,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11691,7 +11694,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11700,7 +11703,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11709,7 +11712,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11718,7 +11721,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11727,7 +11730,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11736,7 +11739,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11771,7 +11774,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11780,7 +11783,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11789,7 +11792,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11798,7 +11801,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11807,7 +11810,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11816,7 +11819,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11847,7 +11850,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11856,7 +11859,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11865,7 +11868,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11874,7 +11877,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11883,7 +11886,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11892,7 +11895,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -11925,7 +11928,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -11934,7 +11937,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -11943,7 +11946,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -11952,7 +11955,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -11961,7 +11964,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -11970,7 +11973,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12003,7 +12006,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12012,7 +12015,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12021,7 +12024,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12030,7 +12033,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12039,7 +12042,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12048,7 +12051,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12081,7 +12084,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12090,7 +12093,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12099,7 +12102,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12108,7 +12111,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12117,7 +12120,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12126,7 +12129,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12157,7 +12160,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12166,7 +12169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12175,7 +12178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12184,7 +12187,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12193,7 +12196,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12202,7 +12205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12235,7 +12238,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12244,7 +12247,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12253,7 +12256,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12262,7 +12265,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12271,7 +12274,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12280,7 +12283,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12313,7 +12316,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12322,7 +12325,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12331,7 +12334,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12340,7 +12343,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12349,7 +12352,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12358,7 +12361,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12395,7 +12398,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12404,7 +12407,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12413,7 +12416,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12422,7 +12425,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12431,7 +12434,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12440,7 +12443,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12474,7 +12477,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12483,7 +12486,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12492,7 +12495,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12501,7 +12504,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12510,7 +12513,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12519,7 +12522,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12550,7 +12553,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12559,7 +12562,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12568,7 +12571,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12577,7 +12580,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12586,7 +12589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12595,7 +12598,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };
@@ -12628,7 +12631,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Forbidden */
@@ -12637,7 +12640,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Not Found */
@@ -12646,7 +12649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Conflict */
@@ -12655,7 +12658,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Request Entity Too Large */
@@ -12664,7 +12667,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -12673,7 +12676,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ProblemBody"];
+                    "application/problem+json": components["schemas"]["ProblemBody"];
                 };
             };
         };

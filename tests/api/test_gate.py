@@ -1,0 +1,95 @@
+"""Heavy questions take turns, fairly; light ones never wait."""
+
+import threading
+import time
+
+from django.test import RequestFactory, SimpleTestCase
+
+from varistrat.api.gate import HEAVY, MOST, Busy, Deadline, Gate, gate, heavy
+from varistrat.core.errors import Cancelled, InputError
+
+
+class GateTests(SimpleTestCase):
+    def test_no_more_at_once_than_there_are_places(self) -> None:
+        doors, most, now, lock = Gate(places=3, of_one=2), 0, 0, threading.Lock()
+
+        def one(user: int) -> None:
+            nonlocal most, now
+            with doors.place(user):
+                with lock:
+                    now += 1
+                    most = max(most, now)
+                time.sleep(0.03)
+                with lock:
+                    now -= 1
+
+        threads = [threading.Thread(target=one, args=(i % 4,)) for i in range(12)]
+        for t in threads:
+            t.start()
+        for t in threads:
+            t.join()
+        self.assertEqual(most, 3)
+        self.assertEqual(doors._working, {})
+
+    def test_one_user_does_not_keep_another_waiting(self) -> None:
+        doors = Gate(places=2, of_one=1, of_one_waiting=6)
+        order: list[int] = []
+        hold = threading.Event()
+
+        def greedy() -> None:
+            with doors.place(1):
+                order.append(1)
+                hold.wait(5)
+
+        threads = [threading.Thread(target=greedy) for _ in range(5)]
+        for t in threads:
+            t.start()
+        time.sleep(0.1)
+        began = time.monotonic()
+        with doors.place(2):
+            order.append(2)
+        self.assertLess(time.monotonic() - began, 0.5)
+        self.assertEqual(order, [1, 2])
+        hold.set()
+        for t in threads:
+            t.join()
+
+    def test_a_long_queue_sends_away(self) -> None:
+        doors = Gate(places=1, of_one=1, waiting=2, of_one_waiting=1)
+        with doors.place(1):
+            waits = threading.Thread(target=lambda: _try(doors, 1))
+            waits.start()
+            time.sleep(0.05)
+            with self.assertRaises(Busy), doors.place(1):
+                pass
+            with self.assertRaises(Busy), doors.place(2, patience=0.05):
+                pass
+            with self.assertRaises(Cancelled), doors.place(3, gone=lambda: True):
+                pass
+        waits.join()
+
+    def test_light_ones_pass_and_the_impossible_is_refused(self) -> None:
+        request = RequestFactory().get("/")
+        request.user = type("U", (), {"pk": 7})()
+        with heavy(request, HEAVY - 1):
+            self.assertEqual(gate._working, {})
+        with heavy(request, HEAVY):
+            self.assertEqual(gate._working, {7: 1})
+        with self.assertRaises(InputError), heavy(request, MOST + 1):
+            pass
+
+    def test_a_browser_that_went_away_stops_the_work(self) -> None:
+        request = RequestFactory().get("/")
+        request.user = type("U", (), {"pk": 7})()
+        request.META["waitress.client_disconnected"] = lambda: True
+        with heavy(request, 1.0) as deadline:
+            self.assertTrue(deadline.stop())
+            with self.assertRaises(Cancelled):
+                deadline.check()
+        with self.assertRaises(InputError):
+            Deadline(-1.0).check()
+
+
+def _try(doors: Gate, user: int) -> None:
+    with doors.place(user):
+        pass

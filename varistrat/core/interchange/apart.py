@@ -1,0 +1,81 @@
+"""Reading what strangers drew in a process of its own, which can be ended: bounded in memory and time, a few at once.
+
+The readers of drawings are large libraries; a tiny file can ask for more memory or time than there is. Here that costs a child.
+"""
+
+import multiprocessing
+import resource
+import threading
+from collections.abc import Callable
+from multiprocessing.connection import Connection
+from typing import Any
+
+from varistrat.core.errors import InputError, Problem
+
+SECONDS = 10.0
+MEMORY = 700_000_000
+"""Bytes over what the process has when it begins."""
+AT_ONCE, PATIENCE = 2, 4.0
+_places = threading.BoundedSemaphore(AT_ONCE)
+_context = multiprocessing.get_context("forkserver")
+_context.set_forkserver_preload(["varistrat.core.interchange.outline", "varistrat.core.interchange.blade_outline"])
+_starting = threading.Lock()
+
+
+class ReadersBusy(Exception):
+    """Too many drawings are being read."""
+
+
+def read_apart(reader: Callable[..., Any], *given: Any, seconds: float = SECONDS, memory: int = MEMORY) -> Any:
+    """reader(*given) in a child; `reader` a module's own function, everything in and out picklable.
+
+    Raises InputError as the reader does, or for a drawing that takes too long or too much; ReadersBusy.
+    """
+    if not _places.acquire(timeout=PATIENCE):
+        raise ReadersBusy
+    try:
+        mine, theirs = _context.Pipe(duplex=False)
+        child = _context.Process(target=_read, args=(theirs, reader, given, seconds, memory), daemon=True)
+        with _starting:
+            child.start()
+        theirs.close()
+        try:
+            if not mine.poll(seconds + 3.0):
+                raise _too_much()
+            found, problems = mine.recv()
+        except EOFError:
+            # it was ended for its memory or its time
+            raise _too_much() from None
+        finally:
+            mine.close()
+            child.kill()
+            child.join()
+    finally:
+        _places.release()
+    if problems is not None:
+        raise InputError(problems)
+    return found
+
+
+def _too_much() -> InputError:
+    return InputError.at(
+        "file", "the drawing takes too long or too much memory to read", "save only the outline, as one simple closed curve"
+    )
+
+
+def _read(out: Connection, reader: Callable[..., Any], given: tuple[Any, ...], seconds: float, memory: int) -> None:
+    with open("/proc/self/statm") as f:
+        now = int(f.read().split()[0]) * resource.getpagesize()
+    resource.setrlimit(resource.RLIMIT_AS, (now + memory, now + memory))
+    resource.setrlimit(resource.RLIMIT_CPU, (int(seconds), int(seconds) + 1))
+    found: Any = None
+    problems: tuple[Problem, ...] | None = None
+    try:
+        found = reader(*given)
+    except InputError as e:
+        problems = e.problems
+    except MemoryError:
+        problems = _too_much().problems
+    except Exception as e:  # a stranger's file breaks readers in ways of its own
+        problems = InputError.at("file", f"the drawing cannot be read: {str(e)[:120]}", "save it again, simpler").problems
+    out.send((found, problems))

@@ -1,0 +1,112 @@
+"""Backing up and restoring a shop's folder. Standard library only, so that it works when nothing else does.
+
+    python -m varistrat.site.keeping backup FILE --data DIR
+    python -m varistrat.site.keeping restore FILE --data DIR
+
+Restoring wants the server stopped: an old write-ahead log left beside a restored file would be replayed onto it and ruin it,
+so both are put aside with the database that was there.
+"""
+
+import fcntl
+import os
+import sqlite3
+import sys
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
+from datetime import UTC, datetime
+from pathlib import Path
+
+NAME, LOCK = "varistrat.sqlite3", "server.lock"
+BESIDE = ("", "-wal", "-shm", "-journal")
+
+
+class InUse(Exception):
+    """A server works on this folder."""
+
+
+@contextmanager
+def at_work(folder: Path) -> Iterator[None]:
+    """Hold the folder for one server, or for a restore. Raises InUse."""
+    folder.mkdir(parents=True, exist_ok=True)
+    handle = os.open(folder / LOCK, os.O_RDWR | os.O_CREAT, 0o600)
+    try:
+        try:
+            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as e:
+            raise InUse(str(folder)) from e
+        yield
+    finally:
+        os.close(handle)
+
+
+def make_private(folder: Path) -> None:
+    """The folder and what is in it for its owner only."""
+    folder.chmod(0o700)
+    for name in (NAME, *(NAME + b for b in BESIDE[1:]), "secret-key", "worker.log"):
+        if (folder / name).exists():
+            (folder / name).chmod(0o600)
+
+
+def whole(file: Path) -> str:
+    """Empty when it is a sound database of ours, else what is wrong with it."""
+    if not file.is_file():
+        return f"{file} is not there"
+    try:
+        with closing(sqlite3.connect(f"file:{file}?mode=ro&immutable=1", uri=True)) as found:
+            told = [row[0] for row in found.execute("PRAGMA integrity_check(3)")]
+            names = {row[0] for row in found.execute("SELECT name FROM sqlite_master WHERE type = 'table'")}
+    except sqlite3.Error as e:
+        return f"{file} is no sound database: {e}"
+    if told != ["ok"]:
+        return f"{file} is damaged: {'; '.join(told)}"
+    return "" if {"designs_design", "django_migrations"} <= names else f"{file} is a database, but not one of Varistrat's"
+
+
+def backup(folder: Path, file: Path) -> str:
+    """A copy of the database as it is now, also while the server runs; what was done. Raises SystemExit."""
+    if not (folder / NAME).exists():
+        raise SystemExit(f"There is no database in {folder}; name the folder with --data.")
+    part = file.with_name(file.name + ".part")
+    part.touch(mode=0o600)
+    with closing(sqlite3.connect(f"file:{folder / NAME}?mode=ro", uri=True)) as a, closing(sqlite3.connect(part)) as b:
+        a.backup(b)
+    if wrong := whole(part):
+        raise SystemExit(f"The copy is not sound: {wrong}")
+    part.replace(file)
+    return f"saved {file}"
+
+
+def restore(folder: Path, file: Path) -> str:
+    """Put a copy back in place of what is there; that is kept aside. Raises SystemExit before anything is touched."""
+    if wrong := whole(file):
+        raise SystemExit(f"Nothing was changed: {wrong}.")
+    try:
+        with at_work(folder):
+            fresh = folder / f"{NAME}.restoring"
+            with closing(sqlite3.connect(f"file:{file}?mode=ro&immutable=1", uri=True)) as a, closing(sqlite3.connect(fresh)) as b:
+                a.backup(b)
+            aside = folder / f"before-restore-{datetime.now(UTC):%Y%m%d-%H%M%S-%f}"
+            aside.mkdir(mode=0o700)
+            moved = [n for n in (NAME + b for b in BESIDE) if (folder / n).exists()]
+            for name in moved:
+                (folder / name).rename(aside / name)
+            for extra in BESIDE[1:]:
+                (folder / f"{fresh.name}{extra}").unlink(missing_ok=True)
+            fresh.replace(folder / NAME)
+            make_private(folder)
+            if wrong := whole(folder / NAME):
+                raise SystemExit(f"{wrong}. What was there before lies in {aside}.")
+            return f"restored {file} into {folder}" + (f"; what was there lies in {aside}" if moved else "")
+    except InUse as e:
+        raise SystemExit(f"A server is at work on {folder}. Stop it first; nothing was changed.") from e
+
+
+def main(arguments: list[str]) -> None:
+    if len(arguments) != 4 or arguments[0] not in ("backup", "restore") or arguments[2] != "--data":
+        raise SystemExit("usage: backup|restore FILE --data DIR")
+    do = backup if arguments[0] == "backup" else restore
+    print(do(Path(arguments[3]).resolve(), Path(arguments[1]).resolve()))
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
