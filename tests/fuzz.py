@@ -98,7 +98,7 @@ def requests(n: int, design: int, documents: list[Any], rng: random.Random) -> I
             method, path, about = rng.choice(routes)
             for parameter in about.get("parameters", ()):
                 value = rng.choice((str(design), "1", "0", "-1", str(2**63), "x", "1084", "%00")) if rng.random() < 0.9 else "9" * 40
-                path = path.replace("{%s}" % parameter["name"], value)
+                path = path.replace("{" + parameter["name"] + "}", value)
             content = about.get("requestBody", {}).get("content", {}).get("application/json")
             yield method, path, made(content["schema"], parts, rng) if content else None
         else:

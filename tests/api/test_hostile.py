@@ -150,7 +150,7 @@ class BodyTests(ApiCase):
             '{"tone": []}',
             '{"composition": {"C": -NaN}}',
         ):
-            answer = self.client.put("/api/steels/1084", '{"figures": %s}' % figures, content_type="application/json")
+            answer = self.client.put("/api/steels/1084", '{"figures": ' + figures + "}", content_type="application/json")
             self.assertEqual(answer.status_code, 422, figures)
             self.assertFalse(ShopSteel.objects.exists(), figures)
         self.assertEqual(self.client.get("/api/steels").status_code, 200)

@@ -122,7 +122,13 @@ class WorkedTests(SimpleTestCase):
     def test_passes_are_whole_and_even(self) -> None:
         lines = {line.label: line.value for line in sum_of("passes").lines({"from": 20.0, "to": 10.0, "cut": 0.1, "passes": 6.58})}
         self.assertEqual(lines["whole passes"], 7)
-        self.assertAlmostEqual(lines["each then takes"], 100 * (1 - 0.5 ** (1 / 7)))
+        self.assertAlmostEqual(lines["each takes"], 1 - 0.5 ** (1 / 7))
+        # all of them, the last on the size
+        after = [v for k, v in lines.items() if k.startswith("after pass")]
+        self.assertEqual(len(after), 7)
+        self.assertAlmostEqual(after[-1], 10.0)
+        many = sum_of("passes").lines({"from": 20.0, "to": 10.0, "cut": 0.002, "passes": 346.2})
+        self.assertEqual((many[-1].label, round(many[-1].value, 9)), ("after pass 347", 10.0))
 
     def test_layers_wanted(self) -> None:
         self.assertEqual((after(7, 3, True), after(7, 3, False)), (19, 21))

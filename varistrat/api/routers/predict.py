@@ -24,6 +24,7 @@ from varistrat.api.schemas import (
     LayersOut,
     LedgerOut,
     ParameterOut,
+    PlanBarOut,
     PortraitOut,
     PortraitsIn,
     ShapeOut,
@@ -34,9 +35,10 @@ from varistrat.api.schemas import (
     WayOut,
     WaysIn,
 )
-from varistrat.core.bars.fresh import fresh_start, fresh_step, opposite
+from varistrat.core.bars.fresh import WORDS, fresh_start, fresh_step, opposite
 from varistrat.core.bars.recipe import bar_as_json
 from varistrat.core.bars.trace import Trace
+from varistrat.core.document import label
 from varistrat.core.errors import InputError
 from varistrat.core.pattern.cuts import Plane
 from varistrat.core.pattern.layers import layers_across, on_show, through
@@ -65,6 +67,22 @@ def ledger(request: HttpRequest, asked: BarIn) -> Any:
         "rows": worked.rows(address), "children": worked.children(address), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
         "problems": [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in worked.problems],
     }  # fmt: skip
+
+
+@router.post("/plan", response={200: list[PlanBarOut], **PROBLEMS})
+def plan(request: HttpRequest, asked: DocumentIn) -> Any:
+    """Every step of every bar in the order of the work, for paper."""
+    worked = predict.work_out(asked.document)
+    out = []
+    for address in sorted(worked.bars, key=lambda a: [*a, float("inf")]):
+        recipe = asked.document.bar(address)
+        rows = [
+            {**{k: r[k] for k in ("step", "instruction", "form", "length", "width", "thickness", "findings")},
+             "title": WORDS[r["kind"]]["name"] + (f" {r['brief']}" if r["brief"] else "")}
+            for r in worked.rows(address)
+        ]  # fmt: skip
+        out.append({"bar": address, "label": label(recipe), "rows": rows})
+    return out
 
 
 @router.post("/fresh-step", response={200: FreshStepOut, **PROBLEMS})

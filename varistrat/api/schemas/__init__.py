@@ -204,6 +204,27 @@ class FindingOut(Schema):
     unit: str = ""
 
 
+class PlanRowOut(Schema):
+    """One step on paper: its number (none: how the bar begins), its name, the bar after it, what to do, what to be careful of."""
+
+    step: int | None
+    title: str
+    instruction: str
+    form: str
+    length: float
+    width: float
+    thickness: float
+    findings: list[FindingOut]
+
+
+class PlanBarOut(Schema):
+    """One bar of the recipe, the ones that go into it before it."""
+
+    bar: list[int]
+    label: str
+    rows: list[PlanRowOut]
+
+
 class RowOut(Schema):
     """A line of the ledger; `step`: index in the document, none for the start."""
 

@@ -1,5 +1,7 @@
 """New steps and starts with values that suit the bar they are put on, and what each is called."""
 
+import re
+
 from typing import Any
 
 from varistrat.core.bars.bar import Bar
@@ -80,4 +82,10 @@ def opposite(bar: Json) -> Json:
     start = bar["start"]
     if start["kind"] == "assembly":
         start = {**start, "bars": [opposite(b) for b in start["bars"]]}
-    return {**bar, "start": start, "steps": steps}
+    made = {**bar, "start": start, "steps": steps}
+    if note := made.get("note"):
+        # a bar that was called after its hand is called after the other now
+        made["note"] = re.sub(
+            r"\b(right|left)\b", lambda m: other[m[0]], re.sub(r"\b(Right|Left)\b", lambda m: other[m[0].lower()].capitalize(), note)
+        )
+    return made

@@ -58,7 +58,7 @@ class Unevenness(Model):
 
     amount: Mm0 = Field(**shown("Amount", "mm", "rms lift of the layers at mid-height"))
     wavelength: Mm = Field(**shown("Wavelength", "mm", "distance from one hump to the next"))
-    seed: Seed = Field(**shown("Seed", "", "another number gives another bar of the same hand"))
+    seed: Seed = Field(**shown("Another throw", "", "another number gives another bar of the same hand"))
 
     def pull(self, p: Points, bar: Bar) -> None:
         """Undo the hand's unevenness on a rectangular bar, in place.

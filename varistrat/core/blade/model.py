@@ -154,7 +154,7 @@ class Forging(Model):
     allowance: Mm0 | None = Field(None, **shown("Grinding allowance", "mm", "per side, over the finished faces"))
     edge_thickness: Mm0 | Taper | None = None
     spine_thickness: Mm0 | Taper | None = None
-    skin: Mm0 = Field(0.0, **shown("Skin to lose", "mm", "decarburised, per side"))
+    skin: Mm0 = Field(0.0, **shown("Soft skin, ground off each side", "mm"))
     point_cut: PointCut = PointCut()
     stretch_most: Annotated[float, Field(ge=1, le=1000)] = Field(6.0, **shown("Drawn out at most", "times", "before the pattern smears"))
 

@@ -17,7 +17,7 @@ SCALE: dict[Atmosphere, Figure] = {
     "sealed": Figure("scale_sealed", "scale", "Scale inside a seal", "×", 0.0, 0.0, 1.0, "nothing reaches it"),
 }  # fmt: skip
 DECARB = Figure(
-    "decarb", "scale", "Decarburised skin against the law", "×", 1.0, 0.2, 3.0, "Birks and Jackson, JISI 208 (1970) 81; surface without carbon", "polish a coupon and look"
+    "decarb", "scale", "Decarburised skin, times the calculated", "×", 1.0, 0.2, 3.0, "Birks and Jackson, JISI 208 (1970) 81; surface without carbon", "polish a coupon and look"
 )  # fmt: skip
 EMISSIVITY = Figure(
     "emissivity", "soak", "How well the fire radiates into the bar", "", 0.7, 0.3, 0.95, "0.6 to 0.85 for scaled steel in a small chamber"

@@ -62,7 +62,7 @@ def temper(w: Worked) -> PlanStep | None:
         if w.said.school == "magnet" and (colour := run_colour(true))
         else ""
     )
-    shift = f" Readings so far say {w.shift:+.1f} HRC against the law." if abs(w.shift) > 0.05 else ""
+    shift = f" Readings so far say {w.shift:+.1f} HRC against what was calculated." if abs(w.shift) > 0.05 else ""
     hour = "an hour" if w.hours == 1 else f"{w.hours:g} h"
     if again:
         do = f"It is at {w.now:.1f} HRC: once more, {hour} with the oven at {oven:.0f} C{says}.{seen} It then comes to: {_gets(w, true)} HRC, within {w.sure:.1f}."

@@ -130,4 +130,6 @@ def _reason(risks: list[Risk], band: Band) -> str:
         where = f"{worst.x:.0f} mm from the heel the {worst.side} line lies {worst.by:.1f} mm"
         return f"{where} {'under' if worst.kind == 'low' else 'over'} the band of {band.low:.1f} to {band.high:.1f} mm."
     worst = max(risks, key=lambda r: r.by)
-    return f"{worst.x:.0f} mm from the heel left and right differ by {worst.by + band.difference:.1f} mm, more than {band.difference:.1f}."
+    return (
+        f"{worst.x:.0f} mm from the heel left and right differ by {worst.by + band.difference:.1f} mm, more than {band.difference:.1f} mm."
+    )

@@ -13,6 +13,10 @@ TO = Quantity("to", "Thickness after", "mm", fills="thickness")
 CUT = Quantity("cut", "Taken at each pass", "share", 0.002, 0.6)
 
 
+MOST_PASSES = 40
+"""Listed one by one."""
+
+
 def _pass(bar: Bar, fields: Mapping[str, Any]) -> dict[str, float]:
     known = {"from": bar.thickness, "cut": 0.1, "width": bar.width, "wide": 1.2 * bar.width, "length": bar.length}
     if fields.get("thickness") is not None:
@@ -21,11 +25,14 @@ def _pass(bar: Bar, fields: Mapping[str, Any]) -> dict[str, float]:
 
 
 def _schedule(v: Values) -> list[Line]:
-    """The first passes, and the size of the last whole one."""
+    """Every whole pass, each taking the like share, so that the last one lands on the size."""
     n = ceil(v["passes"] - 1e-9)
-    shown = [Line(f"after pass {k}", v["from"] * (1 - v["cut"]) ** k, "mm") for k in range(1, min(n, 6) + 1)]
-    even = 1 - (v["to"] / v["from"]) ** (1 / n) if n > 0 else 0.0
-    return [*shown, Line("whole passes", n), Line("each then takes", 100 * even, "%")]
+    if n < 1:
+        return [Line("whole passes", 0)]
+    even = 1 - (v["to"] / v["from"]) ** (1 / n)
+    shown = range(1, n + 1) if n <= MOST_PASSES else [*range(1, MOST_PASSES), n]
+    after = [Line(f"after pass {k}", v["from"] * (1 - even) ** k, "mm") for k in shown]
+    return [Line("whole passes", n), Line("each takes", even, "share"), *after]
 
 
 def _twist(bar: Bar, fields: Mapping[str, Any]) -> dict[str, float]:

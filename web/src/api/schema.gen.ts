@@ -696,6 +696,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/predict/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Plan
+         * @description Every step of every bar in the order of the work, for paper.
+         */
+        post: operations["varistrat_api_routers_predict_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/predict/fresh-step": {
         parameters: {
             query?: never;
@@ -2778,8 +2798,7 @@ export interface components {
             /** Spine Thickness */
             spine_thickness?: number | components["schemas"]["Taper"] | null;
             /**
-             * Skin to lose
-             * @description decarburised, per side
+             * Soft skin, ground off each side
              * @default 0
              */
             skin?: number;
@@ -3103,7 +3122,7 @@ export interface components {
              */
             count?: number | null;
             /**
-             * Seed
+             * Another throw
              * @description another number, another fall
              */
             seed?: number | null;
@@ -3946,7 +3965,7 @@ export interface components {
              */
             wavelength: number;
             /**
-             * Seed
+             * Another throw
              * @description another number gives another bar of the same hand
              */
             seed: number;
@@ -3967,7 +3986,7 @@ export interface components {
              */
             wavelength: number;
             /**
-             * Seed
+             * Another throw
              * @description another number gives another bar of the same hand
              */
             seed: number;
@@ -4367,6 +4386,44 @@ export interface components {
              * @default []
              */
             bar?: number[];
+        };
+        /**
+         * PlanBarOut
+         * @description One bar of the recipe, the ones that go into it before it.
+         */
+        PlanBarOut: {
+            /** Bar */
+            bar: number[];
+            /** Label */
+            label: string;
+            /** Rows */
+            rows: components["schemas"]["PlanRowOut"][];
+        };
+        /**
+         * PlanRowOut
+         * @description One step on paper: its number (none: how the bar begins), its name, the bar after it, what to do, what to be careful of.
+         */
+        PlanRowOut: {
+            /** Step */
+            step: number | null;
+            /** Title */
+            title: string;
+            /** Instruction */
+            instruction: string;
+            /** Form */
+            form: string;
+            /** Length */
+            length: number;
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** Findings */
+            findings: components["schemas"]["FindingOut"][];
+        };
+        /** DocumentIn */
+        DocumentIn: {
+            document: components["schemas"]["Document"];
         };
         /** FreshStepOut */
         FreshStepOut: {
@@ -4785,10 +4842,6 @@ export interface components {
             unit: string;
             /** Whole */
             whole: boolean;
-        };
-        /** DocumentIn */
-        DocumentIn: {
-            document: components["schemas"]["Document"];
         };
         /** PrintJobOut */
         PrintJobOut: {
@@ -9032,6 +9085,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LedgerOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanBarOut"][];
                 };
             };
             /** @description Unauthorized */

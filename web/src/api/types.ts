@@ -19,6 +19,7 @@ export type HeatsOf = S["HeatsOf"];
 export type Hardening = S["Hardening"];
 export type HardeningSheet = S["HardeningOut"];
 export type PlanStep = S["PlanStepOut"];
+export type PlanBar = S["PlanBarOut"];
 export type Round = S["Round"];
 export type Bend = S["MoveOut"];
 export type StraightPlace = S["StraightPlace"];

@@ -51,7 +51,7 @@ class Insert(Model):
         None, **shown("Places", "mm", quiet=True)
     )
     count: Annotated[int, Field(ge=1, le=MAX_INSERT_PIECES)] | None = Field(None, **shown("How many", "", "dropped in by chance"))
-    seed: Seed | None = Field(None, **shown("Seed", "", "another number, another fall"))
+    seed: Seed | None = Field(None, **shown("Another throw", "", "another number, another fall"))
 
     @property
     def solid(self) -> bool:

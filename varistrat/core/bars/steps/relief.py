@@ -27,7 +27,7 @@ class Relief(ForgingStep):
     """
 
     kind: Literal["relief"] = "relief"
-    title: ClassVar[str] = "Relief"
+    title: ClassVar[str] = "Grooves and dimples"
     surface_figure: ClassVar[bool] = True
     blurb: ClassVar[str] = "Cut or press grooves, chevrons or dimples: ladders and rings."
     fire = "forge"

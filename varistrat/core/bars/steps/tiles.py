@@ -19,6 +19,10 @@ SQUAT = 0.04
 """A motif this much out of square is seen at a glance, share."""
 
 
+FLATTEST = 0.1
+"""Angle of a cut under which it runs along the bar for ever, degrees."""
+
+
 class Tiles(ForgingStep):
     """Slices at an angle to the long axis, laid in a row cut face up; the wedge ends are trimmed off.
 
@@ -43,6 +47,8 @@ class Tiles(ForgingStep):
     kerf: Mm0 = Field(0.0, **shown("Saw kerf", "mm"))
 
     def _angle(self) -> tuple[float, float]:
+        if self.angle < FLATTEST:
+            raise InputError.at("angle", f"a cut at {self.angle:g} degrees never comes through the bar", f"give {FLATTEST:g} or more")
         a = np.deg2rad(self.angle)
         return float(np.sin(a)), 0.0 if self.angle == 90 else float(np.cos(a))
 

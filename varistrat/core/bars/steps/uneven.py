@@ -20,7 +20,7 @@ class Uneven(Step):
     blurb: ClassVar[str] = "Leave the layers wavy under flat faces."
     amount: Mm0 = Field(**shown("Amount", "mm", "rms lift of the layers at mid-height"))
     wavelength: Mm = Field(**shown("Wavelength", "mm", "distance from one hump to the next"))
-    seed: Seed = Field(**shown("Seed", "", "another number gives another bar of the same hand"))
+    seed: Seed = Field(**shown("Another throw", "", "another number gives another bar of the same hand"))
 
     def size(self, before: Bar) -> Change:
         before.need_rectangle("uneven hand work")

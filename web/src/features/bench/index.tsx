@@ -140,6 +140,10 @@ function DesignCard({ design }: { design: DesignLine }) {
   const again = () => queries.invalidateQueries({ queryKey: KEY });
   const remove = async () => {
     await ask(api.DELETE("/api/designs/{design_id}", path));
+    // the card goes: the keyboard goes on at its neighbour
+    const links = [...window.document.querySelectorAll<HTMLElement>("a[href^='/design/']")];
+    const here = links.findIndex((l) => l.getAttribute("href") === `/design/${design.id}`);
+    (links[here + 1] ?? links[here - 1] ?? window.document.querySelector<HTMLElement>("main button"))?.focus();
     again();
     queries.invalidateQueries({ queryKey: BIN });
     toast(`${design.name} lies in the bin for thirty days.`, () => {

@@ -44,7 +44,7 @@ export function BarsList({
   const first = { plug: ["plate", "plug"], slot: ["plate", "inlay"], jacket: ["core", "jacket"] } as Record<string, string[]>;
   return (
     <div className="col-span-full">
-      <span className="text-sm text-quiet">{bars.length} bars</span>
+      <span className="text-sm text-quiet">{bars.length === 1 ? "1 bar" : `${bars.length} bars`}</span>
       {under(problems, "bars")
         .concat(problems.filter((p) => p.path === ""))
         .map((p) => (

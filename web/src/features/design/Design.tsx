@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { Redo2, Undo2 } from "lucide-react";
-import { useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, NavLink, useNavigate, useParams } from "react-router";
 import { api, ask, Problem } from "../../api/client";
 import type { Address, Catalogue, DesignFull, Document, Ledger, Step } from "../../api/types";
@@ -22,6 +22,7 @@ import { HeatPlace } from "./heat/HeatPlace";
 import { Look } from "./looks/Look";
 import type { Chosen } from "./Portraits";
 import { PrintFace } from "./PrintFace";
+import { PrintPlan } from "./PrintPlan";
 import { Stage } from "./Stage";
 import { StartPanel } from "./StartPanel";
 import { StepPanel } from "./StepPanel";
@@ -99,6 +100,9 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   const [dialog, setDialog] = useState<"history" | "print" | "what-if" | "about" | null>(null);
   const toast = useToast();
   const navigate = useNavigate();
+  // a page of its own: the keyboard goes on from here, not from where it left the last one
+  const main = useRef<HTMLElement>(null);
+  useEffect(() => main.current?.focus({ preventScroll: true }), []);
 
   const refused = answer.failure?.kind === "invalid" ? answer.failure.problems : [];
   const problems = useMemo(
@@ -156,7 +160,10 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
     remove(index: number) {
       const name = catalogue.step_words[steps[index]?.kind ?? ""]?.name ?? "Step";
       change({ type: "remove", bar, index });
-      setChosen(steps.length > 1 ? Math.min(index, steps.length - 2) : "start");
+      const next: Chosen = steps.length > 1 ? Math.min(index, steps.length - 2) : "start";
+      setChosen(next);
+      // the button that was pressed is gone: the keyboard goes on at the step that took its place
+      window.setTimeout(() => window.document.querySelector<HTMLElement>(`[data-chosen-id="${next}"]`)?.focus(), 0);
       toast(`${name} removed.`, undo);
     },
   };
@@ -258,7 +265,8 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
         id={design.id}
         onTake={take}
       />
-      <main className="flex min-h-0 flex-1 flex-col max-[800px]:overflow-y-auto">
+      <main ref={main} tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none max-[800px]:overflow-y-auto">
+        <h1 className="sr-only">{draft.name}</h1>
         <Stage
           document={laid}
           note={
@@ -301,6 +309,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
           />
         ) : (
           <>
+            <PrintPlan document={document} name={draft.name} />
             <Strip
               document={document}
               bar={bar}
@@ -312,7 +321,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
               onMove={act.move}
               onOpen={open}
             />
-            <div className="grid min-h-0 flex-1 grid-cols-[23rem_minmax(0,1fr)_19rem] bg-panel max-[1100px]:grid-cols-[20rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
+            <div className="screen-only grid min-h-0 flex-1 grid-cols-[23rem_minmax(0,1fr)_19rem] bg-panel max-[1100px]:grid-cols-[20rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
               <div className="flex min-h-0 flex-col border-r border-line">
                 {here === "blade" ? (
                   <BladePanel {...panel} />

@@ -5,7 +5,9 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { DesignFull } from "../../api/types";
+import { useSay } from "../../app/session";
 import { Button, Modal, Notice } from "../../ui";
+import { sentence } from "./fields/problems";
 import type { Saving } from "./useDraft";
 
 /** The design's name, changed where it stands. */
@@ -54,6 +56,7 @@ export function SavingNotice({
   onKeepMine: (current: number) => void;
   onTake: (full: DesignFull) => void;
 }) {
+  const say = useSay();
   if (saving.state === "stale") {
     const theirs = () => ask(api.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } })).then(onTake);
     return (
@@ -85,7 +88,10 @@ export function SavingNotice({
   if (saving.state === "invalid")
     return (
       <Notice tone="care">
-        This draft cannot be saved as it stands; it is kept in this browser. Put right what is marked below.
+        <span>
+          This draft cannot be saved as it stands; it is kept in this browser.{" "}
+          {saving.problems.slice(0, 3).map((p) => say(sentence(p))).join(" ")}
+        </span>
       </Notice>
     );
   if (saving.state === "failed")

@@ -28,7 +28,7 @@ export function JoinedBars({
   return (
     <div className="flex items-center">
       <ul
-        aria-label={`${items.length} bars come together here`}
+        aria-label={items.length === 1 ? "One bar here" : `${items.length} bars come together here`}
         className="grid gap-x-1"
         style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))` }}
       >
@@ -57,7 +57,7 @@ export function JoinedBars({
                   </span>
                 ) : (
                   <span className="grid h-8 w-16 shrink-0 place-items-center rounded border border-dashed border-edge text-xs text-quiet">
-                    {child.problem ? "stuck" : "…"}
+                    {child.problem ? "stops" : "…"}
                   </span>
                 )}
                 <span className="min-w-0 leading-tight">

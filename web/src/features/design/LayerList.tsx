@@ -36,7 +36,7 @@ export function LayerList({
   return (
     <div className="col-span-full">
       <div className="flex flex-wrap items-center gap-2">
-        <span className="mr-auto text-sm text-quiet">{layers.length} layers, top first</span>
+        <span className="mr-auto text-sm text-quiet">{layers.length === 1 ? "1 layer" : `${layers.length} layers, top first`}</span>
         <Button compact onClick={() => setBuilding(!building)} pressed={building}>
           Alternate…
         </Button>
@@ -52,10 +52,10 @@ export function LayerList({
             {sentence(p)}
           </p>
         ))}
-      <ol className="mt-1 flex flex-col-reverse gap-1">
-        {layers.map((layer, i) => (
+      <ol className="mt-1 flex flex-col gap-1">
+        {/* in the page in the order it is seen, so that the tab key goes from the top down */}
+        {[...layers.entries()].reverse().map(([i, layer]) => (
           <li
-            // biome-ignore lint/suspicious/noArrayIndexKey: a layer is its place in the pile
             key={i}
             className="grid grid-cols-[minmax(0,1fr)_6.6rem_auto] items-start gap-1"
             aria-label={`Layer ${i + 1} from the bottom`}

@@ -93,7 +93,7 @@ function Missing({ off, broken }: { off?: boolean; broken?: boolean }) {
     <span
       className={`grid h-10 w-28 place-items-center rounded border border-dashed border-edge text-sm text-quiet ${off || broken ? "" : "animate-pulse"}`}
     >
-      {off ? "off" : broken ? "stuck here" : ""}
+      {off ? "off" : broken ? "stops here" : ""}
     </span>
   );
 }

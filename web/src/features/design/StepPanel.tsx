@@ -1,6 +1,6 @@
 import { ArrowLeft, ArrowRight, Copy, Eye, EyeOff, Trash2 } from "lucide-react";
 import type { Address, Bar, Catalogue, Document, Ledger, ProblemItem, Step } from "../../api/types";
-import { Button } from "../../ui";
+import { Button, Notice } from "../../ui";
 import { pathOf } from "./bars";
 import type { Change } from "./draft";
 import { under } from "./fields/problems";
@@ -74,6 +74,8 @@ export function StepPanel({
   // of the bar it is put on
   const before = ledger?.rows.filter((r) => r.step === null || r.step < index).at(-1);
   const long = before?.length ?? 100;
+  // an earlier step that cannot be done: what follows has no bar of its own
+  const stopped = [...Array(index).keys()].find((i) => problems.some((p) => p.path.startsWith(`${pathOf(bar)}.steps[${i}]`)));
   const put = (next: Values, what: string) =>
     change({ type: "step", bar, index, step: settled(catalogue, step, { ...next }, what, long) as unknown as Step, what });
   return (
@@ -118,6 +120,13 @@ export function StepPanel({
           />
         ) : null}
       </Fields>
+      {stopped !== undefined ? (
+        <div className="col-span-full">
+          <Notice tone="care">
+            The bar stops at step {stopped + 1}: the sums here reckon with the bar as it is there, not as it would be.
+          </Notice>
+        </div>
+      ) : null}
       <Sums document={document} bar={bar} step={index} onUse={(field, value) => put({ ...values, [field]: value }, "")} />
     </Shell>
   );

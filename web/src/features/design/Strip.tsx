@@ -6,16 +6,18 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
+  type Announcements,
 } from "@dnd-kit/core";
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from "@dnd-kit/sortable";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ArrowLeft, GripVertical, Plus } from "lucide-react";
-import { type ReactNode, useEffect } from "react";
+import { type ReactNode, useEffect, useMemo } from "react";
 import type { Address, Catalogue, Document, Ledger, Step } from "../../api/types";
 import { barAt, offIn, stepsOf } from "./bars";
 import { JoinedBars } from "./JoinedBars";
 import { BladeCard, type CardCommon, type Chosen, Portraits, PX_PER_MM, SHOWN_MM } from "./Portraits";
-import { usePortraits } from "./usePrediction";
+import { fitting, usePortraits } from "./usePrediction";
+import { useSay } from "../../app/session";
 
 type Props = {
   document: Document;
@@ -32,8 +34,9 @@ type Props = {
 
 /** The open bar drawn to one scale after every step, with the bars that come together in it; choose one to change the step that made it. */
 export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onInsert, onMove, onOpen }: Props) {
-  const portraits = usePortraits(document, bar, PX_PER_MM * 1.5, SHOWN_MM).data ?? [];
+  const answer = usePortraits(document, bar, PX_PER_MM * 1.5, SHOWN_MM).data;
   const recipe = barAt(document, bar);
+  const portraits = useMemo(() => (answer ? fitting(answer, stepsOf(recipe)) : []), [answer, recipe]);
   const count = portraits.length;
   useEffect(() => {
     // portraits that come in push the chosen one aside
@@ -80,7 +83,7 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
           <Insert at={0} catalogue={catalogue} onInsert={onInsert} />
         </li>
         <DndContext
-          accessibility={{ container: window.document.body }}
+          accessibility={{ container: window.document.body, announcements: spoken(steps.map((s) => catalogue.step_words[s.kind]?.name ?? s.kind)) }}
           sensors={sensors}
           collisionDetection={closestCenter}
           onDragEnd={onDragEnd}
@@ -106,6 +109,17 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
   );
 }
 
+/** What moving a step says, by its name and place. */
+function spoken(names: string[]): Announcements {
+  const name = (id: number | string) => `${names[Number(id) - 1] ?? "The step"}, step ${id}`;
+  return {
+    onDragStart: ({ active }) => `${name(active.id)}, lifted. Arrows move it, space puts it down, escape leaves it.`,
+    onDragOver: ({ active, over }) => (over ? `${names[Number(active.id) - 1] ?? "The step"} would become step ${over.id}.` : undefined),
+    onDragEnd: ({ active, over }) => (over ? `${names[Number(active.id) - 1] ?? "The step"} is now step ${over.id}.` : "Put back."),
+    onDragCancel: ({ active }) => `${name(active.id)} stays where it was.`,
+  };
+}
+
 function SortableCard({
   index,
   isOff,
@@ -120,13 +134,14 @@ function SortableCard({
     zIndex: isDragging ? 10 : undefined,
   };
   const detail = common.ledger?.rows.find((r) => r.step === index)?.brief ?? "";
+  const say = useSay();
   return (
     <li ref={setNodeRef} style={style} className={`flex items-stretch ${isDragging ? "opacity-80" : ""}`}>
       <Portraits
         {...common}
         id={index}
         row={index}
-        name={detail ? `${name}, ${detail}` : name}
+        name={`${index + 1} ${detail ? `${name}, ${say(detail)}` : name}`}
         isOff={isOff}
         grip={
           <button

@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Document, Parameter, Sheet } from "../../api/types";
 import { useUnit } from "../../app/session";
-import { length } from "../../lib/units";
+import { length, percent } from "../../lib/units";
 import { Button, Choice, Modal, Notice } from "../../ui";
 import { Measure } from "./fields/Measure";
 
@@ -42,7 +42,9 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
   const [problem, setProblem] = useState("");
   useEffect(() => {
     const first =
-      list.find((p) => p.path.endsWith(".turns") || p.path.endsWith(".pitch") || p.path.endsWith(".drag")) ?? list.at(-1);
+      list.find((p) => /\.(turns|pitch|drag|angle|thickness)$/.test(p.path) && p.path.includes(".steps[") && p.value !== 0) ??
+      list.find((p) => p.value !== 0) ??
+      list.at(-1);
     if (!axes.length && first) setAxes([around(first, 12)]);
   }, [list, axes.length]);
   const sheet = useQuery({
@@ -61,7 +63,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
   const stop = () => job !== null && void ask(api.DELETE("/api/sheets/{sheet_id}", { params: { path: { sheet_id: job } } }));
   const say = (value: number, path: string) => {
     const of = list.find((p) => p.path === path)?.unit ?? "";
-    return of === "mm" ? length(value, unit) : `${Number(value.toPrecision(4))}${of === "deg" ? "°" : ""}`;
+    return of === "mm" ? length(value, unit) : of === "share" ? percent(value) : `${Number(value.toPrecision(4))}${of === "deg" ? "°" : ""}`;
   };
   const take = (values: number[]) => {
     const next = structuredClone(base);
@@ -70,7 +72,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
       const value = values[i];
       if (value === undefined) continue;
       setAt(next, axis.path, value);
-      said.push(`${list.find((p) => p.path === axis.path)?.label ?? axis.path} ${say(value, axis.path)}`);
+      said.push(`${list.find((p) => p.path === axis.path)?.label ?? "the number"} ${say(value, axis.path)}`);
     }
     onTake(next, said.join(", "));
   };
@@ -220,8 +222,11 @@ export function setAt(document: Document, path: string, value: number): void {
       return;
     }
     const owner = here as Record<string, unknown>;
-    if (rest.length) inside(owner[key], rest);
-    else owner[key] = value;
+    if (rest.length) {
+      // what stands at its default is left out of the document
+      if (owner[key] === undefined || owner[key] === null) owner[key] = {};
+      inside(owner[key], rest);
+    } else owner[key] = value;
   };
   inside(document, path.split(/\.|\[|\]\.?/).filter(Boolean));
 }

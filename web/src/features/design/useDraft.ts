@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 import { api, ask, Problem, Unreachable } from "../../api/client";
-import type { DesignFull } from "../../api/types";
+import type { DesignFull, ProblemItem } from "../../api/types";
 import { upgraded } from "./bars";
 import { type Change, type Draft, fresh, reduce } from "./draft";
 
@@ -10,7 +10,7 @@ export type Saving =
   | { state: "saving" }
   | { state: "waiting" }
   | { state: "unreachable" }
-  | { state: "invalid" }
+  | { state: "invalid"; problems: ProblemItem[] }
   | { state: "signed_out" }
   | { state: "stale"; current: number; kept: number }
   | { state: "failed"; why: string };
@@ -68,7 +68,7 @@ export function useDraft(design: DesignFull) {
       if (e instanceof Problem && e.body.code === "stale") {
         blocked.current = true;
         setSaving({ state: "stale", current: e.body.current ?? 0, kept: e.body.kept ?? 0 });
-      } else if (e instanceof Problem && e.status === 422) setSaving({ state: "invalid" });
+      } else if (e instanceof Problem && e.status === 422) setSaving({ state: "invalid", problems: e.body.problems });
       else if (e instanceof Problem && e.status === 401) setSaving({ state: "signed_out" });
       else if (e instanceof Unreachable) {
         setSaving({ state: "unreachable" });

@@ -1,3 +1,4 @@
+import { useSay } from "../../app/session";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
@@ -50,12 +51,14 @@ export function Numbers() {
 }
 
 function Line({ figure, onSet }: { figure: ShopNumber; onSet: (value: number | null) => void }) {
+  const say = useSay();
+  const usual = say(`${figure.usual} ${figure.unit}`).trim();
   return (
     <li>
       <Measure label={figure.label} unit={figure.unit} value={figure.now} hint={figure.hint || undefined} onChange={onSet} />
       <div className="flex min-h-11 items-center justify-between gap-2 text-sm text-quiet">
-        <span>{figure.own ? `Your own; ours is ${figure.usual}.` : `Indicative: ${figure.source}.`}</span>
-        {figure.own ? <Button onClick={() => onSet(null)}>Use {figure.usual}</Button> : null}
+        <span>{figure.own ? `Your own; ours is ${usual}.` : say(`Indicative: ${figure.source}.`)}</span>
+        {figure.own ? <Button onClick={() => onSet(null)}>Use {usual}</Button> : null}
       </div>
     </li>
   );

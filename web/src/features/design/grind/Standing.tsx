@@ -1,10 +1,11 @@
 import type { ReactNode } from "react";
 import type { CoreLine, Side } from "../../../api/types";
-import { useUnit } from "../../../app/session";
+import { useSay, useUnit } from "../../../app/session";
 import { length, percent } from "../../../lib/units";
 
 /** First or second grade with its reason, the stations at risk, and the steel at the edge. */
 export function Standing({ core, children }: { core: CoreLine; children?: ReactNode }) {
+  const say = useSay();
   const unit = useUnit();
   const grade = core.grade;
   const risky = [...new Set((grade?.risks ?? []).map((r) => r.x))];
@@ -16,7 +17,7 @@ export function Standing({ core, children }: { core: CoreLine; children?: ReactN
           className={`rounded-lg border-l-4 px-3 py-2 ${grade.first ? "border-note bg-note-wash" : "border-care bg-care-wash"}`}
         >
           <p className="font-semibold">{grade.first ? "First grade" : "Second grade"}</p>
-          <p>{grade.reason}</p>
+          <p>{say(grade.reason)}</p>
           {risky.length ? (
             <p className="mt-1 text-sm">
               At risk: {risky.length} of {new Set(core.stations.map((s) => s.x)).size} stations,{" "}

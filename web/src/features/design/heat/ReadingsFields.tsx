@@ -37,7 +37,7 @@ export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>;
   const setTempered = (next: TemperedReading[], what: string) => put({ tempered: next }, `tempered.${what}`);
   const learnt = [
     Math.abs(sheet.shift) > 0.05
-      ? `Readings put the edge ${Math.abs(sheet.shift).toFixed(1)} HRC ${sheet.shift < 0 ? "softer" : "harder"} than the law.`
+      ? `Readings put the edge ${Math.abs(sheet.shift).toFixed(1)} HRC ${sheet.shift < 0 ? "softer" : "harder"} than calculated.`
       : "",
     Math.abs(sheet.oven) > 0.5
       ? say(`The oven is ${Math.abs(sheet.oven).toFixed(0)} C° ${sheet.oven > 0 ? "hotter" : "colder"} than it says.`)

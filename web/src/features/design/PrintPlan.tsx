@@ -1,0 +1,47 @@
+import { api, ask } from "../../api/client";
+import type { Document, PlanBar } from "../../api/types";
+import { useSay, useUnit } from "../../app/session";
+import { useCalm, useWorkedOut } from "./usePrediction";
+import { barSize, GRADES } from "./words";
+
+/** Every step of every bar, in the order of the work: only on paper, where one panel of the screen would be no plan. */
+export function PrintPlan({ document, name }: { document: Document; name: string }) {
+  const say = useSay();
+  const unit = useUnit();
+  const { recipe, off } = useCalm(document);
+  const plan = useWorkedOut<PlanBar[]>({ document: { recipe, off } }, (body, signal) =>
+    ask(api.POST("/api/predict/plan", { body, signal })),
+  ).data;
+  if (!plan) return null;
+  return (
+    <section aria-label="The whole plan" className="print-only" data-testid="print-plan">
+      <h2 className="text-xl font-bold">{name}: the plan</h2>
+      {plan.map((bar) => (
+        <section key={bar.bar.join(".") || "whole"}>
+          <h3 className="mt-3 font-bold">
+            {bar.bar.length ? `Bar ${bar.bar.map((i) => i + 1).join(".")}: ` : plan.length > 1 ? "The whole: " : ""}
+            {bar.label}
+          </h3>
+          <ol>
+            {bar.rows.map((r) => (
+              <li key={r.step ?? "start"} className="break-inside-avoid border-t border-line py-1">
+                <p>
+                  <b>
+                    {r.step === null ? "Start" : r.step + 1}. {say(r.title)}
+                  </b>{" "}
+                  <span className="font-mono text-sm">{barSize(r as never, unit)}</span>
+                </p>
+                <p>{say(r.instruction)}</p>
+                {r.findings.map((f) => (
+                  <p key={f.code} className="text-sm">
+                    {GRADES[f.grade].mark} {say(`${f.what} ${f.do}`)}
+                  </p>
+                ))}
+              </li>
+            ))}
+          </ol>
+        </section>
+      ))}
+    </section>
+  );
+}
