@@ -1,4 +1,4 @@
-"""For everyone: nothing serious for axe, light and dark; tablet and narrow windows."""
+"""For everyone: nothing for axe by any of its rules, at three widths, light and dark; tablet and narrow windows; units; the keyboard."""
 
 from playwright.sync_api import expect
 
@@ -54,6 +54,144 @@ class LightTests(BrowserCase):
 
 class DarkTests(LightTests):
     theme = "dark"
+
+
+class EveryScreenTests(BrowserCase):
+    """All rules on every screen."""
+
+    def look_everywhere(self) -> None:
+        wrong: list[object] = []
+
+        def look(where: str) -> None:
+            wrong.extend((where, w) for w in self.serious())
+
+        self.open("Sedge knife, bold twist")
+        for chosen in ("start", "3", "blade"):
+            self.page.locator(f"[data-chosen-id='{chosen}']").click()
+            self.settled()
+            look(f"design, {chosen}")
+        for place, tabs in (
+            ("Heat", ("Fires", "Carbon", "Hardening", "Kiln")),
+            ("Grind", ("Core line", "Tolerances", "Test etch", "Bevel plan", "Edge and weight")),
+        ):
+            self.page.get_by_role("link", name=place, exact=True).click()
+            for tab in tabs:
+                self.page.get_by_role("tab", name=tab, exact=True).click()
+                self.settled()
+                look(f"{place}, {tab}")
+            self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), self.viewport[0], place)
+        for path, heading in (("/", "On the bench"), ("/pairing", "Pairing"), ("/steels", "Steels"), ("/compare", "Side by side")):
+            self.page.goto(self.live_server_url + path)
+            expect(self.page.get_by_role("heading", level=1).first).to_be_attached()
+            self.page.wait_for_load_state("networkidle")
+            look(heading)
+            self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), self.viewport[0], path)
+        self.assertEqual(wrong, [])
+
+    def test_wide(self) -> None:
+        self.look_everywhere()
+
+
+class EveryScreenTabletTests(EveryScreenTests):
+    viewport = (1024, 768)
+    theme = "dark"
+
+
+class EveryScreenPhoneTests(EveryScreenTests):
+    viewport = (390, 844)
+
+
+class UnitsTests(BrowserCase):
+    """In inches, Fahrenheit and ounces nothing speaks millimetres, Celsius or grams."""
+
+    METRIC = r"\d ?(?:mm\b|°?C\b(?!°)|µm|g\b|kg\b)"
+
+    def test_everything_speaks_the_users_units(self) -> None:
+        self.page.goto(self.live_server_url)
+        self.page.get_by_role("button", name="Enter the demo shop").click()
+        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
+        self.page.get_by_role("button", name="Units:").click()
+        for name in ("inch, 0.25", "°F", "oz, lb"):
+            self.page.get_by_role("radio", name=name).click()
+        self.page.keyboard.press("Escape")
+        found: list[object] = []
+        for design in ("Sedge knife, bold twist", "Osier peeler, core off centre"):
+            self.page.get_by_role("link", name="Bench", exact=True).click()
+            self.page.get_by_role("link", name=design, exact=True).click()
+            expect(self.page.get_by_test_id("face-right")).to_be_visible()
+            for chosen in ("start", "0", "1", "blade"):
+                self.page.locator(f"[data-chosen-id='{chosen}']").click()
+                self.settled()
+                found += self.metric(f"{design}, {chosen}")
+            for place, tabs in (("Heat", ("Fires", "Hardening")), ("Grind", ("Core line", "Edge and weight"))):
+                self.page.get_by_role("link", name=place, exact=True).click()
+                for tab in tabs:
+                    self.page.get_by_role("tab", name=tab, exact=True).click()
+                    self.settled()
+                    self.page.wait_for_timeout(400)
+                    found += self.metric(f"{design}, {place}, {tab}")
+        self.assertEqual(found, [])
+
+    def metric(self, where: str) -> list[object]:
+        said: list[str] = self.page.evaluate(
+            """(p) => document.body.innerText.split('\\n').filter(l => new RegExp(p).test(l)).map(l => l.slice(0, 160))""", self.METRIC
+        )
+        return [(where, line) for line in said]
+
+    def test_a_field_never_changes_a_number_that_was_not_typed(self) -> None:
+        self.page.goto(self.live_server_url)
+        self.page.get_by_role("button", name="Enter the demo shop").click()
+        self.page.get_by_role("button", name="Units:").click()
+        self.page.get_by_role("radio", name="inch, 1/4").click()
+        self.page.keyboard.press("Escape")
+        self.page.get_by_role("link", name="Sedge knife, bold twist", exact=True).click()
+        self.page.locator("[data-chosen-id='0']").click()
+        field = self.page.get_by_label("Thickness after", exact=True)
+        expect(field).to_be_visible()
+        for key in ("Enter", "Tab"):
+            field.focus()
+            field.press(key)
+        expect(self.page.get_by_role("button", name="Undo (Z)")).to_be_disabled()
+        field.fill("1 1/32")
+        field.press("Enter")
+        expect(field).to_have_value("1 1/32")
+        expect(self.page.get_by_role("button", name="Undo (Z)")).to_be_enabled()
+
+
+class KeyboardTests(BrowserCase):
+    def focused(self) -> str:
+        return str(self.page.evaluate("document.activeElement?.getAttribute('data-chosen-id') ?? document.activeElement?.tagName"))
+
+    def test_the_keyboard_goes_on_where_the_work_does(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.assertEqual(self.focused(), "MAIN")
+        self.page.locator("[data-chosen-id='3']").click()
+        self.page.get_by_role("button", name="Remove this step").click()
+        self.page.wait_for_timeout(100)
+        self.assertEqual(self.focused(), "3")
+
+    def test_tabs_have_arrows(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.get_by_role("link", name="Heat", exact=True).click()
+        self.page.get_by_role("tab", name="Fires", exact=True).focus()
+        self.page.keyboard.press("ArrowRight")
+        expect(self.page.get_by_role("tab", name="Carbon", exact=True)).to_have_attribute("aria-selected", "true")
+
+    def test_the_first_zone_keeps_the_turns(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.locator("[data-chosen-id='3']").click()
+        turns = float(self.page.get_by_label("Turns", exact=True).input_value())
+        self.page.get_by_role("button", name="zones", exact=False).first.click()
+        self.page.get_by_role("button", name="Zone", exact=True).click()
+        expect(self.page.get_by_label("Turns", exact=True)).to_have_value(f"{turns:g}")
+
+    def test_print_holds_the_whole_plan(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.wait_for_timeout(1200)
+        self.page.emulate_media(media="print")
+        plan = self.page.get_by_test_id("print-plan")
+        expect(plan).to_be_visible()
+        self.assertEqual(plan.get_by_role("listitem").count(), self.page.locator("[data-chosen-id]").count() - 1)
 
 
 class TabletTests(BrowserCase):

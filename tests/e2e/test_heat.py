@@ -113,7 +113,9 @@ class HeatTests(BrowserCase):
     def test_by_magnet_in_fahrenheit(self) -> None:
         self.open_heat("Hardening")
         self.page.get_by_text("by magnet, colour").click()
-        self.page.get_by_role("button", name="Temperatures in").click()
+        self.page.get_by_role("button", name="Units:").click()
+        self.page.get_by_role("radio", name="°F").click()
+        self.page.keyboard.press("Escape")
         expect(self.page.get_by_role("region", name="Step by step")).to_contain_text("until a magnet lets go (about 1418 °F)")
         expect(self.page.get_by_role("region", name="Step by step")).to_contain_text("then 54 to 90 °F more")
 

@@ -37,12 +37,16 @@ class SteelsTests(BrowserCase):
 
     def test_degrees_of_the_smiths_own(self) -> None:
         self.open_steels()
-        self.page.get_by_role("button", name="Temperatures in").click()
+        self.page.get_by_role("button", name="Units:").click()
+        self.page.get_by_role("radio", name="°F").click()
+        self.page.keyboard.press("Escape")
         expect(self.field("Begins to melt")).to_have_value("2480")
         forge = self.field("Forge, from")
         forge.fill("1500")
         forge.press("Enter")
-        self.page.get_by_role("button", name="Temperatures in").click()
+        self.page.get_by_role("button", name="Units:").click()
+        self.page.get_by_role("radio", name="°C").click()
+        self.page.keyboard.press("Escape")
         expect(forge).to_have_value("816")
 
     def test_a_reclaimed_steel_from_coupons(self) -> None:

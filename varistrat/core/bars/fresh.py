@@ -1,7 +1,6 @@
 """New steps and starts with values that suit the bar they are put on, and what each is called."""
 
 import re
-
 from typing import Any
 
 from varistrat.core.bars.bar import Bar

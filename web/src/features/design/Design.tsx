@@ -363,7 +363,14 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
                         : "Working it out…"}
                   </p>
                 )}
-                <div className="hidden max-h-28 overflow-y-auto border-t border-line p-3 max-[1100px]:block">{advice}</div>
+                <section
+                  aria-label="At the fire"
+                  // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+                  tabIndex={0}
+                  className="hidden max-h-28 overflow-y-auto border-t border-line p-3 max-[1100px]:block"
+                >
+                  {advice}
+                </section>
               </div>
               <aside
                 // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it

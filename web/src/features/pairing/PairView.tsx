@@ -68,7 +68,7 @@ export function PairView({ pair, steels, use }: { pair: PairSheet; steels: Steel
               {GRADE[r.grade]}
             </span>
             <div>
-              <h4 className="text-sm font-semibold text-quiet">{ASPECT[r.aspect] ?? r.aspect}</h4>
+              <h2 className="text-sm font-semibold text-quiet">{ASPECT[r.aspect] ?? r.aspect}</h2>
               <p className="font-semibold">{say(r.what)}</p>
               <p className="text-quiet">{say(r.why)}</p>
               {r.do ? <p>{say(r.do)}</p> : null}

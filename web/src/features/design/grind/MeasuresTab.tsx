@@ -239,7 +239,12 @@ export function BevelPlan({ measures }: { measures: Measures }) {
   const alike = JSON.stringify(one?.stages) === JSON.stringify(other?.stages);
   const shown = alike ? measures.bevels.slice(0, 1) : measures.bevels;
   return (
-    <div className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 gap-6 overflow-y-auto max-[1000px]:grid-cols-1">
+    <section
+      aria-label="Belt by belt"
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+      tabIndex={0}
+      className="grid min-h-0 flex-1 auto-rows-min grid-cols-2 gap-6 overflow-y-auto max-[1000px]:grid-cols-1"
+    >
       {shown.map((b) => (
         <section
           key={b.side}
@@ -286,7 +291,7 @@ export function BevelPlan({ measures }: { measures: Measures }) {
         Heights are up from the edge at mid-length. What each belt takes to clear the scratches before it is indicative: try on
         scrap and put your own in at the left. Grind cool and dip often; wear a mask against the dust, and goggles.
       </p>
-    </div>
+    </section>
   );
 }
 

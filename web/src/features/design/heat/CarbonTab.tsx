@@ -62,9 +62,9 @@ export function CarbonTab({ sheet }: { sheet: FireSheet }) {
         aria-label="What it comes to"
         className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:border-t max-[1100px]:border-l-0"
       >
-        <h3 className="text-lg font-bold">
+        <h2 className="text-lg font-bold">
           After {now.title.toLowerCase()}: {EVEN[now.even]}
-        </h3>
+        </h2>
         <p className="mb-1 text-quiet">
           {now.layers} layers on this line, the thinnest {length(now.thinnest, unit)}.
         </p>
@@ -114,7 +114,7 @@ export function CarbonTab({ sheet }: { sheet: FireSheet }) {
             .
           </p>
         ) : null}
-        <h3 className="font-bold">The contrast that stays</h3>
+        <h2 className="font-bold">The contrast that stays</h2>
         <p className="mb-2">
           {sheet.apart < 0.3
             ? "No nickel or chromium parts these steels: once carbon is even, little contrast is left."

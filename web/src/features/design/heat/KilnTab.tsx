@@ -190,7 +190,7 @@ function RunControls({
   const alarms = run.events.filter((e) => e.kind === "alarm" && run.raised.includes(e.alarm ?? ""));
   return (
     <div className="space-y-3">
-      <h3 className="text-lg font-bold">{run.name}</h3>
+      <h2 className="text-lg font-bold">{run.name}</h2>
       {alarms.map((e) => (
         <div key={`${e.alarm}${e.seconds}`} role="alert">
           <Notice tone="stop">
@@ -260,7 +260,7 @@ function Records({
   if (!runs.length) return null;
   return (
     <section aria-label="Records">
-      <h3 className="mb-1 font-bold">Records of this blade</h3>
+      <h2 className="mb-1 font-bold">Records of this blade</h2>
       <ul className="space-y-1">
         {runs.map((r) => {
           const at = new Date(r.started);

@@ -35,7 +35,7 @@ export function TesterButton({
   };
   return (
     <section aria-label="Tester and file">
-      <h3 className="mb-1 font-bold">Tester and file</h3>
+      <h2 className="mb-1 font-bold">Tester and file</h2>
       {problem ? <Notice tone="stop">{problem}</Notice> : null}
       <Button onClick={read}>Read the edge {stage === "tempered" ? "after the temper" : "as quenched"}</Button>
       <p className="mt-1 text-sm text-quiet">Simulated; your own readings go in under Hardening.</p>
