@@ -65,7 +65,7 @@ class SteelsTests(BrowserCase):
         self.page.get_by_role("button", name="Put it in the list").click()
         expect(self.page.get_by_role("heading", name="Cart spring")).to_be_visible()
         expect(self.page.get_by_text("worked out").first).to_be_visible()
-        self.page.get_by_role("button", name="Remove", exact=True).click()
+        self.page.get_by_role("button", name="Take it out", exact=True).click()
         expect(self.page.get_by_role("heading", name="1084", exact=True)).to_be_visible()
 
     def test_the_list_out_and_in_again(self) -> None:
@@ -93,7 +93,7 @@ class SteelsTests(BrowserCase):
         line = self.page.get_by_role("listitem").filter(has_text="Scale in air")
         line.get_by_label("Scale in air, or a lean flame").fill("1.5")
         line.get_by_label("Scale in air, or a lean flame").press("Enter")
-        expect(line).to_contain_text("Your own; ours is 1.")
+        expect(line).to_contain_text("Your own; ours is 1 ×.")
         line.get_by_role("button", name="Use 1").click()
         expect(line).to_contain_text("Indicative")
         self.assertEqual(self.serious(), [], "numbers")
@@ -113,7 +113,7 @@ class PairingTests(BrowserCase):
         self.page.keyboard.press("ArrowDown")
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_text("Not for this.")).to_be_visible()
-        expect(self.page.get_by_text("not all harden").or_(self.page.get_by_text("The rest stays soft.")).first).to_be_visible()
+        expect(self.page.get_by_text("not all harden").or_(self.page.get_by_text("does not harden")).first).to_be_visible()
         self.page.get_by_text("Fittings", exact=True).click()
         expect(self.page.get_by_text("Guards, bolsters")).to_be_visible()
         self.assertEqual(self.serious(), [], "pairing")
