@@ -116,7 +116,9 @@ class HeatTests(BrowserCase):
         self.page.get_by_role("button", name="Units:").click()
         self.page.get_by_role("radio", name="°F").click()
         self.page.keyboard.press("Escape")
-        expect(self.page.get_by_role("region", name="Step by step")).to_contain_text("until a magnet lets go (by 1418 °F), then about 63 °F more")
+        expect(self.page.get_by_role("region", name="Step by step")).to_contain_text(
+            "until a magnet lets go (by 1418 °F), then about 63 °F more"
+        )
         expect(self.page.get_by_role("region", name="Step by step")).to_contain_text("about 1481 °F")
 
     def test_the_whole_plan_goes_on_paper(self) -> None:

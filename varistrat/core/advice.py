@@ -1,17 +1,21 @@
 """Findings that need more than one step to see: order of work, steels beside one another, the pattern on the blade."""
 
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
 
 import numpy as np
 
 from varistrat.core.bars.forged import Forged
 from varistrat.core.blade.cut import Cut
 from varistrat.core.findings import Finding
+from varistrat.core.heat.carbon import LASTS, worst_contrast
+from varistrat.core.heat.evening import LEFT, evenness
 from varistrat.core.steels import STEELS
 from varistrat.core.steels.flow import CONTAIN, FORGING_C, WARN, stiffness_ratio
 
-HAZE, SIGHT, EVENED, NICKEL = 0.025, 0.05, 0.25, 0.015
-"""Layers this thin (mm) read as grey, cannot be told apart, have evened out their carbon, lose even nickel; indicative."""
+HAZE, SIGHT, NICKEL = 0.025, 0.05, 0.015
+"""Layers this thin (mm) read as grey, cannot be told apart, lose even nickel; indicative."""
+MAY_EVEN = 0.4
+"""Carbon is only asked after in layers thinner than this, mm: thicker ones keep their own in any usual fire."""
 CLAD_LEAST = 0.15
 CORE_LEAST = 0.18
 
@@ -62,16 +66,14 @@ def steel_findings(layers: Iterable[tuple[str, str]], field: str = "layers") -> 
     ]
 
 
-def blade_findings(cut: Cut, thinnest: float | None) -> list[Finding]:
-    """How the pattern fares on the finished blade."""
-    found = _fineness(cut, thinnest) if thinnest is not None else []
+def blade_findings(cut: Cut, thinnest: float | None, left: Callable[[], float]) -> list[Finding]:
+    """How the pattern fares on the finished blade. `left`: share of its carbon differences that the fire leaves (evening.uneven)."""
+    found = _fineness(cut, thinnest, left) if thinnest is not None else []
     return found + (_laminate(cut) if cut.core else [])
 
 
-def _fineness(cut: Cut, thinnest: float) -> list[Finding]:
+def _fineness(cut: Cut, thinnest: float, left: Callable[[], float]) -> list[Finding]:
     um = 1000 * thinnest
-    keys = [STEELS[k].composition for k in cut.trace.steels]
-    alloyed = max((max(c.get(e, 0.0) for c in keys) - min(c.get(e, 0.0) for c in keys)) for e in ("Ni", "Cr")) > 0.5
     why = f"The finest layers are about {um:.0f} µm thick on the finished blade"
     if thinnest < NICKEL:
         return [
@@ -95,21 +97,21 @@ def _fineness(cut: Cut, thinnest: float) -> list[Finding]:
                 "It looks like silk; for lines that can be counted use fewer layers.", value=um, limit=1000 * SIGHT, unit="µm",
             )
         ]  # fmt: skip
-    if thinnest < EVENED:
-        grade_care = not alloyed
+    if thinnest < MAY_EVEN and evenness(still := left()) == "even":
+        grade_care = worst_contrast([STEELS[k].composition for k in cut.trace.steels])[1] < LASTS
         return [
             Finding(
                 "carbon_evened",
                 "care" if grade_care else "note",
                 "Carbon has evened out between the layers"
                 + (": little contrast is left." if grade_care else "; nickel and chromium keep the contrast."),
-                f"{why}; carbon crosses a pair of {2 * thinnest:.2f} mm in {0.0759 * (2 * thinnest) ** 2 / 2.6e-4 / 60:.1f} min at 1200 C.",
+                f"{why}; after all the heats planned {100 * still:.0f} % of the difference between layers is left.",
                 "Put a steel with nickel or chromium beside the plain one."
                 if grade_care
                 else "Reckon with one carbon content throughout when hardening.",
-                value=um,
-                limit=1000 * EVENED,
-                unit="µm",
+                value=100 * still,
+                limit=100 * LEFT,
+                unit="%",
             )
         ]
     return []
@@ -118,7 +120,7 @@ def _fineness(cut: Cut, thinnest: float) -> list[Finding]:
 def _laminate(cut: Cut) -> list[Finding]:
     assert cut.core
     low, high = cut.core
-    whole = cut.trace.forged.first.thickness
+    whole = cut.core_bar.thickness
     found = []
     share = (high - low) / whole
     if share < CORE_LEAST:
@@ -146,17 +148,4 @@ def _laminate(cut: Cut) -> list[Finding]:
                     "A thinner core, a thicker bar, or less off that side.", value=thin, limit=CLAD_LEAST, unit="mm",
                 )
             )  # fmt: skip
-    edge = geometry.faces(x, np.zeros_like(x))
-    across = (np.arange(60) + 0.5) / 60
-    z = edge.left[:, None] + across * edge.thickness[:, None]
-    s = cut.layers_at(x[:, None], np.zeros((len(x), 1)), z)
-    bare = float((((s >= low) & (s <= high)).mean(axis=1) < 0.5).mean())
-    if bare > 0:
-        found.append(
-            Finding(
-                "edge_clad", "stop", "Clad covers the edge: it will not harden there.",
-                f"Over {100 * bare:.0f} % of the edge less than half its thickness is core.",
-                "Grind both sides alike, start with a thicker core, or a thinner edge.", value=100 * bare, unit="%",
-            )
-        )  # fmt: skip
     return found

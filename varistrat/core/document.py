@@ -33,7 +33,10 @@ from varistrat.core.pattern.layers import layers_across, thinnest_layer
 from varistrat.core.reading import parse
 from varistrat.core.shop import Shop, carries_shop, shop_in_force
 from varistrat.core.steels import STEELS
-from varistrat.core.steels.hardening import can_harden, common_quench
+from varistrat.core.steels.hardening import common_quench
+
+SLIVER = 0.04
+"""Share of the edge that a steel must make up to have a say in its hardening."""
 
 
 class HandlePlan(Model):
@@ -233,16 +236,10 @@ class Worked:
                 mass,
                 self.forged.steels,
             )
-        runs = stretches(self._edge)
-        long = sum(s.end - s.start for s in runs) or 1.0
-        share: dict[str, float] = {}
-        for s in runs:
-            share[s.steel] = share.get(s.steel, 0.0) + (s.end - s.start) / long
         geometry = self.cut.geometry
-        thick = geometry.blade.spine_thickness
-        spine = max(thick.heel, thick.mid, thick.tip)
+        spine = geometry.blade.spine_thickness.most
         mass = self.blade_volume() * self.forged.density
-        edge = tuple(k for k, v in share.items() if v > 0.04)
+        edge = self.at_edge
         return of_design(
             self.document.hardening,
             carbon | {k: v for k, v in self.fire.middle.items() if k in edge},
@@ -260,13 +257,23 @@ class Worked:
         assert self.cut
         return edge_steels(self.cut)
 
+    @cached_property
+    def at_edge(self) -> tuple[str, ...]:
+        """The steels that the edge is of, over more than a sliver of its length."""
+        runs = stretches(self._edge)
+        long = sum(s.end - s.start for s in runs) or 1.0
+        share: dict[str, float] = {}
+        for s in runs:
+            share[s.steel] = share.get(s.steel, 0.0) + (s.end - s.start) / long
+        return tuple(k for k, v in share.items() if v > SLIVER)
+
     def _quench(self) -> str:
-        """What the steels at the edge are quenched in."""
-        assert self.cut
+        """What the blade is quenched in, as its hardening plan has it; the fire is only worked out where carbon taken up decides it."""
         if self.document.hardening.quench:
             return self.document.hardening.quench
-        edge = [s for k in {e.steel for e in self._edge} if can_harden(s := STEELS[k], s.share("C"))]
-        return common_quench(edge)
+        if self.at_edge and all(STEELS[k].hardening for k in self.at_edge):
+            return common_quench([STEELS[k] for k in self.at_edge])
+        return self.hardening.quench
 
     @cached_property
     def fired_look(self) -> Look:
@@ -284,12 +291,10 @@ class Worked:
             return []
         loose = [unwelded_blade()] if self.forged.joints.bare else []
         fits = loose + self.cut.placed.checks() + self.cut.placed.geometry.checks()
-        found = fits + blade_findings(self.cut, self.thinnest)
+        found = fits + blade_findings(self.cut, self.thinnest, lambda: self.fire.left)
         # the fire is only worked out where it can make a difference
         soft = any(not STEELS[e.steel].hardening for e in self._edge)
         edge = edge_findings(self.cut, self._edge, self.hardening.taken_up if soft else {})
-        if any(f.code == "edge_clad" for f in found):
-            edge = [f for f in edge if f.code != "edge_soft"]
         return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry, self._quench())]
 
 

@@ -39,7 +39,7 @@ def fire(request: HttpRequest, asked: DocumentIn) -> Any:
             for k in out.steels
         ],
         "weld": out.weld, "forge": out.forge, "heats": sum(f.heats for f in out.fired), "hours": out.hours, "scale_mass": out.scale_volume * density,
-        "scale_share": out.scale_volume * density / put_in, "element": out.element, "apart": out.apart, "contrast": out.contrast, "joint": out.joint,
+        "scale_share": out.scale_volume * density / put_in, "element": out.element, "apart": out.apart, "lasts": out.lasts, "contrast": out.contrast, "joint": out.joint,
         "even_in": out.even_in, "edge": {p.steel.key: p.carbon for p in worked.hardening.parts if p.edge} if worked.cut else {},
     }  # fmt: skip
 

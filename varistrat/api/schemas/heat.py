@@ -80,6 +80,7 @@ class FireOut(Schema):
     scale_share: float
     element: str
     apart: float
+    lasts: bool
     contrast: float
     joint: float
     even_in: float | None

@@ -12,6 +12,7 @@ from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MIN_MM
+from varistrat.core.steels import STEELS
 
 MAX_SIZE = 1e7
 """Bars thinner than a micron or longer than 10 km are slips of the pen, mm."""
@@ -29,6 +30,11 @@ class Stage:
     @property
     def after(self) -> Bar:
         return self.change.after
+
+    def gained_mass(self) -> float:
+        """g of the steel it brought in, each of its steels alike."""
+        keys = self.step.steels()
+        return sum(self.change.gains.values()) * sum(STEELS[k].density for k in keys) / len(keys) * 1e-6 if keys else 0.0
 
 
 @dataclass(frozen=True)
@@ -69,17 +75,28 @@ class Forged:
         return tuple(sorted(keys.union(*(c.steels for c in self.children))))
 
     @cached_property
+    def densities(self) -> tuple[float, ...]:
+        """Volume-weighted, g/mm3: of the start, and after each step with the steel it brought in. What is lost goes evenly."""
+        out = [self.start.density(self.child_bars, [c.density * 1e6 for c in self.children]) * 1e-6]
+        for s in self.stages:
+            gained = sum(s.change.gains.values())
+            own = (s.after.volume - gained) * out[-1]
+            out.append((own + s.gained_mass()) / s.after.volume if gained else out[-1])
+        return tuple(out)
+
+    @property
     def density(self) -> float:
-        """Volume-weighted over the start, g/mm3."""
-        return self.start.density(self.child_bars, [c.density * 1e6 for c in self.children]) * 1e-6
+        """Of the finished bar, g/mm3."""
+        return self.densities[-1]
 
     def put_in(self) -> tuple[float, float]:
         """(mm3, g) of steel that went in, with what the steps and the bars before it brought."""
         gained = sum(sum(s.change.gains.values()) for s in self.stages)
+        brought = sum(s.gained_mass() for s in self.stages)
         if not self.children:
-            return self.first.volume + gained, self.first.volume * self.density
+            return self.first.volume + gained, self.first.volume * self.densities[0] + brought
         volumes, masses = zip(*(c.put_in() for c in self.children), strict=True)
-        return sum(volumes) + gained, sum(masses)
+        return sum(volumes) + gained, sum(masses) + brought
 
     def upto(self, stages: int) -> "Forged":
         """The bar as it was after the first `stages` steps."""
@@ -87,11 +104,11 @@ class Forged:
 
     def rows(self) -> list[dict[str, Any]]:
         """The ledger: one row for the start and one for each step, JSON-ready."""
-        rows = [self._row(self.start.kind, self.begun, self.start.checks(self.first, self.child_bars))]  # type: ignore[attr-defined]
+        rows = [self._row(self.start.kind, self.begun, self.densities[0], self.start.checks(self.first, self.child_bars))]  # type: ignore[attr-defined]
         if self.children:
             rows[0]["bars"] = [c.rows() for c in self.children]
-        for s, (_, joined) in zip(self.stages, self._joined, strict=True):
-            rows.append(self._row(s.step.kind, s.change, joined + s.step.checks(s.before, s.after)))  # type: ignore[attr-defined]
+        for s, density, (_, joined) in zip(self.stages, self.densities[1:], self._joined, strict=True):
+            rows.append(self._row(s.step.kind, s.change, density, joined + s.step.checks(s.before, s.after)))  # type: ignore[attr-defined]
         return rows
 
     @cached_property
@@ -108,7 +125,7 @@ class Forged:
         """The joints still open at its end."""
         return self._joined[-1][0] if self.stages else self.start.joints()
 
-    def _row(self, kind: str, change: Change, findings: Iterable[Finding]) -> dict[str, Any]:
+    def _row(self, kind: str, change: Change, density: float, findings: Iterable[Finding]) -> dict[str, Any]:
         bar = change.after
         return {
             "kind": kind,
@@ -117,7 +134,7 @@ class Forged:
             "width": bar.width,
             "thickness": bar.thickness,
             "volume": bar.volume,
-            "mass": bar.volume * self.density,
+            "mass": bar.volume * density,
             "losses": {k: v for k, v in change.losses.items() if v},
             "gains": {k: v for k, v in change.gains.items() if v},
             "estimates": {k: v for k, v in change.estimates.items() if v},

@@ -108,11 +108,11 @@ class Trace:
 
     # --- the walk ---
 
-    def _back(self, node: _Node, p: Points) -> None:
-        """Carry points of this bar back to its start, in place."""
+    def _back(self, node: _Node, p: Points, to: int = -1) -> None:
+        """Carry points of this bar back to its start (or to what stage `to` left), in place."""
         p.steels = self.steels
         stages = node.forged.stages
-        for i in range(len(stages) - 1, -1, -1):
+        for i in range(len(stages) - 1, to, -1):
             stage = stages[i]
             p.maker = node.makers[i]
             hand = stage.step.unevenness()
@@ -180,9 +180,9 @@ class Trace:
         """Index into `steels` of each point of the finished bar; the points are used up."""
         return self._walk(self._tree[0], p, steels=True)
 
-    def begun(self, p: Points) -> Points:
-        """Points carried back to the start of the bar itself, in place, not into the bars it was joined from."""
-        self._back(self._tree[0], p)
+    def begun(self, p: Points, stage: int | None = None) -> Points:
+        """Points carried back to the start of the bar itself (or to what a stage left), in place, not into the bars it was joined from."""
+        self._back(self._tree[0], p, -1 if stage is None else stage)
         return p
 
     def inside(self, x: Array, y: Array, z: Array) -> Array:

@@ -6,6 +6,7 @@ from functools import cached_property
 
 import numpy as np
 
+from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged, forge
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.recipe import BarRecipe
@@ -61,9 +62,15 @@ class Cut:
 
     @property
     def core(self) -> tuple[float, float] | None:
-        """The core's (bottom, top) above the start's underside, mm, if the bar begins as clad, core and clad."""
+        """The core's (bottom, top) above the underside of `core_bar`, mm, if it lies between clads."""
         part = self.part
         return (part.low, part.high) if part and part.bar is None else None
+
+    @property
+    def core_bar(self) -> Bar:
+        """The bar in which `core` is told: the start, or what a step made that laid it in."""
+        assert self.part
+        return self.part.bar_of(self.trace.forged)
 
     def _at_edge(self) -> Array:
         """Which of the joined bars is met in the middle of the edge, at stations along it."""
@@ -104,13 +111,9 @@ class Cut:
         return self.part.depth(self.trace, self._points(x, h, z)).reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))
 
     def layers_at(self, x: Array, h: Array, z: Array) -> Array:
-        """Height above the start's underside of blade points at station x, height h, side z; float64.
-
-        Steel that a step brought in counts as lying far above."""
-        p = self.trace.begun(self._points(x, h, z))
-        s = p.z + self.trace.forged.first.thickness / 2
-        if p.settled is not None:
-            s = np.where(p.settled >= 0, 1e6, s)
+        """Height of blade points at station x, height h, side z above the underside of `core_bar`; float64. There must be a core."""
+        assert self.part
+        s = self.part.height(self.trace, self._points(x, h, z))
         return s.reshape(np.broadcast_shapes(x.shape, h.shape, z.shape))
 
     def exposure(self, n: int, fine: Fineness = EXACT) -> Iterator[Station]:

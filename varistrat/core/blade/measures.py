@@ -127,7 +127,7 @@ def stations_where_ground(geometry: Geometry, n: int = 60) -> Array:
 
 def hardening_findings(geometry: Geometry, quench: str = "medium_oil") -> list[Finding]:
     """A thin edge, or a hollow that leaves the bevel thin for long, cracks or waves in the quench."""
-    least, usual = edge_to_leave(quench, geometry.length, geometry.blade.spine_thickness.heel)
+    least, usual = edge_to_leave(quench, geometry.length, geometry.blade.spine_thickness.most)
     x = stations_where_ground(geometry)
     edge = behind_edge(geometry, x, 0.0)
     found = []

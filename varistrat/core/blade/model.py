@@ -80,6 +80,10 @@ class Taper(Model):
     mid: Mm0 = Field(**shown("Middle", "mm"))
     tip: Mm0 = Field(**shown("Tip", "mm"))
 
+    @property
+    def most(self) -> float:
+        return max(self.heel, self.mid, self.tip)
+
 
 class Grind(Model):
     """One side's grind, given as the full thickness if both sides were ground so."""

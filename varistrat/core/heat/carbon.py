@@ -91,6 +91,10 @@ def contrast_left(element: str, heats: Sequence[tuple[float, float, float]]) -> 
     return min(1.0, 4 / pi * wave_left(spread))
 
 
+LASTS = 0.5
+"""% of nickel, chromium or copper between two steels that keeps them apart in the etch once carbon is even; indicative."""
+
+
 def worst_contrast(compositions: Sequence[Mapping[str, float]]) -> tuple[str, float]:
     """(element, difference in %) that parts these steels most, of those that hardly move."""
     spread = {e: max(c.get(e, 0.0) for c in compositions) - min(c.get(e, 0.0) for c in compositions) for e in ("Ni", "Cr", "Cu")}

@@ -16,7 +16,7 @@ from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Address, Forged, Stage
 from varistrat.core.bars.recipe import StepAddress
 from varistrat.core.heat import skin
-from varistrat.core.heat.carbon import contrast_left, worst_contrast
+from varistrat.core.heat.carbon import LASTS, contrast_left, worst_contrast
 from varistrat.core.heat.carried import Carried, begin, left_on, period, scales, skin_after
 from varistrat.core.heat.column import Column
 from varistrat.core.heat.evening import in_the_middle, minutes_to_even, profile, settled, uneven, within
@@ -84,6 +84,17 @@ class FireOut:
     joint: float
     """Pale line at the worst weld, in the finished bar, mm."""
     shop: Shop = field(default_factory=shop_in_force)
+
+    @property
+    def lasts(self) -> bool:
+        """Whether the steels stay apart in the etch once their carbon is even."""
+        return self.apart >= LASTS
+
+    @cached_property
+    def left(self) -> float:
+        """Share of the layers' carbon differences that is left at the end: as its last step tells it (see `uneven`)."""
+        last = self.fired[-1] if self.fired else None
+        return last.uneven if last and not last.bar else uneven(self.inside)
 
     @cached_property
     def even_in(self) -> float | None:

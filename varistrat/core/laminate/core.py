@@ -5,12 +5,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.model import JoinedStart
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.starts.assembly import Assembly
 from varistrat.core.bars.starts.stack import Stack
+from varistrat.core.bars.steps.restack import Restack
 from varistrat.core.bars.trace import Trace
+from varistrat.core.steels import STEELS
 
 MOST_LAYERS = 9
 """A pile of more layers is a pattern, not a laminate."""
@@ -21,27 +24,37 @@ EDGE_JOINS = ("scarf", "side_by_side")
 
 @dataclass(frozen=True)
 class Core:
-    """The core: a run of layers of the first pile (heights above its underside, mm), or one of the joined bars."""
+    """The core: a run of layers of the first pile (heights above its underside, mm), one of the joined bars, or a sheet put between
+    two pieces: heights are then above the underside of the bar as `stage` left it."""
 
     low: float = 0.0
     high: float = 0.0
     bar: int | None = None
     steel: str | None = None
+    stage: int | None = None
+
+    def bar_of(self, forged: Forged) -> Bar:
+        """The bar whose underside its heights are counted from."""
+        return forged.first if self.stage is None else forged.stages[self.stage].after
+
+    def height(self, trace: Trace, p: Points) -> Array:
+        """Heights of points of the finished bar above the underside of `bar_of`, mm; steel that a step brought in later lies far
+        above. The points are used up."""
+        p = trace.begun(p, self.stage)
+        out = p.z + self.bar_of(trace.forged).thickness / 2
+        return out if p.settled is None else np.where(p.settled >= 0, 1e6, out)
 
     def depth(self, trace: Trace, p: Points) -> Array:
         """How far inside the core points of the finished bar lie, mm of the start: negative outside. For a joined bar only the sign
         means anything. The points are used up."""
-        p = trace.begun(p)
         f = trace.forged
         if self.bar is None:
-            s = p.z + f.first.thickness / 2
-            out = np.minimum(s - self.low, self.high - s)
-        else:
-            assert isinstance(f.start, JoinedStart)
-            out = np.where(f.start.pick(p, f.first, f.child_bars) == self.bar, 1.0, -1.0)
-        if p.settled is not None:
-            out = np.where(p.settled >= 0, -1e6, out)
-        return out
+            s = self.height(trace, p)
+            return np.minimum(s - self.low, self.high - s)
+        p = trace.begun(p)
+        assert isinstance(f.start, JoinedStart)
+        out = np.where(f.start.pick(p, f.first, f.child_bars) == self.bar, 1.0, -1.0)
+        return out if p.settled is None else np.where(p.settled >= 0, -1e6, out)
 
 
 def find_core(forged: Forged, at_edge: Callable[[], Array]) -> Core | None:
@@ -50,12 +63,28 @@ def find_core(forged: Forged, at_edge: Callable[[], Array]) -> Core | None:
     Stacks: three layers, clad alike, or up to MOST_LAYERS alike about the middle, its steel found there alone, never patterned.
     Joined bars: the middle one of a pile, the one let in, the one jacketed; scarfed or side by side, the one at
     the edge, if it is of one steel.
+    A hard sheet laid between two pieces of any bar, and left a laminate from there on, comes first.
     """
+    if sheet := _sheet_between(forged):
+        return sheet
     start = forged.start
     if isinstance(start, Stack):
         return _middle_layer(start, forged)
     if isinstance(start, Assembly):
         return _joined(start, forged, at_edge)
+    return None
+
+
+def _sheet_between(forged: Forged) -> Core | None:
+    for i in range(len(forged.stages) - 1, -1, -1):
+        step = forged.stages[i].step
+        if isinstance(step, Restack):
+            if step.pieces != 2 or step.along != "thickness" or not step.interleaf or not STEELS[step.interleaf.steel].hardening:
+                return None
+            middle, half = forged.stages[i].after.thickness / 2, step.interleaf.thickness / 2
+            return Core(middle - half, middle + half, None, step.interleaf.steel, i)
+        if step.kind not in PLAIN_STEPS:  # type: ignore[attr-defined]
+            return None
     return None
 
 

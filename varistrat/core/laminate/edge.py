@@ -77,6 +77,15 @@ def stretches(steels: list[EdgeSteel]) -> list[Stretch]:
     return out
 
 
+def _clad_over(bare: float) -> Finding:
+    return Finding(
+        "edge_clad", "stop", "Clad covers the edge: it will not harden there.",
+        f"Over {100 * bare:.0f} % of its length the middle of the edge is clad that does not harden.",
+        "Grind both sides alike, start with a thicker core, or a thinner edge.",
+        field="laminate", value=100 * bare, limit=100 * SOFT_MOST, unit="%",
+    )  # fmt: skip
+
+
 def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mapping[str, float] | None = None) -> list[Finding]:
     """An edge that cannot harden, wears unevenly, or is soon sharpened away. `taken`: see Worked.taken_up of the hardening."""
     taken = taken or {}
@@ -97,6 +106,8 @@ def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mappin
         )  # fmt: skip
     if sum(soft.values()) > SOFT_MOST:
         worst = max(soft, key=lambda k: soft[k])
+        if cut.core and cut.part and cut.part.steel not in soft:
+            return [*found, _clad_over(sum(soft.values()))]
         where = [e.x for e in at if e.steel in soft]
         never = STEELS[worst].hardens == "no"
         found.append(

@@ -2,7 +2,7 @@
 
 from math import inf
 
-from varistrat.core.heat.carbon import worst_contrast
+from varistrat.core.heat.carbon import LASTS, worst_contrast
 from varistrat.core.heat.hardenability import BRINE, KNOWN_WITHIN, severity_of
 from varistrat.core.heat.transform import SOLUTION_SURE, ac1, growth
 from varistrat.core.steels.ceiling import COPPER_MOST, COPPER_OXIDE_MELTS, SOLIDUS_CLEAR, ceiling_of
@@ -41,7 +41,7 @@ def _contrast(p: Pairing) -> Reason:
     tones = sorted(((lightness(s, p.etchant), s) for s in p.steels), key=lambda p: p[0])
     spread = p.apart
     _, apart = worst_contrast([s.composition for s in p.steels])
-    lasts = apart >= 0.5
+    lasts = apart >= LASTS
     why = f"Lightness {tones[0][0]:.0f} ({tones[0][1].name}) against {tones[-1][0]:.0f} ({tones[-1][1].name}), of 100. Indicative: etch coupons."
     if p.shared and not lasts and max(s.share("C") for s in p.steels) - min(s.share("C") for s in p.steels) > 0.2:
         return Reason(

@@ -5423,6 +5423,8 @@ export interface components {
             element: string;
             /** Apart */
             apart: number;
+            /** Lasts */
+            lasts: boolean;
             /** Contrast */
             contrast: number;
             /** Joint */

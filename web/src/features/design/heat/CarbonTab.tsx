@@ -116,7 +116,7 @@ export function CarbonTab({ sheet }: { sheet: FireSheet }) {
         ) : null}
         <h2 className="font-bold">The contrast that stays</h2>
         <p className="mb-2">
-          {sheet.apart < 0.3
+          {!sheet.lasts
             ? "No nickel or chromium parts these steels: once carbon is even, little contrast is left."
             : `${sheet.element === "Ni" ? "Nickel" : sheet.element === "Cr" ? "Chromium" : "Copper"} parts them by ${sheet.apart.toFixed(1)} %; ${percent(sheet.contrast)} of that is left between the layers. It hardly moves: it is the carbon that does.`}
         </p>
