@@ -15,6 +15,7 @@ import numpy as np
 
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import Geometry
+from varistrat.core.blade.point_cut import PointCut
 from varistrat.core.limits import MIN_MM
 
 STATIONS, ACROSS = 400, 128
@@ -36,11 +37,17 @@ class Stock:
 
     def ends(self, blade: Geometry, xi: Array, end: float) -> tuple[Array, Array]:
         """(eta where the bar begins, width left) at xi, for a bar that ends at `end` with its point cut."""
-        cut = blade.blade.forging.point_cut
-        if cut.side == "none" or cut.length <= 0:
+        cut = point_cut(blade)
+        if not cut.length:
             return np.zeros_like(xi), np.full_like(xi, self.width)
-        wide = self.width * np.clip((end - xi) / cut.length, 0, 1)
-        return (np.zeros_like(xi) if cut.side == "spine" else self.width - wide), wide
+        wide = self.width * cut.width(end - xi)
+        on_spine = blade.blade.forging.point_cut.side == "spine"
+        return (np.zeros_like(xi) if on_spine else self.width - wide), wide
+
+
+def point_cut(blade: Geometry) -> PointCut:
+    said = blade.blade.forging.point_cut
+    return PointCut(0.0 if said.side == "none" else said.length)
 
 
 class ForgeMap:
@@ -130,24 +137,12 @@ class ForgeMap:
 
     def _stock_volume(self, xi: Array) -> Array:
         """V_b: the bar's volume from xi to its end, mm3."""
-        stock, cut = self.stock, self.geometry.blade.forging.point_cut
-        left = np.maximum(self.end - xi, 0)
-        if cut.side == "none" or cut.length <= 0:
-            return stock.thickness * stock.width * left
-        p = cut.length
-        wide = np.where(left <= p, left * left / (2 * p), left - p / 2)
-        out: Array = stock.thickness * stock.width * wide
-        return out
+        stock = self.stock
+        return stock.thickness * stock.width * point_cut(self.geometry).filled(self.end - xi)
 
     def _station_of(self, volume: Array) -> Array:
         """xi with that much of the bar beyond it: the inverse of `_stock_volume`."""
-        stock, cut = self.stock, self.geometry.blade.forging.point_cut
-        wide = volume / (stock.thickness * stock.width)
-        if cut.side == "none" or cut.length <= 0:
-            return self.end - wide
-        p = cut.length
-        out: Array = self.end - np.where(wide <= p / 2, np.sqrt(2 * p * wide), wide + p / 2)
-        return out
+        return self.end - point_cut(self.geometry).reach(volume / (self.stock.thickness * self.stock.width))
 
     def bar_point(self, x: Array, y: Array) -> tuple[Array, Array]:
         """(xi, eta) of blade points; x and y broadcast."""
