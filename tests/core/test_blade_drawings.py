@@ -33,7 +33,7 @@ CLOSED = "M0,30 L90,30 L150,15 L100,0 L0,0 Z"
 
 class RoundTripTests(SimpleTestCase):
     def test_every_shape_in_both_formats(self) -> None:
-        for shape in ("drop_point", "straight_back", "sheepfoot", "leaf", "skew", "clipped", "hook"):
+        for shape in ("drop_point", "straight_back", "sheepfoot", "leaf", "skew", "clipped", "hook", "end_edge"):
             for kind in ("svg", "dxf"):
                 with self.subTest(shape=shape, kind=kind):
                     g = geometry(shape)

@@ -6,7 +6,7 @@ from typing import Any
 import numpy as np
 from django.test import SimpleTestCase
 
-from tests.core.samples import Json, blade, recipe, solid
+from tests.core.samples import Json, blade, recipe, solid, stack
 from varistrat.core.blade.belts import Belt, bevel_plan
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import Geometry
@@ -46,6 +46,21 @@ class OutlineTests(SimpleTestCase):
                 c = self.curves(shape=shape, tip=0.4)
                 self.assertAlmostEqual(float(c.edge(np.array([150.0]))[0]), 12.0, 6)
                 self.assertAlmostEqual(float(c.spine(np.array([150.0]))[0]), 12.0, 6)
+
+    def test_a_chisel_has_its_edge_at_the_end_of_its_bar(self) -> None:
+        """48 wide, 60 up the tool, on a bar 50 wide: laid across, its edge lies at the bar's very end, midway across, and follows a
+        longer edge; a tip at 0.2 of 30 skews it by 6 mm."""
+        bar = recipe(stack(("1018", 6.0), ("1095", 2.0), width=50, length=200))
+        for length, middle in ((48.0, 0.0), (40.0, 0.0)):
+            outline = {"shape": "end_edge", "length": length, "height": 60.0}
+            data = {k: v for k, v in with_outline(outline).as_json().items() if k != "laminate"}
+            placed = Cut.of(read_blade(data | {"recipe": bar, "place": {"angle": -90.0}})).placed
+            x, y, _ = placed.to_bar(np.array([0.0, length, 0.0, length]), np.array([0.0, 0.0, 60.0, 60.0]), np.zeros(4))
+            np.testing.assert_allclose(x, [0, 0, 60, 60], atol=1e-9)
+            np.testing.assert_allclose([y.min(), y.max(), y.mean()], [-length / 2, length / 2, middle], atol=1e-9)
+            self.assertNotIn("blade_off_bar", {f.code for f in placed.checks()})
+        c = self.curves(shape="end_edge", tip=0.2)
+        np.testing.assert_allclose(c.edge(np.array([0.0, 75.0, 150.0])), [0, 3, 6])
 
     def test_belly_hangs_below_a_straight_edge(self) -> None:
         straight, round_ = self.curves(point=0.1), self.curves(point=0.1, belly=0.1)

@@ -2,12 +2,16 @@
 
 from math import pi, sqrt
 
+import numpy as np
 from django.test import SimpleTestCase
 
+from tests.core.samples import forged, solid
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps import STEPS
+from varistrat.core.bars.trace import Trace
 from varistrat.core.errors import InputError
+from varistrat.core.families import bar, joined
 from varistrat.core.sums import SUMS, sum_of, sums_for
 from varistrat.core.sums.counting import after, ways
 from varistrat.core.sums.fitting import expansion
@@ -21,6 +25,31 @@ FIELDS = {
 
 def solve(key: str, unknown: str, **given: float) -> float:
     return sum_of(key).solve(given, unknown)
+
+
+class EdgeSumTests(SimpleTestCase):
+    def test_a_scarf_worked_by_hand(self) -> None:
+        """6 mm thick, out at 10 on one face and 20 on the other: tan a = 6/10, 30.96 degrees; at 45 the reach is 16."""
+        self.assertAlmostEqual(solve("scarf_angle", "angle", thickness=6.0, reach=20.0, reveal=10.0), 30.9638, 3)
+        self.assertAlmostEqual(solve("scarf_angle", "reach", thickness=6.0, angle=45.0, reveal=10.0), 16.0, 6)
+
+    def test_it_is_the_joint_that_is_forged(self) -> None:
+        """The sum's angle put into a scarfed bar: on its faces the joint lies reach - reveal apart."""
+        angle = solve("scarf_angle", "angle", thickness=6.0, reach=20.0, reveal=10.0)
+        f = forged(joined("scarf", bar(solid(200, 40, 6, "1095")), bar(solid(200, 40, 6, "1018")), angle=angle))
+        y = np.linspace(-f.bar.width / 2 + 0.01, f.bar.width / 2 - 0.01, 20_000)
+        at = [
+            y[int(np.argmax(Trace(f).probe(np.full_like(y, 100.0), y, np.full_like(y, z)) == f.steels.index("1018")))]
+            for z in (-2.999, 2.999)
+        ]
+        self.assertAlmostEqual(abs(at[1] - at[0]), 10.0, 1)
+
+    def test_an_end_bevel_worked_by_hand(self) -> None:
+        """8 mm at 30 degrees: 16 mm of bevel, 13.856 along the tool; 2 mm of hard steel shows as 4."""
+        self.assertAlmostEqual(solve("end_bevel", "bevel", thickness=8.0, angle=30.0, hard=2.0), 16.0, 6)
+        lines = sum_of("end_bevel").lines({"bevel": 16.0, "thickness": 8.0, "angle": 30.0, "hard": 2.0})
+        self.assertAlmostEqual(lines[0].value, 13.8564, 4)
+        self.assertAlmostEqual(lines[1].value, 4.0, 6)
 
 
 class EverySumTests(SimpleTestCase):

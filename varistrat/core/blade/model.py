@@ -18,7 +18,7 @@ Pair = Annotated[list[Number], Field(min_length=2, max_length=2)]
 Curve = Annotated[list[Pair], Field(min_length=2, max_length=MAX_OUTLINE_POINTS)]
 Along = Number | Annotated[list[Pair], Field(min_length=1, max_length=1000)]
 """A number, or [[x, value]] along the blade: linear between, held beyond."""
-Shape = Literal["drop_point", "straight_back", "sheepfoot", "leaf", "skew", "clipped", "hook"]
+Shape = Literal["drop_point", "straight_back", "sheepfoot", "leaf", "skew", "clipped", "hook", "end_edge"]
 Share = Annotated[float, Field(ge=0, le=1)]
 
 

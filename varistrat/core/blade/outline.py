@@ -114,9 +114,14 @@ def _hook(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
     return tip * _past(x, o.point) ** 1.7, 1 - (1 - tip) * _clip(x, o, 1.0) ** 2.1
 
 
+def _end_edge(x: Array, o: BuiltIn, tip: float) -> tuple[Array, Array]:
+    """A chisel or plane iron, its edge at the end: the length is the edge's, the height runs up the tool; askew by `tip`."""
+    return tip * x, np.ones_like(x)
+
+
 _SHAPES: dict[str, tuple[Profile, float]] = {
     "drop_point": (_drop_point, 0.56), "straight_back": (_straight_back, 1.0), "sheepfoot": (_sheepfoot, 0.0), "leaf": (_leaf, 0.5),
-    "skew": (_skew, 0.0), "clipped": (_clipped, 0.62), "hook": (_hook, -0.34),
+    "skew": (_skew, 0.0), "clipped": (_clipped, 0.62), "hook": (_hook, -0.34), "end_edge": (_end_edge, 0.0),
 }  # fmt: skip
 """Each shape's profile, and how high its tip lies when nothing is said."""
 

@@ -4,7 +4,8 @@ Sides: `tip_end` end = the tip points to the bar's +x, `edge_side` front = the e
 `right_face` top = the right face to its +z. Steel is turned, never mirrored, so any two
 decide the third; one left out follows from the others (edge front, right face top if both are
 free). x, y: where the blade's origin (heel, y = 0) lies in the bar's frame; left out, the heel
-(or the tang) is flush with the bar's end and the blade lies midway across. angle: about the bar's +z.
+(or the tang) is flush with the bar's end and the blade lies midway across. angle: about the bar's +z;
+steeper than LAID_ACROSS the blade lies across the bar, as an edge at the end of a tool does.
 
 A blade that is forged takes the bar's whole width, and the steel it needs: from the bar's own end at the
 tip, or, when x is given, from the heel's place on. See forging.py.
@@ -22,6 +23,20 @@ from varistrat.core.blade.model import Place
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MIN_MM
+
+LAID_ACROSS = 60.0
+"""Degrees."""
+
+
+def _across(geometry: Geometry, bar: Bar, signs: tuple[int, int], angle: float) -> tuple[float, float]:
+    """Where the heel lies of a blade laid across its bar: midway across, flush with the end that its edge side is nearer to."""
+    low, high = geometry.curves.span()
+    a = np.deg2rad(angle)
+    corners = np.array([[x * signs[0], y * signs[1]] for x in (0.0, geometry.length) for y in (low, high)])
+    turned = corners @ np.array([[np.cos(a), np.sin(a)], [-np.sin(a), np.cos(a)]])
+    edge_first = turned[::2, 0].mean() <= turned[1::2, 0].mean()
+    x = -turned[:, 0].min() if edge_first else bar.length - turned[:, 0].max()
+    return float(x), float(-(turned[:, 1].min() + turned[:, 1].max()) / 2)
 
 
 @dataclass(frozen=True)
@@ -49,8 +64,11 @@ class Placed:
         sx, sy, sz = _signs(place)
         low, high = geometry.curves.span()
         tang = geometry.blade.tang.length if geometry.blade.tang else 0.0
-        x = place.x if place.x is not None else (tang if sx > 0 else bar.length - tang)
-        y = place.y if place.y is not None else -sy * (low + high) / 2
+        usual = (tang if sx > 0 else bar.length - tang), -sy * (low + high) / 2
+        if abs(place.angle) > LAID_ACROSS and abs(place.angle) < 180 - LAID_ACROSS:
+            usual = _across(geometry, bar, (sx, sy), place.angle)
+        x = place.x if place.x is not None else usual[0]
+        y = place.y if place.y is not None else usual[1]
         forged = None
         if geometry.blade.forging.share > 0:
             if abs(place.angle) > 1e-9:

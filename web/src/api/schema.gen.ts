@@ -2295,7 +2295,7 @@ export interface components {
              * Shape
              * @enum {string}
              */
-            shape: "drop_point" | "straight_back" | "sheepfoot" | "leaf" | "skew" | "clipped" | "hook";
+            shape: "drop_point" | "straight_back" | "sheepfoot" | "leaf" | "skew" | "clipped" | "hook" | "end_edge";
             /**
              * Length
              * @description heel to tip

@@ -90,7 +90,10 @@ export function SavingNotice({
       <Notice tone="care">
         <span>
           This draft cannot be saved as it stands; it is kept in this browser.{" "}
-          {saving.problems.slice(0, 3).map((p) => say(sentence(p))).join(" ")}
+          {saving.problems
+            .slice(0, 3)
+            .map((p) => say(sentence(p)))
+            .join(" ")}
         </span>
       </Notice>
     );

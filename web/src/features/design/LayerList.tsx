@@ -36,7 +36,9 @@ export function LayerList({
   return (
     <div className="col-span-full">
       <div className="flex flex-wrap items-center gap-2">
-        <span className="mr-auto text-sm text-quiet">{layers.length === 1 ? "1 layer" : `${layers.length} layers, top first`}</span>
+        <span className="mr-auto text-sm text-quiet">
+          {layers.length === 1 ? "1 layer" : `${layers.length} layers, top first`}
+        </span>
         <Button compact onClick={() => setBuilding(!building)} pressed={building}>
           Alternate…
         </Button>

@@ -1,4 +1,5 @@
 import {
+  type Announcements,
   closestCenter,
   DndContext,
   type DragEndEvent,
@@ -6,18 +7,17 @@ import {
   PointerSensor,
   useSensor,
   useSensors,
-  type Announcements,
 } from "@dnd-kit/core";
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from "@dnd-kit/sortable";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ArrowLeft, GripVertical, Plus } from "lucide-react";
 import { type ReactNode, useEffect, useMemo } from "react";
 import type { Address, Catalogue, Document, Ledger, Step } from "../../api/types";
+import { useSay } from "../../app/session";
 import { barAt, offIn, stepsOf } from "./bars";
 import { JoinedBars } from "./JoinedBars";
 import { BladeCard, type CardCommon, type Chosen, Portraits, PX_PER_MM, SHOWN_MM } from "./Portraits";
 import { fitting, usePortraits } from "./usePrediction";
-import { useSay } from "../../app/session";
 
 type Props = {
   document: Document;
@@ -83,7 +83,10 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
           <Insert at={0} catalogue={catalogue} onInsert={onInsert} />
         </li>
         <DndContext
-          accessibility={{ container: window.document.body, announcements: spoken(steps.map((s) => catalogue.step_words[s.kind]?.name ?? s.kind)) }}
+          accessibility={{
+            container: window.document.body,
+            announcements: spoken(steps.map((s) => catalogue.step_words[s.kind]?.name ?? s.kind)),
+          }}
           sensors={sensors}
           collisionDetection={closestCenter}
           onDragEnd={onDragEnd}
@@ -114,8 +117,10 @@ function spoken(names: string[]): Announcements {
   const name = (id: number | string) => `${names[Number(id) - 1] ?? "The step"}, step ${id}`;
   return {
     onDragStart: ({ active }) => `${name(active.id)}, lifted. Arrows move it, space puts it down, escape leaves it.`,
-    onDragOver: ({ active, over }) => (over ? `${names[Number(active.id) - 1] ?? "The step"} would become step ${over.id}.` : undefined),
-    onDragEnd: ({ active, over }) => (over ? `${names[Number(active.id) - 1] ?? "The step"} is now step ${over.id}.` : "Put back."),
+    onDragOver: ({ active, over }) =>
+      over ? `${names[Number(active.id) - 1] ?? "The step"} would become step ${over.id}.` : undefined,
+    onDragEnd: ({ active, over }) =>
+      over ? `${names[Number(active.id) - 1] ?? "The step"} is now step ${over.id}.` : "Put back.",
     onDragCancel: ({ active }) => `${name(active.id)} stays where it was.`,
   };
 }

@@ -63,7 +63,11 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
   const stop = () => job !== null && void ask(api.DELETE("/api/sheets/{sheet_id}", { params: { path: { sheet_id: job } } }));
   const say = (value: number, path: string) => {
     const of = list.find((p) => p.path === path)?.unit ?? "";
-    return of === "mm" ? length(value, unit) : of === "share" ? percent(value) : `${Number(value.toPrecision(4))}${of === "deg" ? "°" : ""}`;
+    return of === "mm"
+      ? length(value, unit)
+      : of === "share"
+        ? percent(value)
+        : `${Number(value.toPrecision(4))}${of === "deg" ? "°" : ""}`;
   };
   const take = (values: number[]) => {
     const next = structuredClone(base);

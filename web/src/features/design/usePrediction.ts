@@ -127,7 +127,8 @@ export function fitting({ portraits, steps }: Portraits, now: Step[]): Portrait[
   const from = texts.map((text, i) => {
     // at its place unchanged, or changed in a number; else wherever it stood before
     const kind = (t: string | undefined) => /"kind":"(\w+)"/.exec(t ?? "")?.[1];
-    const same = texts.length === steps.length && kind(steps[i]) === kind(text) ? i : steps.findIndex((t, k) => t === text && !used.has(k));
+    const same =
+      texts.length === steps.length && kind(steps[i]) === kind(text) ? i : steps.findIndex((t, k) => t === text && !used.has(k));
     if (same >= 0) used.add(same);
     return same;
   });

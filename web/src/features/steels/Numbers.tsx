@@ -1,8 +1,8 @@
-import { useSay } from "../../app/session";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { ShopNumber } from "../../api/types";
+import { useSay } from "../../app/session";
 import { Button, Notice } from "../../ui";
 import { Measure } from "../design/fields/Measure";
 

@@ -18,6 +18,7 @@ const SHAPES: { value: NonNullable<Shape>; label: string; hint: string }[] = [
   { value: "skew", label: "Skew", hint: "straight edge, straight slanting end" },
   { value: "clipped", label: "Clipped", hint: "spine cut away to a swept-up tip" },
   { value: "hook", label: "Hook", hint: "tip drops below the edge" },
+  { value: "end_edge", label: "Chisel, plane iron", hint: "edge at the end, laid across the bar" },
 ];
 
 /** Shape, sizes, choil and tang; read from a drawing, written as one. */
@@ -76,6 +77,7 @@ export function OutlineFields({ document, blade, at, problems, put }: BladeField
 type BuiltInOutline = Extract<Blade["outline"], { shape: unknown }>;
 
 function BuiltIn({
+  blade,
   outline,
   at,
   problems,
@@ -83,14 +85,25 @@ function BuiltIn({
 }: Pick<BladeFields, "blade" | "at" | "problems" | "put"> & { outline: BuiltInOutline }) {
   const set = (next: Partial<BuiltInOutline>, what: string) => put({ outline: { ...outline, ...next } }, what);
   const choil = outline.choil;
+  const acrossTheEnd = outline.shape === "end_edge";
   return (
     <>
       <div className="col-span-full">
         <span className="mb-0.5 block text-sm text-quiet">Shape</span>
-        <Choice label="Shape" value={outline.shape} options={SHAPES} onChange={(shape) => set({ shape }, "shape")} />
+        <Choice
+          label="Shape"
+          value={outline.shape}
+          options={SHAPES}
+          onChange={(shape) => {
+            // an edge at the end of the tool lies across the bar
+            const turns = (shape === "end_edge") !== (outline.shape === "end_edge");
+            const place = turns ? { place: { ...blade.place, angle: shape === "end_edge" ? -90 : 0 } } : {};
+            put({ outline: { ...outline, shape }, ...place }, "shape");
+          }}
+        />
       </div>
       <Measure
-        label="Length"
+        label={acrossTheEnd ? "Width of the edge" : "Length"}
         unit="mm"
         slider
         value={outline.length}
@@ -98,24 +111,26 @@ function BuiltIn({
         onChange={(v) => set({ length: v ?? 0 }, "length")}
       />
       <Measure
-        label="Height at the heel"
+        label={acrossTheEnd ? "Up the tool" : "Height at the heel"}
         unit="mm"
         slider
         value={outline.height}
         problem={at("outline.height")}
         onChange={(v) => set({ height: v ?? 0 }, "height")}
       />
-      <Measure
-        label="Point takes"
-        unit="share"
-        slider
-        max={0.95}
-        min={0.05}
-        value={outline.point ?? 0.4}
-        problem={at("outline.point")}
-        hint="of the length"
-        onChange={(v) => set({ point: v ?? 0.4 }, "point")}
-      />
+      {acrossTheEnd ? null : (
+        <Measure
+          label="Point takes"
+          unit="share"
+          slider
+          max={0.95}
+          min={0.05}
+          value={outline.point ?? 0.4}
+          problem={at("outline.point")}
+          hint="of the length"
+          onChange={(v) => set({ point: v ?? 0.4 }, "point")}
+        />
+      )}
       <Measure
         label="Tip lies at"
         unit="share"
@@ -125,7 +140,7 @@ function BuiltIn({
         max={1}
         value={outline.tip ?? null}
         problem={at("outline.tip")}
-        hint="of the height; 1: at the spine"
+        hint={acrossTheEnd ? "of the height: a skewed edge" : "of the height; 1: at the spine"}
         onChange={(tip) => set({ tip }, "tip")}
       />
       <Fold title="belly, clip, rounded heel, choil" open={!!(outline.belly || outline.clip || outline.heel || choil)}>

@@ -36,7 +36,11 @@ export function TemperChart({ sheet, wanted, tempered }: { sheet: HardeningSheet
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
         className="w-full"
         role="img"
-        aria-label={sheet.set_oven === null ? `Hardness over the tempering heat: ${said}` : `Hardness after tempering at ${temperature(sheet.set_oven, heat)}: ${said}`}
+        aria-label={
+          sheet.set_oven === null
+            ? `Hardness over the tempering heat: ${said}`
+            : `Hardness after tempering at ${temperature(sheet.set_oven, heat)}: ${said}`
+        }
       >
         <defs>
           <linearGradient id="run" x1={x(200)} x2={x(350)} y1="0" y2="0" gradientUnits="userSpaceOnUse">
