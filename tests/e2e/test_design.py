@@ -337,7 +337,7 @@ class BenchTests(BrowserCase):
             bad, good = Path(folder) / "bad.json", Path(folder) / "good.json"
             bad.write_text(json.dumps(recipe(solid(), {"kind": "twist", "turnz": 3})))
             good.write_text(json.dumps(recipe(stack(("1084", 3), ("15n20", 3), width=40, length=220)) | {"name": "From another hand"}))
-            chooser = self.page.get_by_label("Recipe file", exact=True)
+            chooser = self.page.get_by_label("Design, recipe or blade file", exact=True)
             chooser.set_input_files(bad)
             expect(self.page.get_by_role("dialog")).to_contain_text("bar.steps[0].turnz: unknown field")
             self.page.keyboard.press("Escape")

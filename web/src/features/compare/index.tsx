@@ -7,6 +7,7 @@ import { useGrams, useUnit } from "../../app/session";
 import { length, percent } from "../../lib/units";
 import { Button, Choice, Notice, Segments } from "../../ui";
 import { useLedger, usePicture } from "../design/usePrediction";
+import { useSaves } from "../design/useSaves";
 import { useSize } from "../design/useSize";
 
 const MARGIN = 2;
@@ -120,10 +121,7 @@ function One({
   onChoose: (id: number, save: number) => void;
 }) {
   const path = { design_id: id };
-  const saves = useQuery({
-    queryKey: ["revisions", id],
-    queryFn: () => ask(api.GET("/api/designs/{design_id}/revisions", { params: { path } })),
-  }).data;
+  const { saves } = useSaves(id, id > 0);
   const full = useQuery({
     queryKey: ["compare", id, save],
     queryFn: () =>
@@ -152,7 +150,7 @@ function One({
             value={String(save)}
             options={[
               { value: "0", label: "as it is now" },
-              ...(saves ?? []).map((r) => ({ value: String(r.number), label: `save ${r.number}` })),
+              ...saves.map((r) => ({ value: String(r.number), label: `save ${r.number}` })),
             ]}
             onChange={(v) => onChoose(id, Number(v))}
           />

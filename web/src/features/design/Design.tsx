@@ -235,7 +235,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
               to={pathTo(design.id, p)}
               end
               className={({ isActive }) =>
-                `grid min-h-11 place-items-center rounded-lg px-3 max-[1200px]:px-1.5 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`
+                `grid min-h-11 place-items-center rounded-lg px-3 max-[1200px]:px-1.5 max-[400px]:px-1 ${isActive ? "font-bold underline decoration-2 underline-offset-8" : "text-quiet hover:text-ink"}`
               }
             >
               {PLACES[p]}

@@ -3,6 +3,12 @@ import { useGrams, useUnit } from "../../app/session";
 import { length, lengthText, percent, UNIT_MARK } from "../../lib/units";
 import { barSize } from "./words";
 
+/** "1.53 of 2.61 lb": the unit once where both have it. */
+function ofWhole(part: string, whole: string): string {
+  const unit = / \S+$/.exec(whole)?.[0] ?? "";
+  return `${unit && part.endsWith(unit) ? part.slice(0, -unit.length) : part} of ${whole}`;
+}
+
 /** The ledger in short, always in sight. */
 export function Facts({ ledger }: { ledger: Ledger | null }) {
   const grams = useGrams();
@@ -14,7 +20,7 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
     ["Bar", barSize(s, unit)],
     ["Layers across", String(s.layers)],
     ["Thinnest on the blade", s.thinnest === null ? "–" : length(s.thinnest, unit), thinWord(s.thinnest)],
-    ["Bar weighs", `${grams(s.mass)} of ${grams(s.start_mass)}`],
+    ["Bar weighs", ofWhole(grams(s.mass), grams(s.start_mass))],
     ["Lost on the way", percent(s.loss_share)],
     ["Blade weighs", s.blade_mass === null ? "–" : grams(s.blade_mass)],
   ];

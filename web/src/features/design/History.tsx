@@ -1,10 +1,11 @@
-import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
 import type { DesignFull } from "../../api/types";
 import { Button, Modal, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { usePicture } from "./usePrediction";
+import { useSaves } from "./useSaves";
 
 /** Every save of this design: look at one, bring it back. */
 export function History({
@@ -19,15 +20,8 @@ export function History({
   onTake: (full: DesignFull) => void;
 }) {
   const path = { design_id: id };
-  const list = useInfiniteQuery({
-    queryKey: ["revisions", id],
-    queryFn: ({ pageParam }) =>
-      ask(api.GET("/api/designs/{design_id}/revisions", { params: { path, query: pageParam ? { before: pageParam } : {} } })),
-    initialPageParam: 0,
-    getNextPageParam: (last) => (last.length === 200 ? last.at(-1)?.number : undefined),
-    enabled: open,
-  });
-  const saves = list.data?.pages.flat() ?? [];
+  const list = useSaves(id, open);
+  const saves = list.saves;
   const [looked, setLooked] = useState<number | null>(null);
   const queries = useQueryClient();
   const toast = useToast();

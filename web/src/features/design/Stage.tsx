@@ -82,7 +82,7 @@ export function Stage({
       <div className="flex w-[17.5rem] flex-col gap-1 overflow-y-auto border-l border-plate-line px-4 py-2 max-[1100px]:w-66 max-[760px]:w-auto max-[760px]:border-t max-[760px]:border-l-0">
         {note ? <p className="rounded-lg border border-plate-line px-3 py-1.5 text-[#ffd08a]">{note}</p> : null}
         <Facts ledger={ledger} />
-        <div className="no-print mt-auto">
+        <div className="no-print sticky -bottom-2 mt-auto bg-plate pb-2">
           <Button kind="plate" onClick={onLarge} pressed={large}>
             {large ? <Minimize2 size={16} aria-hidden /> : <Maximize2 size={16} aria-hidden />}
             {large ? "Back to the work" : "Enlarge the blade"}

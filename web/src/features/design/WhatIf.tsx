@@ -41,8 +41,11 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
   const [job, setJob] = useState<number | null>(null);
   const [problem, setProblem] = useState("");
   useEffect(() => {
+    // the numbers that make a pattern come before those that only make a size
     const first =
-      list.find((p) => /\.(turns|pitch|drag|angle|thickness)$/.test(p.path) && p.path.includes(".steps[") && p.value !== 0) ??
+      ["turns", "pitch", "drag", "angle", "thickness"]
+        .map((key) => list.find((p) => p.path.includes(".steps[") && p.path.endsWith(`.${key}`) && p.value !== 0))
+        .find(Boolean) ??
       list.find((p) => p.value !== 0) ??
       list.at(-1);
     if (!axes.length && first) setAxes([around(first, 12)]);
