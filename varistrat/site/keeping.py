@@ -15,6 +15,7 @@ from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
+from time import monotonic, sleep
 
 NAME, LOCK = "varistrat.sqlite3", "server.lock"
 BESIDE = ("", "-wal", "-shm", "-journal")
@@ -25,15 +26,20 @@ class InUse(Exception):
 
 
 @contextmanager
-def at_work(folder: Path) -> Iterator[None]:
-    """Hold the folder for one server, or for a restore. Raises InUse."""
+def at_work(folder: Path, patience: float = 0.0) -> Iterator[None]:
+    """Hold the folder for one server, or for a restore. Raises InUse after `patience` seconds: one that was told to stop takes a moment."""
     folder.mkdir(parents=True, exist_ok=True)
     handle = os.open(folder / LOCK, os.O_RDWR | os.O_CREAT, 0o600)
     try:
-        try:
-            fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError as e:
-            raise InUse(str(folder)) from e
+        until = monotonic() + patience
+        while True:
+            try:
+                fcntl.flock(handle, fcntl.LOCK_EX | fcntl.LOCK_NB)
+                break
+            except OSError as e:
+                if monotonic() >= until:
+                    raise InUse(str(folder)) from e
+                sleep(0.1)
         yield
     finally:
         os.close(handle)

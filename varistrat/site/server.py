@@ -39,7 +39,7 @@ def main(port: int) -> None:
     from varistrat.site.keeping import InUse, at_work, make_private
 
     try:
-        with at_work(settings.DATA_DIR):
+        with at_work(settings.DATA_DIR, patience=6.0):
             make_private(settings.DATA_DIR)
             prepare()
             make_private(settings.DATA_DIR)
