@@ -10,13 +10,13 @@ from django.utils import timezone
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from varistrat.accounts.models import ShopSteel
+from varistrat.accounts.services.rack import names_steel
 from varistrat.core.design_file import read_design, write_design
 from varistrat.core.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.services import keep
-from varistrat.designs.services.rack import names_steel
 
 OWN = {"key": "gate-hinge", "figures": {"name": "Gate hinge", "composition": {"C": 0.5, "Mn": 0.6}}}
 

@@ -3,3 +3,9 @@ from django.apps import AppConfig
 
 class DesignsConfig(AppConfig):
     name = "varistrat.designs"
+
+    def ready(self) -> None:
+        from varistrat.accounts.services.rack import namer
+        from varistrat.designs.services.naming import designs_name
+
+        namer(self.name, designs_name)

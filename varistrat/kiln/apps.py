@@ -4,3 +4,9 @@ from django.apps import AppConfig
 class KilnConfig(AppConfig):
     name = "varistrat.kiln"
     default_auto_field = "django.db.models.BigAutoField"
+
+    def ready(self) -> None:
+        from varistrat.accounts.services.rack import namer
+        from varistrat.kiln.services import runs_name
+
+        namer(self.name, runs_name)

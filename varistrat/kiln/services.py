@@ -153,3 +153,8 @@ def _speed(speed: float) -> float:
     if speed not in SPEEDS:
         raise InputError.at("speed", f"{speed:g} times is none of its speeds", f"use one of {', '.join(f'{s:g}' for s in SPEEDS)}")
     return speed
+
+
+def runs_name(user: User, key: str) -> bool:
+    """Whether a run's load names this steel."""
+    return any(key in load for load in KilnRun.objects.filter(owner=user).values_list("load", flat=True))

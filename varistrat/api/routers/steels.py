@@ -7,6 +7,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from varistrat.accounts.services import preferences, shop
+from varistrat.accounts.services.rack import forget_steel
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.steels import (
@@ -37,7 +38,6 @@ from varistrat.core.steels.estimate import from_coupons, shop_steel
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.model import GROUPS
 from varistrat.core.steels.pairing import Pairing, lightness, suggestions
-from varistrat.designs.services.rack import forget_steel
 
 router = Router(tags=["steels"], auth=signed_in)
 

@@ -1,16 +1,24 @@
-"""Taking a steel of the shop's own away: retired while anything that was saved names it, else deleted."""
+"""Taking a steel of the shop's own away: retired while anything that was saved names it, else deleted.
 
+Whatever keeps documents says whether it names a steel by `namer`, when its app starts.
+"""
+
+from collections.abc import Callable
 from typing import Any
 
 from django.contrib.auth.models import User
 from django.db import transaction
-from django.db.models import TextField
-from django.db.models.functions import Cast
 
 from varistrat.accounts.services import shop
 from varistrat.core.steels import built_in
-from varistrat.designs.models import Revision, Sheet
-from varistrat.kiln.models import KilnRun
+
+Namer = Callable[[User, str], bool]
+_NAMERS: dict[str, Namer] = {}
+
+
+def namer(place: str, names: Namer) -> None:
+    """`names(user, key)`: whether anything of this user's kept in `place` names the steel."""
+    _NAMERS[place] = names
 
 
 def names_steel(value: Any, key: str) -> bool:
@@ -28,13 +36,7 @@ def names_steel(value: Any, key: str) -> bool:
 
 
 def named_anywhere(user: User, key: str) -> bool:
-    """In any save of any design (old ones and removed ones too), a sheet under way, or a kiln run."""
-    saved = Revision.objects.filter(design__owner=user).annotate(text=Cast("document", TextField())).filter(text__contains=f'"{key}"')
-    if any(names_steel(d, key) for d in saved.values_list("document", flat=True).iterator(50)):
-        return True
-    if any(names_steel(d, key) for d in Sheet.objects.filter(owner=user).values_list("document", flat=True)):
-        return True
-    return any(key in load for load in KilnRun.objects.filter(owner=user).values_list("load", flat=True))
+    return any(names(user, key) for names in _NAMERS.values())
 
 
 @transaction.atomic
