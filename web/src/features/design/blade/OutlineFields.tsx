@@ -95,10 +95,11 @@ function BuiltIn({
           value={outline.shape}
           options={SHAPES}
           onChange={(shape) => {
-            // an edge at the end of the tool lies across the bar
+            // an edge at the end of the tool lies across the bar: what was long is now up the tool
             const turns = (shape === "end_edge") !== (outline.shape === "end_edge");
             const place = turns ? { place: { ...blade.place, angle: shape === "end_edge" ? -90 : 0 } } : {};
-            put({ outline: { ...outline, shape }, ...place }, "shape");
+            const sizes = turns ? { length: outline.height, height: outline.length } : {};
+            put({ outline: { ...outline, ...sizes, shape }, ...place }, "shape");
           }}
         />
       </div>
