@@ -77,7 +77,8 @@ class OutlineTests(SimpleTestCase):
             x = np.linspace(0, 150, 300)
             gap = c.spine(x) - c.edge(x)
             self.assertTrue((gap[:-1] > 0).all(), (shape, point))
-            self.assertLess(gap[-1], 0.1, "it ends in a tip")
+            if shape != "end_edge":
+                self.assertLess(gap[-1], 0.1, "it ends in a tip")
             self.assertAlmostEqual(float(gap[0]), 30, delta=0.5)
 
     def test_crossed_and_ragged_outlines_are_refused(self) -> None:

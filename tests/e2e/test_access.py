@@ -183,7 +183,7 @@ class KeyboardTests(BrowserCase):
         turns = float(self.page.get_by_label("Turns", exact=True).input_value())
         self.page.get_by_role("button", name="zones", exact=False).first.click()
         self.page.get_by_role("button", name="Zone", exact=True).click()
-        expect(self.page.get_by_label("Turns", exact=True)).to_have_value(f"{turns:g}")
+        expect(self.page.get_by_label("Turns", exact=True).last).to_have_value(f"{turns:g}")
 
     def test_print_holds_the_whole_plan(self) -> None:
         self.open("Sedge knife, bold twist")

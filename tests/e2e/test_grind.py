@@ -95,7 +95,7 @@ class GrindTests(BrowserCase):
         self.grind(OFF)
         steered = self.page.get_by_test_id("steered")
         expect(steered).to_contain_text("to the right of the middle")
-        expect(steered).to_contain_text("Grind half of it, etch again, read again")
+        expect(steered).to_contain_text("Grind it, etch again, read again")
         before = self.face()
         self.page.get_by_role("radio", name="ground so").click()
         expect(self.page.get_by_test_id("face-right")).not_to_have_attribute("src", before)

@@ -242,7 +242,7 @@ class Worked:
         edge = self.at_edge
         return of_design(
             self.document.hardening,
-            carbon | {k: v for k, v in self.fire.middle.items() if k in edge},
+            carbon | {k: v for k, v in self.fire.middle.items() if k in edge and not self._is_clad(k)},
             edge,
             spine,
             geometry.length,
@@ -266,6 +266,11 @@ class Worked:
         for s in runs:
             share[s.steel] = share.get(s.steel, 0.0) + (s.end - s.start) / long
         return tuple(k for k, v in share.items() if v > SLIVER)
+
+    def _is_clad(self, steel: str) -> bool:
+        """Whether it lies beside a plain core: an edge that comes to lie in it is off the middle, and has not what the middle took up."""
+        assert self.cut
+        return bool(self.cut.core and self.cut.part and self.cut.part.steel and steel != self.cut.part.steel)
 
     def _quench(self) -> str:
         """What the blade is quenched in, as its hardening plan has it; the fire is only worked out where carbon taken up decides it."""

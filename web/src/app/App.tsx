@@ -19,7 +19,8 @@ export function App() {
     <QueryClientProvider client={queries}>
       <SessionProvider loading={<p className="grid h-dvh animate-pulse place-items-center text-quiet">Lighting the lamps…</p>}>
         <ToastProvider>
-          <BrowserRouter>
+          {/* the address is state: put off in a transition, a second change would be made upon the first one's past */}
+          <BrowserRouter useTransitions={false}>
             <Shop />
           </BrowserRouter>
         </ToastProvider>
