@@ -1,61 +1,17 @@
 """What the user waits for, measured in the real browser against the real server."""
 
 import json
-import os
-import socket
-import subprocess
-import sys
-import tempfile
 import time
-import urllib.request
-from pathlib import Path
 from statistics import median
 
 from playwright.sync_api import Page, expect, sync_playwright
 
 from benchmarks.engine import Row
 from benchmarks.recipes import many
+from benchmarks.served import Served
 from tests.chromium import CHROMIUM, FLAGS
 
-ROOT = Path(__file__).resolve().parents[1]
 TRIES = 15
-
-
-def _free_port() -> int:
-    with socket.socket() as s:
-        s.bind(("127.0.0.1", 0))
-        return int(s.getsockname()[1])
-
-
-class Server:
-    """The demo on a folder of its own, with some designs more."""
-
-    def __init__(self, more: int = 200):
-        self.more = more
-
-    def __enter__(self) -> str:
-        self.folder = tempfile.TemporaryDirectory()
-        self.env = os.environ | {"VARISTRAT_MODE": "demo", "VARISTRAT_DATA": self.folder.name}
-        for command in (["migrate", "-v", "0"], ["loaddemo"], ["shell", "-c", _MORE.replace("200", str(self.more))]):
-            subprocess.run([sys.executable, "manage.py", *command], cwd=ROOT, env=self.env, check=True, capture_output=True)
-        port = _free_port()
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "varistrat.site.server", str(port)], cwd=ROOT, env=self.env, stdout=subprocess.DEVNULL
-        )
-        address = f"http://localhost:{port}"
-        for _ in range(600):
-            try:
-                urllib.request.urlopen(f"{address}/api/session").close()
-                return address
-            except OSError:
-                time.sleep(0.1)
-        self.process.kill()
-        raise SystemExit("the server did not start")
-
-    def __exit__(self, *_: object) -> None:
-        self.process.terminate()
-        self.process.wait()
-        self.folder.cleanup()
 
 
 _MORE = """
@@ -108,7 +64,8 @@ def _slider(page: Page) -> list[Row]:
 
 
 def run() -> list[Row]:
-    with Server() as address, sync_playwright() as p:
+    with Served("demo", ["loaddemo"], ["shell", "-c", _MORE]) as served, sync_playwright() as p:
+        address = served.address
         browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
         page.goto(address)

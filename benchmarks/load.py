@@ -6,11 +6,8 @@ questions they think. A browser asks the ledger and both faces after each change
 
 import http.client
 import json
-import os
 import random
 import sqlite3
-import subprocess
-import sys
 import tempfile
 import threading
 import time
@@ -21,8 +18,8 @@ from typing import Any
 
 import numpy as np
 
-from benchmarks.browser import ROOT, _free_port
 from benchmarks.engine import Row
+from benchmarks.served import Served
 
 USERS, SECONDS, THINK = 50, 60.0, 2.0
 HEAVIEST = 10
@@ -109,40 +106,16 @@ class Smith:
             time.sleep(rng.expovariate(1 / THINK))
 
 
-class Shop:
-    """A server with its smiths; `memory()` in MB."""
+class Shop(Served):
+    """A server with its smiths, each signed in."""
+
+    def __init__(self) -> None:
+        super().__init__("lan", ["shell", "-v", "0", "-c", _SEED.replace("USERS", str(USERS))])
 
     def __enter__(self) -> "Shop":
-        self.folder = tempfile.TemporaryDirectory()
-        env = os.environ | {"VARISTRAT_MODE": "lan", "VARISTRAT_DATA": self.folder.name, "VARISTRAT_BIND": "127.0.0.1"}
-        subprocess.run([sys.executable, "manage.py", "migrate", "-v", "0"], cwd=ROOT, env=env, check=True, capture_output=True)
-        seed = _SEED.replace("USERS", str(USERS))
-        out = subprocess.run(
-            [sys.executable, "manage.py", "shell", "-v", "0", "-c", seed], cwd=ROOT, env=env, check=True, capture_output=True, text=True
-        )
-        port = _free_port()
-        self.smiths = [Smith(port, *row) for row in json.loads(out.stdout.partition("SEEDED")[2])]
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "varistrat.site.server", str(port)], cwd=ROOT, env=env, stdout=subprocess.DEVNULL
-        )
-        for _ in range(300):
-            if self.smiths[0].ask("start", "GET", "/api/session")[0] == 200:
-                self.smiths[0].waits.clear()
-                return self
-            time.sleep(0.1)
-        self.process.kill()
-        raise SystemExit("the server did not start")
-
-    def __exit__(self, *_: object) -> None:
-        self.process.terminate()
-        self.process.wait()
-        self.folder.cleanup()
-
-    def memory(self) -> float:
-        for line in Path(f"/proc/{self.process.pid}/status").read_text().splitlines():
-            if line.startswith("VmHWM"):
-                return int(line.split()[1]) / 1000
-        return float("nan")
+        super().__enter__()
+        self.smiths = [Smith(self.port, *row) for row in json.loads(self.said.partition("SEEDED")[2])]
+        return self
 
 
 def _waits(smiths: list[Smith]) -> list[tuple[str, float, int]]:

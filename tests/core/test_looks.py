@@ -177,7 +177,7 @@ class BladeTests(SimpleTestCase):
         plain = STARTERS["hand_forged"].document()
         for layer in plain["recipe"]["bar"]["start"]["layers"]:
             layer["steel"] = {"15n20": "1018"}.get(layer["steel"], layer["steel"])
-        evened = [f for f in Worked.of(read_document(plain)).blade_findings() if f["code"] == "carbon_evened"]
+        evened = [f for f in Worked.of(read_document(plain)).fired_findings() if f["code"] == "carbon_evened"]
         self.assertEqual(evened[0]["grade"], "care", "no nickel to keep the contrast")
         core = STARTERS["three_layer"].document()
         for layer, t in zip(core["recipe"]["bar"]["start"]["layers"], (9.0, 2.0, 9.0), strict=True):

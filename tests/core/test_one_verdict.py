@@ -37,7 +37,7 @@ class AgreeTests(SimpleTestCase):
         for name, document in every_design():
             with self.subTest(name):
                 w = Worked.of(read_document(document))
-                told = w.blade_findings()
+                told = w.blade_findings() + w.fired_findings()
                 plans = hardening_plan(w.hardening) if w.hardening.parts else []
                 steps = [f.as_json() for p in plans for f in p.findings]
                 codes = [f["code"] for f in told]
@@ -74,7 +74,7 @@ class AgreeTests(SimpleTestCase):
             w = Worked.of(read_document(STARTERS[key].document()))
             self.assertLess(w.thinnest or 9, MAY_EVEN)
             self.assertEqual(evenness(w.fire.left), "own")
-            self.assertNotIn("carbon_evened", {f["code"] for f in w.blade_findings()})
+            self.assertNotIn("carbon_evened", {f["code"] for f in w.fired_findings()})
 
 
 class SheetTests(SimpleTestCase):

@@ -1,13 +1,12 @@
 """Findings that need more than one step to see: order of work, steels beside one another, the pattern on the blade."""
 
-from collections.abc import Callable, Iterable
+from collections.abc import Iterable
 
 import numpy as np
 
 from varistrat.core.bars.forged import Forged
 from varistrat.core.blade.cut import Cut
 from varistrat.core.findings import Finding
-from varistrat.core.heat.carbon import LASTS, worst_contrast
 from varistrat.core.heat.evening import LEFT, evenness
 from varistrat.core.steels import STEELS
 from varistrat.core.steels.flow import CONTAIN, FORGING_C, WARN, stiffness_ratio
@@ -66,15 +65,18 @@ def steel_findings(layers: Iterable[tuple[str, str]], field: str = "layers") -> 
     ]
 
 
-def blade_findings(cut: Cut, thinnest: float | None, left: Callable[[], float]) -> list[Finding]:
-    """How the pattern fares on the finished blade. `left`: share of its carbon differences that the fire leaves (evening.uneven)."""
-    found = _fineness(cut, thinnest, left) if thinnest is not None else []
+def blade_findings(cut: Cut, thinnest: float | None) -> list[Finding]:
+    """How the pattern fares on the finished blade, as far as its shape tells."""
+    found = _fineness(thinnest) if thinnest is not None else []
     return found + (_laminate(cut) if cut.core else [])
 
 
-def _fineness(cut: Cut, thinnest: float, left: Callable[[], float]) -> list[Finding]:
-    um = 1000 * thinnest
-    why = f"The finest layers are about {um:.0f} µm thick on the finished blade"
+def _why_fine(thinnest: float) -> str:
+    return f"The finest layers are about {1000 * thinnest:.0f} µm thick on the finished blade"
+
+
+def _fineness(thinnest: float) -> list[Finding]:
+    um, why = 1000 * thinnest, _why_fine(thinnest)
     if thinnest < NICKEL:
         return [
             Finding(
@@ -97,24 +99,27 @@ def _fineness(cut: Cut, thinnest: float, left: Callable[[], float]) -> list[Find
                 "It looks like silk; for lines that can be counted use fewer layers.", value=um, limit=1000 * SIGHT, unit="µm",
             )
         ]  # fmt: skip
-    if thinnest < MAY_EVEN and evenness(still := left()) == "even":
-        grade_care = worst_contrast([STEELS[k].composition for k in cut.trace.steels])[1] < LASTS
-        return [
-            Finding(
-                "carbon_evened",
-                "care" if grade_care else "note",
-                "Carbon has evened out between the layers"
-                + (": little contrast is left." if grade_care else "; nickel and chromium keep the contrast."),
-                f"{why}; after all the heats planned {100 * still:.0f} % of the difference between layers is left.",
-                "Put a steel with nickel or chromium beside the plain one."
-                if grade_care
-                else "Reckon with one carbon content throughout when hardening.",
-                value=100 * still,
-                limit=100 * LEFT,
-                unit="%",
-            )
-        ]
     return []
+
+
+def may_have_evened(thinnest: float | None) -> bool:
+    """Whether it is worth asking the fire: thicker layers keep their carbon, finer ones are pointed out for that already."""
+    return thinnest is not None and SIGHT <= thinnest < MAY_EVEN
+
+
+def evened_findings(thinnest: float, left: float, lasts: bool) -> list[Finding]:
+    """What the fires did to the pattern. `left`: share of its carbon differences that they leave; `lasts`: whether other alloy keeps the contrast."""
+    if evenness(left) != "even":
+        return []
+    return [
+        Finding(
+            "carbon_evened", "note" if lasts else "care",
+            "Carbon has evened out between the layers" + ("; nickel and chromium keep the contrast." if lasts else ": little contrast is left."),
+            f"{_why_fine(thinnest)}; after all the heats planned {100 * left:.0f} % of the difference between layers is left.",
+            "Reckon with one carbon content throughout when hardening." if lasts else "Put a steel with nickel or chromium beside the plain one.",
+            value=100 * left, limit=100 * LEFT, unit="%",
+        )
+    ]  # fmt: skip
 
 
 def _laminate(cut: Cut) -> list[Finding]:

@@ -9,7 +9,7 @@ from typing import Annotated, Any
 import numpy as np
 from pydantic import Field, field_validator
 
-from varistrat.core.advice import blade_findings, order_findings, steel_findings
+from varistrat.core.advice import blade_findings, evened_findings, may_have_evened, order_findings, steel_findings
 from varistrat.core.bars.forged import Address, Forged, attempt
 from varistrat.core.bars.joints import unwelded_blade
 from varistrat.core.bars.model import Mm, Model, shown
@@ -291,12 +291,19 @@ class Worked:
         assert self.cut
         return blade_body(self.cut.geometry).volume
 
+    def fired_findings(self) -> list[dict[str, Any]]:
+        """What must be said of the blade once its fires are worked out: apart from the rest, which follows the hand."""
+        thinnest = self.thinnest
+        if thinnest is None or not may_have_evened(thinnest):
+            return []
+        return [f.as_json() for f in evened_findings(thinnest, self.fire.left, self.fire.lasts)]
+
     def blade_findings(self) -> list[dict[str, Any]]:
         if not self.cut:
             return []
         loose = [unwelded_blade()] if self.forged.joints.bare else []
         fits = loose + self.cut.placed.checks() + self.cut.placed.geometry.checks()
-        found = fits + blade_findings(self.cut, self.thinnest, lambda: self.fire.left)
+        found = fits + blade_findings(self.cut, self.thinnest)
         # the fire is only worked out where it can make a difference
         soft = any(not STEELS[e.steel].hardening for e in self._edge)
         edge = edge_findings(self.cut, self._edge, self.hardening.taken_up if soft else {})

@@ -16,6 +16,7 @@ from varistrat.api.schemas import (
     BarPictureIn,
     BladePictureIn,
     DocumentIn,
+    FindingOut,
     FreshBarIn,
     FreshBarOut,
     FreshStepIn,
@@ -67,6 +68,12 @@ def ledger(request: HttpRequest, asked: BarIn) -> Any:
         "rows": worked.rows(address), "children": worked.children(address), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
         "problems": [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in worked.problems],
     }  # fmt: skip
+
+
+@router.post("/fired-findings", response={200: list[FindingOut], **PROBLEMS})
+def fired_findings(request: HttpRequest, asked: DocumentIn) -> Any:
+    """What the fires add to the ledger's findings of the blade: asked when the hands rest, for the fires take as long as all the rest."""
+    return predict.work_out(asked.document).fired_findings()
 
 
 @router.post("/plan", response={200: list[PlanBarOut], **PROBLEMS})

@@ -30,7 +30,7 @@ import { Strip } from "./Strip";
 import { useCatalogue } from "./useCatalogue";
 import { useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
-import { useCalm, useCore, useLedger } from "./usePrediction";
+import { useCalm, useCore, useFiredFindings, useLedger } from "./usePrediction";
 import { WhatIf } from "./WhatIf";
 
 export type Place = "design" | "heat" | "grind";
@@ -90,7 +90,12 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   const steps = stepsOf(recipe);
   const off = offIn(document, bar);
   const answer = useLedger(document, bar);
-  const ledger = useShownLedger(answer.data);
+  const shown = useShownLedger(answer.data);
+  const late = useFiredFindings(document);
+  const ledger = useMemo(
+    () => (shown && late.length ? { ...shown, findings: [...shown.findings, ...late] } : shown),
+    [shown, late],
+  );
   const calm = useCalm(document);
   const [chosen, setChosen] = useState<Chosen>(() => Math.max(0, steps.length - 1));
   const [ground, setGround] = useState(0);

@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { api, ask, fetchPicture, lane, Problem, post, Unreachable } from "../../api/client";
-import type { Address, CoreLine, Document, Ledger, Portrait, ProblemItem, Quality, Step } from "../../api/types";
+import type { Address, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality, Step } from "../../api/types";
 import { barAt, stepsOf } from "./bars";
 
 export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
@@ -116,6 +116,21 @@ export function useLedger(document: Document, bar: Address): Answer<Ledger> {
     patient: true,
   });
 }
+
+/** The fires take as long as the rest of the ledger: they are asked once the hands rest. */
+const FIRES_LATER_MS = 500;
+
+/** What the fires add to the findings of the blade; nothing while that is not known of this draft. */
+export function useFiredFindings(document: Document): Finding[] {
+  const settled = useSettled(JSON.stringify({ document }), FIRES_LATER_MS);
+  const answer = useAsked({
+    key: settled,
+    work: (signal) => ask(api.POST("/api/predict/fired-findings", { body: JSON.parse(settled), signal })),
+    patient: false,
+  });
+  return answer.busy || answer.failure ? NOTHING : (answer.data ?? NOTHING);
+}
+const NOTHING: Finding[] = [];
 
 /** Portraits, and the steps they were made after, as text. */
 export type Portraits = { portraits: Portrait[]; steps: string[] };
