@@ -109,6 +109,25 @@ def requests(n: int, design: int, documents: list[Any], rng: random.Random) -> I
             yield method, path.replace("{id}", str(design)), mutated(body, rng)
 
 
+class Tally:
+    """What came back: how many by status, the slowest, and what failed or was slower than `slow` seconds."""
+
+    def __init__(self, slow: float):
+        self.slow = slow
+        self.told: dict[str, Any] = {"sent": 0, "statuses": {}, "slowest": (0.0, "", ""), "failed": []}
+
+    def note(self, answer: Any, began: float, method: str, path: str, body: str) -> None:
+        if answer.streaming:
+            b"".join(answer.streaming_content)
+        took, status = time.monotonic() - began, answer.status_code
+        self.told["sent"] += 1
+        self.told["statuses"][status] = self.told["statuses"].get(status, 0) + 1
+        if took > self.told["slowest"][0]:
+            self.told["slowest"] = (took, f"{method} {path}", body[:2000])
+        if (status >= 500 and status != 503) or took > self.slow:
+            self.told["failed"].append((status, round(took, 1), method, path, body[:4000]))
+
+
 def run(n: int, seed: int = SEED, slow: float = SLOW) -> dict[str, Any]:
     """Send them; what came back by status, the slowest, and what failed. Wants a test database."""
     from django.contrib.auth.models import User
@@ -122,7 +141,7 @@ def run(n: int, seed: int = SEED, slow: float = SLOW) -> dict[str, Any]:
     client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
     documents = [s.document() for s in STARTERS.values()]
     made_one = client.post("/api/designs", {"document": documents[0], "name": "fuzz"}, content_type="application/json").json()["id"]
-    found: dict[str, Any] = {"sent": 0, "statuses": {}, "slowest": (0.0, "", ""), "failed": []}
+    found = Tally(slow)
     for method, path, body in requests(n, made_one, documents, rng):
         try:
             raw = json.dumps(body)
@@ -130,16 +149,8 @@ def run(n: int, seed: int = SEED, slow: float = SLOW) -> dict[str, Any]:
             continue
         began = time.monotonic()
         answer = getattr(client, method)(path, **({} if method == "get" else {"data": raw, "content_type": "application/json"}))
-        if answer.streaming:
-            b"".join(answer.streaming_content)
-        took = time.monotonic() - began
-        found["sent"] += 1
-        found["statuses"][answer.status_code] = found["statuses"].get(answer.status_code, 0) + 1
-        if took > found["slowest"][0]:
-            found["slowest"] = (took, f"{method} {path}", raw[:2000])
-        if (answer.status_code >= 500 and answer.status_code != 503) or took > slow:
-            found["failed"].append((answer.status_code, round(took, 1), method, path, raw[:4000]))
-    return found
+        found.note(answer, began, method, path, raw)
+    return found.told
 
 
 def described(n: int, seed: int = SEED) -> dict[str, Any]:
@@ -154,7 +165,7 @@ def described(n: int, seed: int = SEED) -> dict[str, Any]:
     schema = schemathesis.openapi.from_dict(json.loads((Path(__file__).resolve().parents[1] / "docs" / "openapi.json").read_text()))
     client = Client(HTTP_HOST="localhost", raise_request_exception=False)
     client.force_login(User.objects.create_user(f"described-{seed}"), backend="django.contrib.auth.backends.ModelBackend")
-    found: dict[str, Any] = {"sent": 0, "statuses": {}, "slowest": (0.0, "", ""), "failed": []}
+    found = Tally(SLOW)
     operations = [r.ok() for r in schema.get_all_operations()]
     operations = [o for o in operations if "session" not in o.path]
     each = max(1, n // len(operations))
@@ -175,22 +186,14 @@ def described(n: int, seed: int = SEED) -> dict[str, Any]:
             answer = client.generic(case.method, path, body, kind if "multipart" not in kind else "application/octet-stream")
         except (UnicodeError, ValueError):
             return
-        if answer.streaming:
-            b"".join(answer.streaming_content)
-        took = time.monotonic() - began
-        found["sent"] += 1
-        found["statuses"][answer.status_code] = found["statuses"].get(answer.status_code, 0) + 1
-        if took > found["slowest"][0]:
-            found["slowest"] = (took, f"{case.method} {case.path}", body[:2000].decode("utf-8", "replace"))
-        if (answer.status_code >= 500 and answer.status_code != 503) or took > SLOW:
-            found["failed"].append((answer.status_code, round(took, 1), case.method, path, body[:4000].decode("utf-8", "replace")))
+        found.note(answer, began, case.method, path, body[:4000].decode("utf-8", "replace"))
 
     for operation in operations:
         once = hypothesis.settings(
             max_examples=each, deadline=None, database=None, phases=[hypothesis.Phase.generate], suppress_health_check=list(hypothesis.HealthCheck),
         )  # fmt: skip
         hypothesis.seed(seed)(once(hypothesis.given(case=operation.as_strategy())(send)))()
-    return found
+    return found.told
 
 
 def main(arguments: list[str]) -> int:

@@ -32,9 +32,9 @@ class DemoTests(SimpleTestCase):
         self.data = Path(folder.name)
         self.env = {k: v for k, v in os.environ.items() if not k.startswith(("VARISTRAT_", "DJANGO_"))}
 
-    def start(self, mode: str, **env: str) -> str:
+    def start(self, mode: str, *more: str, **env: str) -> str:
         port = free_port()
-        command = [str(ROOT / "run"), mode, "--port", str(port), "--data", str(self.data)]
+        command = [str(ROOT / "run"), mode, *more, "--port", str(port), "--data", str(self.data)]
         self.process = subprocess.Popen(command, cwd="/", env=self.env | env, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True)
         self.addCleanup(self.stop)
         assert self.process.stdout
@@ -104,15 +104,74 @@ class DemoTests(SimpleTestCase):
         self.assertGreater(copy.stat().st_size, 50_000)
         self.assertEqual((self.data / "secret-key").stat().st_mode & 0o077, 0)
 
+    def test_a_shop_in_its_own_network_keeps_to_plain_http(self) -> None:
+        address = self.start("serve", "--lan")
+        said = self.process.stdout.readline() if self.process.stdout else ""
+        self.assertIn("never open it to the internet", said)
+        with self.opener().open(f"{address}/api/session") as answer:
+            self.assertEqual(answer.url, f"{address}/api/session", "not sent to https")
+            self.assertEqual(json.load(answer)["demo"], False)
+            self.assertNotIn("Strict-Transport-Security", answer.headers)
+        with self.opener().open(address) as answer:
+            cookies = answer.headers.get_all("Set-Cookie") or []
+        self.assertTrue(cookies)
+        for cookie in cookies:
+            # a browser keeps no secure cookie from plain http: nobody would stay signed in
+            self.assertNotIn("secure", cookie.lower())
+        # by any name or address the shop's machines know it under, and what it says of itself to a proxy counts for nothing
+        asked = urllib.request.Request(f"{address}/api/session", headers={"Host": "forge.lan", "X-Forwarded-Proto": "https"})
+        with self.opener().open(asked) as answer:
+            self.assertEqual(answer.status, 200)
+            self.assertNotIn("Strict-Transport-Security", answer.headers)
+
     def test_calls_that_are_off_are_refused_in_a_line(self) -> None:
         for args, word in (
             (["demo", "--port", "eighty"], "not a number"),
             (["demo", "--colour", "blue"], "unknown option"),
+            (["demo", "--lan"], "--lan goes with serve"),
             (["dance"], "usage"),
         ):
             done = subprocess.run([str(ROOT / "run"), *args], env=self.env, capture_output=True, text=True, check=False)
             self.assertEqual(done.returncode, 2, args)
             self.assertIn(word, done.stderr)
+
+
+class StampTests(SimpleTestCase):
+    """The front end is built when it has changed and not otherwise, whether or not its packages had to be fetched."""
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.there = Path(folder.name)
+        for made in ("web/src", "web/public", "web/dist", "web/node_modules", "bin"):
+            (self.there / made).mkdir(parents=True)
+        for file in ("src/main.tsx", "public/icon.svg", "index.html", "vite.config.ts", "package-lock.json"):
+            (self.there / "web" / file).write_text(file)
+        for tool in ("npm", "npx"):
+            (self.there / "bin" / tool).write_text(f'#!/bin/sh\necho {tool} "$@" >> "$LOG"\n')
+            (self.there / "bin" / tool).chmod(0o755)
+        # everything but what it does with its first argument
+        functions = (ROOT / "run").read_text().split('case "${1:-}" in\n  setup)')[0]
+        self.assertIn("web_ready()", functions)
+        (self.there / "run").write_text(functions + '"$@"\n')
+
+    def made(self, what: str = "web_ready") -> list[str]:
+        log = self.there / "log"
+        log.write_text("")
+        env = {"PATH": f"{self.there / 'bin'}:{os.environ['PATH']}", "LOG": str(log)}
+        subprocess.run(["sh", str(self.there / "run"), what], env=env, check=True, capture_output=True)
+        return [line.split()[0] for line in log.read_text().splitlines()]
+
+    def test_built_once_and_again_after_a_change(self) -> None:
+        self.assertEqual(self.made(), ["npm", "npx"])
+        self.assertEqual(self.made(), [])
+        (self.there / "web" / "src" / "main.tsx").write_text("another")
+        self.assertEqual(self.made(), ["npx"])
+        self.assertEqual(self.made(), [])
+        (self.there / "web" / "package-lock.json").write_text("another")
+        self.assertEqual(self.made("node_ready"), ["npm"])
+        self.assertEqual(self.made(), ["npx"])
+        self.assertEqual(self.made(), [])
 
 
 class DocumentationTests(SimpleTestCase):

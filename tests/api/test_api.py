@@ -62,6 +62,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("get", "/api/designs/{id}/recipe.json", None),
     ("get", "/api/designs/{id}/blade.json", None),
     ("post", "/api/predict/ledger", {"document": DOCUMENT}),
+    ("post", "/api/predict/fired-findings", {"document": DOCUMENT}),
     ("post", "/api/predict/plan", {"document": DOCUMENT}),
     ("post", "/api/predict/fresh-step", {"document": DOCUMENT, "at": 2, "kind": "twist"}),
     ("post", "/api/predict/blade.png", BLADE),

@@ -11,6 +11,7 @@ from varistrat.accounts.services import shop as own
 from varistrat.core.document import Worked, read_document
 from varistrat.core.heat.numbers import FIGURES
 from varistrat.core.shop import Shop, shop_in_force
+from varistrat.core.starters import STARTERS
 from varistrat.core.steels import built_in
 from varistrat.core.steels.estimate import shop_steel
 from varistrat.designs.services import predict
@@ -24,6 +25,7 @@ ASKED: list[tuple[str, dict[str, Any]]] = [
     ("/api/predict/layers", {"document": DOCUMENT, "x": 60, "h": 12}), ("/api/blade/core", {"document": LAMINATE}), ("/api/blade/measures", {"document": LAMINATE}),
     ("/api/blade/study", {"document": LAMINATE, "blades": 100, "stations": 10}), ("/api/blade/steer", {"document": READ}),
     ("/api/pairings", {"steels": ["1084", "15n20"]}), ("/api/pairings/matrix", {"steels": ["1084", "15n20", "iron"]}), ("/api/pairings/suggest", {"use": "edge", "within": ["1084", "15n20", "o1"]}),
+    ("/api/predict/fired-findings", {"document": STARTERS["ladder"].document()}),
     ("/api/files/section", {"document": DOCUMENT, "plane": {"x": 30}, "kind": "svg"}), ("/api/kiln/check", {"program": {"name": "p", "segments": [{"celsius": 1190, "minutes": 5}]}, "document": DOCUMENT}),
 ]  # fmt: skip
 DIFFERS = {

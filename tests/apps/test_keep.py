@@ -117,7 +117,8 @@ class DemoTests(TestCase):
         for design, _ in selectors.bench(user):
             worked = Worked.of(read_document(selectors.revision_of(design).document))
             self.assertEqual(worked.problems, (), design.name)
-            self.assertEqual([f for f in worked.blade_findings() if f["grade"] != "note"], [], design.name)
+            told = worked.blade_findings() + worked.fired_findings()
+            self.assertEqual([f for f in told if f["grade"] != "note"], [], design.name)
             grades = [f["grade"] for row in worked.rows() for f in row["findings"]]
             self.assertNotIn("stop", grades, design.name)
 
@@ -134,7 +135,8 @@ class DemoTests(TestCase):
     def test_starters_and_fresh_steps_work(self) -> None:
         for starter in STARTERS.values():
             worked = Worked.of(read_document(starter.document()))
-            self.assertEqual((worked.problems, [f for f in worked.blade_findings() if f["grade"] != "note"]), ((), []), starter.key)
+            told = worked.blade_findings() + worked.fired_findings()
+            self.assertEqual((worked.problems, [f for f in told if f["grade"] != "note"]), ((), []), starter.key)
             self.assertNotIn("stop", [f["grade"] for row in worked.rows() for f in row["findings"]], starter.key)
 
     def test_a_new_step_suits_the_bar_it_is_put_on(self) -> None:

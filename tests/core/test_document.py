@@ -129,3 +129,20 @@ class StarterTests(SimpleTestCase):
     def test_no_two_are_the_same_bar(self) -> None:
         kept = [str(s.document()["recipe"]["bar"]) for s in STARTERS.values()]
         self.assertEqual(len(set(kept)), len(kept))
+
+
+class WorkedOnceAskedTests(SimpleTestCase):
+    def test_the_fires_wait_until_they_are_asked_for(self) -> None:
+        """What follows the hand (ledger, findings of a blade that hardens by itself) never waits for them."""
+        worked = Worked.of(read_document(STARTERS["ladder"].document()))
+        worked.rows(), worked.summary(), worked.blade_findings()
+        self.assertNotIn("fire", worked.__dict__)
+        self.assertEqual([f["code"] for f in worked.fired_findings()], ["carbon_evened"])
+        self.assertIn("fire", worked.__dict__)
+
+    def test_nor_where_no_fire_could_even_it(self) -> None:
+        """Twelve layers 2 mm and more: no forging holds long enough."""
+        data = {"recipe": recipe(stack(*[("1084", 3.0), ("15n20", 2.5)] * 6)), "blade": STARTERS["ladder"].document()["blade"]}
+        worked = Worked.of(read_document(data))
+        self.assertEqual(worked.fired_findings(), [])
+        self.assertNotIn("fire", worked.__dict__)

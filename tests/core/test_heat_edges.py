@@ -1,11 +1,11 @@
-"""What could hurt someone or waste steel: copper, soft quenches, steels outside the laws, clamps, loose piles, cliffs."""
+"""What could hurt someone or waste steel: copper, soft quenches, skins, words of caution, pairings at their edges."""
 
 from itertools import combinations, pairwise
-from typing import Any
 
 import numpy as np
 from django.test import SimpleTestCase
 
+from tests.core.plans import STEELS, found, plan, step
 from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.figures import own_figures
@@ -13,37 +13,12 @@ from varistrat.core.heat import hardenability, hardness, skin
 from varistrat.core.heat.column import Column
 from varistrat.core.heat.edge import edge_to_leave, skin_of_heats, too_thin
 from varistrat.core.heat.fire import Fire, work_the_fire
-from varistrat.core.heat.hardening import Hardened, Hardening, Tempered, of_design
-from varistrat.core.heat.hardening import Worked as Plan
-from varistrat.core.heat.plan import BLACK, hardening_plan
-from varistrat.core.heat.ranges import LIMITS, law_of_composition, outside
-from varistrat.core.heat.straighten import Straightness, StraightPlace, bend, moves, window
-from varistrat.core.heat.transform import austenite
-from varistrat.core.kiln.controller import SimulatedController
-from varistrat.core.kiln.plant import Load
-from varistrat.core.kiln.program import Program, Segment, checks, read_program, write_program
-from varistrat.core.starters import STARTERS, design, of_steels
-from varistrat.core.steels import Shelf, built_in, on_shelf
+from varistrat.core.kiln.program import Program, Segment, checks
+from varistrat.core.starters import design, of_steels
+from varistrat.core.steels import Shelf, on_shelf
 from varistrat.core.steels.ceiling import ceiling, too_hot
 from varistrat.core.steels.estimate import from_coupons, shop_steel
-from varistrat.core.steels.hardening import quenched
-from varistrat.core.steels.pairing import USES, Pairing
-
-STEELS = built_in()
-
-
-def plan(
-    carbon: dict[str, float], at: tuple[str, ...] | None = None, spine: float = 4.0, materials: tuple[str, ...] = (), **said: Any
-) -> Plan:
-    return of_design(Hardening(**said), carbon, at or tuple(carbon), spine, 200.0, 35.0, 180.0, materials)
-
-
-def found(w: Plan) -> dict[str, str]:
-    return {f.code: f.grade for s in hardening_plan(w) for f in s.findings}
-
-
-def step(w: Plan, key: str) -> Any:
-    return next(s for s in hardening_plan(w) if s.key == key)
+from varistrat.core.steels.pairing import Pairing
 
 
 class CopperTests(SimpleTestCase):
@@ -163,147 +138,6 @@ class QuenchTests(SimpleTestCase):
                 self.assertGreaterEqual(w.sure, w.expected[1] if w.expected else 0, key)
 
 
-class RangeTests(SimpleTestCase):
-    def test_every_listed_steel_has_a_law_or_says_why_not(self) -> None:
-        silent = {k for k, s in STEELS.items() if s.hardens != "no" and not law_of_composition(s.composition)}
-        self.assertEqual(silent, {"s7", "a2", "d2", "440c"})
-        for key in silent:
-            self.assertIn("do not reach", outside(STEELS[key].composition))
-
-    def test_every_limit_bites(self) -> None:
-        for law, limits in LIMITS.items():
-            inside = {e: (low + high) / 2 if low else min(high / 2, 0.6) for e, (low, high) in limits.items()}
-            self.assertEqual(law_of_composition(inside), law)
-            for e, (_, high) in limits.items():
-                self.assertIsNone(law_of_composition({**inside, e: high * 1.01 + 0.001}), (law, e))
-
-    def test_outside_the_laws_a_steel_goes_by_its_own_table_or_is_not_known(self) -> None:
-        for key in ("d2", "a2", "s7", "440c"):
-            steel = STEELS[key]
-            w = plan({key: steel.share("C")})
-            assert steel.austenitise and steel.as_quenched and w.expected
-            self.assertTrue(steel.austenitise[0] <= w.heat <= steel.austenitise[1])
-            self.assertEqual((w.quench, w.expected[0]), ("air", sum(steel.as_quenched) / 2))
-            self.assertNotIn("stop", found(w).values(), key)
-            self.assertIn("Leave it out", step(w, "normalise").do)
-            low = plan({key: steel.share("C")}, celsius=820.0)
-            self.assertIsNone(low.expected)
-            self.assertIn("not known here", step(low, "test").do)
-            self.assertEqual(found(low)["not_hot_enough"], "stop")
-            moved = plan({key: steel.share("C") - 0.2})
-            self.assertIn("% carbon, here it has", moved.unknown)
-            self.assertIn("not known here", step(moved, "temper").do + step(moved, "temper").why)
-
-    def test_stainless_under_its_range(self) -> None:
-        w = plan({"x46cr13": 0.46}, celsius=830.0)
-        self.assertEqual(found(w)["not_hot_enough"], "stop")
-        self.assertNotIn("skate", step(w, "test").do)
-        self.assertIsNone(w.expected)
-
-    def test_magnet_and_eye(self) -> None:
-        for key in ("x46cr13", "x65cr13", "d2", "a2", "440c"):
-            w = plan({key: STEELS[key].share("C")}, school="magnet")
-            self.assertEqual(found(w)["not_by_magnet"], "stop", key)
-            self.assertIn("Kiln at", step(w, "heat").do)
-        for key in ("w1", "1095", "1084", "5160", "1045", "o1"):
-            w = plan({key: STEELS[key].share("C")}, school="magnet")
-            do = step(w, "heat").do
-            self.assertNotIn("not_by_magnet", found(w))
-            if "about" in do.split(":")[0]:
-                more = float(do.split("then about ")[1].split()[0])
-                self.assertAlmostEqual(770 + more, w.heat, delta=2.6, msg=key)
-            else:
-                self.assertLess(w.heat - 770, 15, key)
-
-    def test_any_two_compositions_have_an_answer(self) -> None:
-        rng = np.random.default_rng(11)
-        tops = {"C": 2.5, "Mn": 2.5, "Si": 2.5, "Cr": 20.0, "Ni": 12.0, "Mo": 5.0, "V": 4.0, "W": 6.0, "Cu": 2.0}
-        made = []
-        while len(made) < 46:
-            rare = rng.random(len(tops)) < 0.5
-            composition = {e: round(float(t * rng.random() ** 2), 3) for (e, t), r in zip(tops.items(), rare, strict=True) if r or e == "C"}
-            said: dict[str, Any] = {"composition": composition}
-            if outside(composition):
-                hot = float(rng.uniform(1150, 1400))
-                said |= {
-                    "solidus": hot,
-                    "forge": (850.0, hot - 120),
-                    "hardens": "yes",
-                    "austenitise": (950.0, 1000.0),
-                    "quench": "air",
-                    "as_quenched": (58.0, 62.0),
-                    "temper": (60.0, 59.0, 58.0, 57.0, 56.0, 55.0, 54.0),
-                }
-            made.append(shop_steel(f"s{len(made)}", said))
-            forge = made[-1].forge
-            self.assertLess(forge[0], forge[1], composition)
-        for i, (a, b) in enumerate(list(combinations(made, 2))[:520]):
-            p = Pairing.of([a, b], use=USES[i % 3])
-            self.assertIn(p.verdict, ("good", "care", "no"))
-            for q in p.quenched.values():
-                if q.unknown:
-                    self.assertIsNone(q.carbon)
-            self.assertTrue(all("nan" not in r.why and "None" not in r.why for r in p.reasons))
-
-
-class SmoothTests(SimpleTestCase):
-    """0.01 % of carbon or 1 C moves an answer by its slope."""
-
-    def test_carbon_in_solution(self) -> None:
-        for key in ("o1", "1045", "1084", "52100", "5160", "15n20", "1018", "125cr1"):
-            heats = np.arange(705.0, 1150.0, 1.0)
-            got = [austenite(STEELS[key].composition, float(t), 10) for t in heats]
-            amount = [a.carbon * a.share for a in got]
-            self.assertLess(float(np.abs(np.diff(amount)).max()), 0.05, key)
-            late = [a.carbon for t, a in zip(heats, got, strict=True) if t > 760]
-            self.assertLess(float(np.abs(np.diff(late)).max()), 0.012, key)
-
-    def test_hardness_over_carbon(self) -> None:
-        for key in ("1045", "1075", "1084", "1018", "5160", "x46cr13"):
-            t = sum(STEELS[key].austenitise or (850.0, 850.0)) / 2
-            carbon = np.arange(0.30, 0.74, 0.001)
-            got = [quenched(STEELS[key], t, 10, 1.0, float(c), bath=STEELS[key].quench or "fast_oil") for c in carbon]
-            hrc = np.array([q.hrc for q in got], float)
-            self.assertLess(float(np.abs(np.diff(hrc)).max()), 0.35, key)
-            tempered = np.array([q.law.hrc(200) for q in got])
-            self.assertLess(float(np.abs(np.diff(tempered)).max()), 0.35, key)
-
-    def test_no_cliff_where_a_steel_begins_to_harden(self) -> None:
-        whole, lean = plan({"1045": 0.45}), plan({"1045": 0.449})
-        self.assertTrue(hardening_plan(whole) and hardening_plan(lean))
-        assert whole.expected and lean.expected
-        self.assertAlmostEqual(whole.expected[0], lean.expected[0], delta=0.2)
-
-    def test_no_verdict_turns_twice(self) -> None:
-        for bath in ("fast_oil", "medium_oil", "air"):
-            for code in ("not_hot_enough", "too_slow", "overheated"):
-                told = [code in found(plan({"1084": 0.8}, quench=bath, celsius=float(t))) for t in range(700, 960, 5)]
-                turns = sum(a != b for a, b in pairwise(told))
-                self.assertLessEqual(turns, 2 if code == "too_slow" else 1, (bath, code))
-
-    def test_skin_over_heat(self) -> None:
-        depth = [skin.decarb_depth(float(t), 10, 0.8) for t in range(800, 1000)]
-        self.assertLess(max(b / a for a, b in pairwise(depth)), 1.04)
-        self.assertEqual(depth, sorted(depth))
-
-
-class DilutedTests(SimpleTestCase):
-    def test_diluted_carbon_meets_the_lists_own_steels(self) -> None:
-        for key, of in (("1084", "1045"), ("1084", "1075"), ("1095", "1075"), ("1075", "1045")):
-            steel, like = STEELS[key], STEELS[of]
-            assert steel.austenitise and like.temper
-            law = quenched(steel, sum(steel.austenitise) / 2, 8, carbon=like.share("C")).law
-            for t, hrc in zip((150, 200, 250, 300), (like.temper[0], like.temper[2], like.temper[4], like.temper[5]), strict=True):
-                self.assertAlmostEqual(law.hrc(t), hrc, delta=1.2, msg=f"{key} as {of} at {t}")
-
-    def test_one_carbon_one_hardness_among_chromium_steels(self) -> None:
-        for c in (0.5, 0.565, 0.6):
-            a, b = (quenched(STEELS[k], 1050, 12, carbon=c) for k in ("x46cr13", "x65cr13"))
-            assert a.hrc and b.hrc
-            self.assertAlmostEqual(a.hrc, b.hrc, delta=0.3)
-            self.assertAlmostEqual(a.law.hrc(200), b.law.hrc(200), delta=0.3)
-
-
 class PairingEdgesTests(SimpleTestCase):
     def test_a_clad_need_not_harden(self) -> None:
         p = Pairing.of([STEELS["420"], STEELS["1095"]], use="clad")
@@ -335,68 +169,6 @@ class PairingEdgesTests(SimpleTestCase):
             r = next(r for r in p.reasons if r.aspect == "quench")
             if "hardens all" in r.what and r.value is not None and p.quench:
                 self.assertLessEqual(r.value, hardenability.severity_of(p.quench) * 1.001, steel.key)
-
-
-class StraightenTests(SimpleTestCase):
-    def test_the_hollow_side_lies_up_on_a_shim(self) -> None:
-        w = plan({"1084": 0.8, "15n20": 0.76}, hardened=Hardened(bow=2.0, hollow="left"))
-        do = step(w, "clamp").do
-        self.assertIn("hollow side (left) up, a shim of 2.0 mm under the bulge", do)
-        self.assertNotIn("down, a shim", do)
-
-    def test_sides_of_a_bow_from_places(self) -> None:
-        # the middle line lies 1.5 mm towards the left of a straight edge: it bulges left, the right face is hollow
-        read = Straightness(places=[StraightPlace(x=0), StraightPlace(x=90, bow=1.5), StraightPlace(x=200)])
-        got = moves(read, "clamp", 200, 4, 35)
-        self.assertEqual([(m.way, m.at, m.up, m.supports) for m in got], [("bow", 90, "right", (0, 200))])
-        other = Straightness(places=[StraightPlace(x=50, bow=-1.0), StraightPlace(x=120, bow=0.8, edgewise=0.6, twist=4.0)])
-        ways = {m.way: m for m in moves(other, "soft", 200, 4, 35)}
-        self.assertEqual((ways["bow"].up, ways["bow"].supports, ways["edgewise"].up), ("left", (0.0, 120), "edge"))
-        self.assertEqual(ways["twist"].at, 120)
-        self.assertEqual(moves(Straightness(), "soft", 200, 4, 35), [])
-
-    def test_how_far_past_straight(self) -> None:
-        # soft: what springs back is sigma L^2 / (6 E t) = 500 x 200^2 / (6 x 206000 x 4) = 4.05 mm
-        self.assertAlmostEqual(bend("bow", 100, (0, 200), "left", 2.0, 4.0, "soft").over, 4.045, delta=0.01)
-        with own_figures(lambda: {"relax": 0.8}):
-            self.assertAlmostEqual(bend("bow", 100, (0, 200), "left", 2.0, 4.0, "clamp").over, 0.5, delta=1e-9)
-        grades = [bend("bow", 100, (0, 200), "left", s, 6.0, "clamp").grade for s in (2.0, 6.0, 15.0)]
-        self.assertEqual(grades, ["note", "care", "stop"])
-
-    def test_the_window_goes_by_what_has_turned(self) -> None:
-        # f = 1 - exp(-0.013 (210 - T)): a tenth at 210 - 8.1, half at 210 - 53.3
-        got = window(210.0, 0.013)
-        self.assertAlmostEqual(got.easy, 201.9, delta=0.1)
-        self.assertAlmostEqual(got.gently, 156.7, delta=0.1)
-        self.assertIn("It bends easily down to", step(plan({"1084": 0.8}), "straighten").do)
-
-
-class KilnOutTests(SimpleTestCase):
-    def test_the_plans_own_normalising_refines_the_grain(self) -> None:
-        for key in ("1084", "1095", "52100"):
-            w = plan({key: STEELS[key].share("C")})
-            program = Program(name="n", segments=[Segment(**vars(s)) for s in step(w, "normalise").program])
-            run = SimulatedController(program, Load.of(180, 4, 35, 200), 1215).after(24 * 3600)
-            self.assertEqual(run.state, "done")
-            coldest: dict[int, float] = {}
-            for r in run.record:
-                # the line written as a segment ends already bears the next one's number
-                for k in (r.segment, r.segment - 1):
-                    coldest[k] = min(coldest.get(k, 9e9), r.heart)
-            for i, s in enumerate(program.segments):
-                if s.out:
-                    self.assertLess(coldest[i], 600, (key, i))
-                    self.assertLess(coldest[i], BLACK + 20)
-            hot = [max(r.heart for r in run.record if r.segment == i) for i, s in enumerate(program.segments) if not s.out]
-            for got, s in zip(hot, [s for s in program.segments if not s.out], strict=True):
-                self.assertAlmostEqual(got, s.celsius, delta=15)
-
-    def test_it_goes_to_a_file_and_back(self) -> None:
-        program = Program(name="n", segments=[Segment(celsius=870, minutes=8, through=True), Segment(celsius=480, out=True)])
-        self.assertEqual(read_program(write_program(program), "n"), program)
-        self.assertEqual(checks(program, ["1084"]), [])
-        old = read_program("celsius,rate_C_h,hold_min,hot_through\n870,,8,yes\n", "n")
-        self.assertFalse(old.segments[0].out)
 
 
 class SkinTests(SimpleTestCase):
@@ -432,73 +204,6 @@ class SkinTests(SimpleTestCase):
         self.assertAlmostEqual(depth[1] / depth[0], 1.6, delta=0.16)
 
 
-class LooseTests(SimpleTestCase):
-    def rows(self, steps: list[dict[str, Any]], start: dict[str, Any] | None = None) -> list[list[tuple[str, str]]]:
-        base = STARTERS["blank"].document()
-        recipe = {**base["recipe"], "bar": {"start": start or base["recipe"]["bar"]["start"], "steps": steps}}
-        worked = Worked.of(read_document({**base, "recipe": recipe}))
-        return [[(f["code"], f["grade"]) for f in r["findings"]] for r in worked.rows()], worked  # type: ignore[return-value]
-
-    def test_a_loose_pile_stands_nothing_but_a_weld(self) -> None:
-        for kind in (
-            {"kind": "draw", "width": 40.0, "thickness": 12.0}, {"kind": "fold"}, {"kind": "restack", "pieces": 2},
-            {"kind": "section", "form": "octagon"}, {"kind": "twist", "turns": 2.0, "hand": "right"}, {"kind": "bend", "angle": 10.0, "radius": 200.0},
-        ):  # fmt: skip
-            try:
-                rows, worked = self.rows([kind])  # type: ignore[misc]
-            except InputError:
-                continue
-            if len(rows) > 1:
-                self.assertIn(("not_welded", "stop"), rows[1], kind)
-                self.assertIn("blade_not_welded", [f["code"] for f in worked.blade_findings()] if worked.cut else ["blade_not_welded"])
-        rows, worked = self.rows(
-            [{"kind": "turn", "degrees": 180.0}, {"kind": "weld", "thickness": 20.0}, {"kind": "draw", "width": 40.0, "thickness": 6.0}]
-        )  # type: ignore[misc]
-        self.assertNotIn("not_welded", [c for r in rows for c, _ in r])
-        self.assertNotIn("blade_not_welded", [f["code"] for f in worked.blade_findings()])
-
-    def test_a_weld_is_judged_by_what_crosses_the_joint(self) -> None:
-        bars = [{"start": {"kind": "solid", "steel": k, "length": 100.0, "width": 18.0, "thickness": 20.0}} for k in ("1084", "15n20")]
-        side = {"kind": "assembly", "join": "side_by_side", "bars": bars}
-
-        def told(step: dict[str, Any], start: dict[str, Any] = side) -> dict[str, str]:
-            rows, _ = self.rows([{"kind": "weld", **step}], start)  # type: ignore[misc]
-            return dict(rows[1])
-
-        self.assertEqual(told({"thickness": 20.0, "width": 31.0}), {})
-        self.assertEqual(told({"thickness": 17.0}), {"weld_sideways": "note"})
-        self.assertEqual(told({"thickness": 17.0, "width": 40.0}), {"weld_opens": "stop"})
-        self.assertEqual(told({"thickness": 20.0, "width": 34.5}), {"weld_light": "care"})
-        self.assertEqual(told({"thickness": 20.0, "width": 13.0})["weld_much"], "care")
-        pile = {
-            "kind": "stack",
-            "layers": [{"steel": "1084", "thickness": 8.5}, {"steel": "15n20", "thickness": 8.5}] * 5,
-            "width": 18.0,
-            "length": 80.0,
-        }
-        self.assertEqual(told({"thickness": 35.0, "width": 35.0}, pile)["weld_buckles"], "stop")
-        grown = told({"thickness": 400.0}, {**pile, "width": 60.0})
-        self.assertEqual(grown, {"weld_opens": "stop"})
-
-    def test_no_ready_start_has_a_weld_that_fails(self) -> None:
-        for key, starter in STARTERS.items():
-            worked = Worked.of(read_document(starter.document()))
-            for address in worked.bars:
-                codes = [f["code"] for r in worked.rows(address) for f in r["findings"]]
-                self.assertFalse({"not_welded", "weld_light", "weld_opens", "weld_much", "weld_buckles"} & set(codes), (key, codes))
-
-
-class HeatsTests(SimpleTestCase):
-    def test_the_floor_is_that_of_the_bar(self) -> None:
-        document = of_steels(["wrought", "1095"], [2, 1], clad=True).document()
-        worked = Worked.of(read_document(document))
-        draw = next(f for f in worked.fire.fired if f.kind == "draw")
-        self.assertLess(draw.heats, 20)
-        one = Worked.of(read_document(of_steels(["1084", "1095"], [2, 1], clad=True).document()))
-        plain = next(f for f in one.fire.fired if f.kind == "draw")
-        self.assertLess(draw.heats, 3.0 * plain.heats)
-
-
 class WordsTests(SimpleTestCase):
     def test_cold_burns(self) -> None:
         self.assertIn("burn the skin", step(plan({"x65cr13": 0.67}), "cold").caution)
@@ -519,29 +224,3 @@ class WordsTests(SimpleTestCase):
             from varistrat.core.heat.transform import ac1
 
             self.assertLess(celsius, min(ac1(STEELS[k].composition) for k in carbon) - 10)
-
-
-class CouponTests(SimpleTestCase):
-    def test_what_is_told_can_do_what_the_coupon_did(self) -> None:
-        for spark in ("few", "some", "many", "bushy"):
-            for hrc in np.arange(40.0, 66.0, 1.0):
-                try:
-                    composition, _ = from_coupons(spark, float(hrc), "not tried", "dark")  # type: ignore[arg-type]
-                except InputError:
-                    continue
-                self.assertGreaterEqual(hardness.full(composition["C"]), min(hrc, 64.0) - 1.3, (spark, hrc))
-                steel = shop_steel("x", {"composition": composition})
-                if hrc >= 51:
-                    self.assertNotEqual(steel.hardens, "no", (spark, hrc, composition))
-
-    def test_bright_may_be_chromium(self) -> None:
-        said = from_coupons("many", None, "hard", "bright")[1]
-        self.assertIn("or else much chromium", said)
-        stainless, _ = from_coupons("some", None, "not tried", "bright", "stays bright")
-        self.assertEqual(law_of_composition(stainless), "13 chromium")
-        self.assertIn("Ni", from_coupons("many", None, "hard", "bright", "rusts")[0])
-
-    def test_readings_after_a_temper_stay_honest(self) -> None:
-        w = plan({"unknown": STEELS["unknown"].share("C")}, tempered=[Tempered(celsius=200)])
-        assert w.expected
-        self.assertGreaterEqual(w.sure, w.expected[1])

@@ -12,7 +12,8 @@ from varistrat.core.laminate.correction import Plan, correct
 from varistrat.core.laminate.exposure import stations
 from varistrat.core.laminate.lamina import Lamina
 from varistrat.core.laminate.photo import Mark, sight
-from varistrat.core.laminate.steering import NUISANCES, UPPER, Z90, Inferred, Reading, Readings, infer, line_of
+from varistrat.core.laminate.readings import Reading, Readings, must_be_of, surface_of
+from varistrat.core.laminate.steering import NUISANCES, UPPER, Z90, Inferred, infer, line_of
 from varistrat.core.laminate.study import LEVEL, Sizes
 
 B = 3.6 / 45
@@ -234,6 +235,27 @@ class RefusedReadingTests(SimpleTestCase):
         self.refused(r"heights\[0\].x", Reading(x=300.0, side="left", height=5.0))
         self.refused(r"heights\[0\].height: 60 mm is above the spine", Reading(x=30.0, side="left", height=60.0))
         self.refused(r"heights\[0\].height: the height is missing", Reading(x=30.0, side="left"))
+
+    def test_heights_of_faces_that_are_gone(self) -> None:
+        plan = blade()
+        read = Readings(heights=[Reading(x=40.0, side="left", height=5.0)], surface=surface_of(plan))
+        must_be_of(read, plan)
+        must_be_of(read, blade(errors={"core_offset": 0.3}))
+        for other in (
+            blade(correction={"left": [[0, 0.05, 0.0]]}), blade(spine=3.5),
+            blade(edge=0.2),
+        ):  # fmt: skip
+            with self.assertRaisesRegex(InputError, "readings.surface: .*changed since"):
+                must_be_of(read, other)
+            must_be_of(Readings(surface=read.surface), other)
+            must_be_of(Readings(heights=read.heights), other)
+
+    def test_the_mark_of_a_surface_is_of_the_faces_alone(self) -> None:
+        mark = surface_of(blade())
+        self.assertEqual(mark, surface_of(blade()))
+        self.assertEqual(mark, surface_of(read_blade(blade().as_json())), "written and read again")
+        self.assertEqual(mark, surface_of(blade(errors={"uneven": 0.2}, place={"angle": 10.0})))
+        self.assertNotEqual(mark, surface_of(blade(spine=4.01)))
 
     def test_contradictions_are_seen_in_the_misfit(self) -> None:
         mixed = [Reading(x=x, side=s, height=h) for x, h in ((20.0, 3.0), (24.0, 20.0), (28.0, 4.0)) for s in ("right", "left")]  # type: ignore[arg-type]

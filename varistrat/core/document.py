@@ -26,7 +26,7 @@ from varistrat.core.heat.look import Look, tones_after
 from varistrat.core.laminate.aim import Aim
 from varistrat.core.laminate.edge import EdgeSteel, edge_findings, edge_steels, stretches
 from varistrat.core.laminate.exposure import SCREEN, Station
-from varistrat.core.laminate.steering import Readings
+from varistrat.core.laminate.readings import Readings
 from varistrat.core.laminate.study import Sizes
 from varistrat.core.limits import MAX_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer

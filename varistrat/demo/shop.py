@@ -17,7 +17,8 @@ from varistrat.core.families import Json, hand, layers, stack
 from varistrat.core.laminate.correction import correct
 from varistrat.core.laminate.exposure import stations
 from varistrat.core.laminate.lamina import Lamina
-from varistrat.core.laminate.steering import Readings, infer
+from varistrat.core.laminate.readings import Readings
+from varistrat.core.laminate.steering import infer
 from varistrat.core.starters import blade, design
 from varistrat.demo.hardening import WHOLE, record_hardening
 from varistrat.designs.services.keep import create_design

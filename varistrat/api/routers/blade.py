@@ -49,6 +49,7 @@ from varistrat.core.laminate.edge import edge_steels, stretches
 from varistrat.core.laminate.exposure import Station, stations
 from varistrat.core.laminate.lamina import Lamina
 from varistrat.core.laminate.photo import Mark, sight
+from varistrat.core.laminate.readings import must_be_of
 from varistrat.core.laminate.steering import infer
 from varistrat.core.laminate.study import Study, study
 from varistrat.core.shop import Shop, shop_in_force
@@ -182,6 +183,7 @@ def _told(steps: Iterator[float | Study], shop: Shop) -> Iterator[str]:
 def steer(request: HttpRequest, asked: DocumentIn) -> Any:
     document = asked.document
     cut = _cut(document)
+    must_be_of(document.readings, cut.geometry.blade)
     lamina = Lamina.of(cut, stations(cut.geometry, STEER_STATIONS))
     found = infer(lamina, document.readings, document.sizes)
     plan = correct(found, document.aim)

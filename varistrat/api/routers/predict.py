@@ -41,6 +41,7 @@ from varistrat.core.bars.recipe import bar_as_json
 from varistrat.core.bars.trace import Trace
 from varistrat.core.document import label
 from varistrat.core.errors import InputError
+from varistrat.core.laminate.readings import surface_of
 from varistrat.core.pattern.cuts import Plane
 from varistrat.core.pattern.layers import layers_across, on_show, through
 from varistrat.core.pattern.views import BladeWindow
@@ -63,7 +64,9 @@ def ledger(request: HttpRequest, asked: BarIn) -> Any:
     if worked.cut:
         geometry = worked.cut.placed.geometry
         low, high = geometry.curves.span()
-        shape = ShapeOut(length=geometry.length, low=low, high=high, bar_thickness=geometry.bar_thickness)
+        shape = ShapeOut(
+            length=geometry.length, low=low, high=high, bar_thickness=geometry.bar_thickness, surface=surface_of(geometry.blade)
+        )
     return {
         "rows": worked.rows(address), "children": worked.children(address), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
         "problems": [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in worked.problems],

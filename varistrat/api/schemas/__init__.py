@@ -291,6 +291,8 @@ class ShapeOut(Schema):
     low: float
     high: float
     bar_thickness: float
+    surface: str
+    """Mark of its ground faces: readings of a test etch carry it."""
 
 
 class LedgerOut(Schema):

@@ -10,18 +10,17 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from math import log, pi
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
 import numpy as np
-from pydantic import Field
 from scipy.linalg import cho_factor, cho_solve
 from scipy.special import log_ndtr
 
-from varistrat.core.bars.model import Mm0, Model, SignedMm, shown
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES, Geometry, Side
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.lamina import Lamina
+from varistrat.core.laminate.readings import Readings
 from varistrat.core.laminate.study import LEVEL, Sizes
 
 NUISANCES = ("edge", "upper", "uneven", "cup", "twist")
@@ -34,7 +33,6 @@ ENOUGH = 60.0
 """Effective number of draws below which the reweighting is not trusted and the Gaussian stands."""
 UNLIKELY = -7.0
 """log of the chance that a line is read where there is none."""
-MOST_READINGS = 200
 LEAST_SLOPE = 1e-4
 FLATTEST = 0.3
 """The line's slope in thickness is held to this share of the planned one, or more."""
@@ -44,46 +42,6 @@ Z90 = 1.6448536269514722
 def _log_density(z: Any) -> Any:
     """Of the standard normal law."""
     return -0.5 * z * z - 0.5 * log(2 * pi)
-
-
-class Reading(Model):
-    """One height read off a test-etched blade. height: square to the edge, mm; none or spine: no line seen, clad to the edge or core to the spine."""
-
-    x: Mm0
-    side: Side
-    height: Mm0 | None = None
-    state: Literal["line", "none", "spine"] = "line"
-
-
-class Ground(Model):
-    """Taken off each face after a round: [[x, at the edge, at the spine]], mm."""
-
-    right: Annotated[list[Annotated[list[Mm0], Field(min_length=3, max_length=3)]], Field(max_length=1000)] = []
-    left: Annotated[list[Annotated[list[Mm0], Field(min_length=3, max_length=3)]], Field(max_length=1000)] = []
-
-
-class Round(Model):
-    """One test etch that is over: what was read, and what was ground off for it. Those heights were read on a surface that is gone."""
-
-    heights: Annotated[list[Reading], Field(max_length=MOST_READINGS)] = []
-    within: Annotated[float, Field(ge=0.02, le=20)] = 0.4
-    ground: Ground = Ground()
-
-
-class Readings(Model):
-    """What was read on the blade as it is now, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
-
-    stations: where a reading is meant to be taken, mm from the heel; rounds: earlier test etches, oldest first, each followed by its grinding.
-
-    edge_thickness: mean of the whole edge, mm; off_middle: how far the middle of the ground blade lies right of the tang's, mm.
-    """
-
-    heights: Annotated[list[Reading], Field(max_length=MOST_READINGS)] = []
-    stations: Annotated[list[Mm0], Field(max_length=MOST_READINGS)] = []
-    rounds: Annotated[list[Round], Field(max_length=40)] = []
-    within: Annotated[float, Field(ge=0.02, le=20)] = Field(0.4, **shown("Read to within", "mm", "one standard deviation"))
-    edge_thickness: Mm0 | None = Field(None, **shown("Edge thickness measured", "mm"))
-    off_middle: SignedMm | None = Field(None, **shown("Ground middle right of the tang's", "mm"))
 
 
 MEASURED = 0.03

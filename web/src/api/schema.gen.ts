@@ -2517,6 +2517,7 @@ export interface components {
             /**
              * @default {
              *       "heights": [],
+             *       "surface": "",
              *       "stations": [],
              *       "rounds": [],
              *       "within": 0.4,
@@ -3269,7 +3270,7 @@ export interface components {
          * Readings
          * @description What was read on the blade as it is now, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
          *
-         *     stations: where a reading is meant to be taken, mm from the heel; rounds: earlier test etches, oldest first, each followed by its grinding.
+         *     surface: of which faces they were read, see `surface_of`; empty: not said. stations: where a reading is meant to be taken, mm from the heel; rounds: earlier test etches, oldest first, each followed by its grinding.
          *
          *     edge_thickness: mean of the whole edge, mm; off_middle: how far the middle of the ground blade lies right of the tang's, mm.
          */
@@ -3279,6 +3280,11 @@ export interface components {
              * @default []
              */
             heights?: components["schemas"]["Reading"][];
+            /**
+             * Surface
+             * @default
+             */
+            surface?: string;
             /**
              * Stations
              * @default []
@@ -4342,6 +4348,8 @@ export interface components {
             high: number;
             /** Bar Thickness */
             bar_thickness: number;
+            /** Surface */
+            surface: string;
         };
         /**
          * StationOut

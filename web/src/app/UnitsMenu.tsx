@@ -10,8 +10,40 @@ const LENGTHS: { value: Preferences["length"]; label: string }[] = [
   { value: "thou", label: "thou" },
 ];
 
+const TEMPERATURES: { value: Preferences["temperature"]; label: string }[] = [
+  { value: "C", label: "°C" },
+  { value: "F", label: "°F" },
+];
+const WEIGHTS: { value: Preferences["weight"]; label: string }[] = [
+  { value: "g", label: "g, kg" },
+  { value: "oz", label: "oz, lb" },
+];
+
+type Menu = { preferences: Preferences; prefer: (change: Partial<Preferences>) => void };
+
+function Unit<K extends "length" | "temperature" | "weight">({
+  name,
+  of,
+  options,
+  preferences,
+  prefer,
+}: Menu & { name: string; of: K; options: { value: Preferences[K]; label: string }[] }) {
+  return (
+    <div>
+      <span className="mb-0.5 block text-sm text-quiet">{name}</span>
+      <Segments<Preferences[K]>
+        snug
+        label={`Units of ${of}`}
+        value={preferences[of]}
+        options={options}
+        onChange={(value) => prefer({ [of]: value } as Partial<Preferences>)}
+      />
+    </div>
+  );
+}
+
 /** Units of length, temperature and weight: everything on the screen and on paper follows. */
-export function UnitsMenu({ preferences, prefer }: { preferences: Preferences; prefer: (change: Partial<Preferences>) => void }) {
+export function UnitsMenu({ preferences, prefer }: Menu) {
   const short = preferences.length === "fraction" ? "1/4" : preferences.length === "inch" ? "in" : preferences.length;
   return (
     <Popover className="shrink-0 max-[1000px]:ml-auto">
@@ -27,40 +59,9 @@ export function UnitsMenu({ preferences, prefer }: { preferences: Preferences; p
         anchor={{ to: "bottom end", gap: 4 }}
         className="z-50 w-80 space-y-3 rounded-xl border border-edge bg-panel p-3 shadow-xl outline-none"
       >
-        <div>
-          <span className="mb-0.5 block text-sm text-quiet">Lengths</span>
-          <Segments
-            snug
-            label="Units of length"
-            value={preferences.length}
-            options={LENGTHS}
-            onChange={(length) => prefer({ length })}
-          />
-        </div>
-        <div>
-          <span className="mb-0.5 block text-sm text-quiet">Temperatures</span>
-          <Segments<Preferences["temperature"]>
-            label="Units of temperature"
-            value={preferences.temperature}
-            options={[
-              { value: "C", label: "°C" },
-              { value: "F", label: "°F" },
-            ]}
-            onChange={(temperature) => prefer({ temperature })}
-          />
-        </div>
-        <div>
-          <span className="mb-0.5 block text-sm text-quiet">Weights</span>
-          <Segments<Preferences["weight"]>
-            label="Units of weight"
-            value={preferences.weight}
-            options={[
-              { value: "g", label: "g, kg" },
-              { value: "oz", label: "oz, lb" },
-            ]}
-            onChange={(weight) => prefer({ weight })}
-          />
-        </div>
+        <Unit name="Lengths" of="length" options={LENGTHS} preferences={preferences} prefer={prefer} />
+        <Unit name="Temperatures" of="temperature" options={TEMPERATURES} preferences={preferences} prefer={prefer} />
+        <Unit name="Weights" of="weight" options={WEIGHTS} preferences={preferences} prefer={prefer} />
         <p className="text-sm text-quiet">You may type any of them in any field: 6mm, 3/8, 0.25", 25 thou, 1500 F.</p>
       </PopoverPanel>
     </Popover>

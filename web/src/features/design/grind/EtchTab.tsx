@@ -7,19 +7,23 @@ import { Button, Choice, Notice, Segments } from "../../../ui";
 import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
 import { Fold } from "../Panel";
-import { asLines, type Cell, nextStation, withCell } from "./readings";
+import { asLines, type Cell, closed, isOver, nextStation, withCell, withHeights } from "./readings";
 
-type Props = { document: Document; bladeLength: number; change: (c: Change) => void; onPhoto: () => void };
+type Props = { document: Document; surface: string; bladeLength: number; change: (c: Change) => void; onPhoto: () => void };
 
 /** The readings table: core heights off the test-etched blade, a row per station. */
-export function ReadingsTable({ document, bladeLength, change, onPhoto }: Props) {
+export function ReadingsTable({ document, surface, bladeLength, change, onPhoto }: Props) {
   const unit = useUnit();
   const readings = document.readings ?? {};
   const heights = readings.heights ?? [];
   const lines = asLines(readings);
   const stations = readings.stations ?? [];
   const put = (next: Reading[], what: string, waiting: number[] = stations) =>
-    change({ type: "plan", plan: { readings: { ...readings, heights: next, stations: waiting } }, what: `readings.${what}` });
+    change({
+      type: "plan",
+      plan: { readings: { ...withHeights(readings, next, surface), stations: waiting } },
+      what: `readings.${what}`,
+    });
   const set = (x: number, side: Side, cell: Cell) => put(withCell(heights, x, side, cell), `${x}.${side}`);
   const shown = lines;
   return (
@@ -28,6 +32,22 @@ export function ReadingsTable({ document, bladeLength, change, onPhoto }: Props)
         Etch the ground blade for half a minute, wipe it, and read how high the core shows, square to the edge. Gloves, goggles,
         fresh air; acid into water, never the reverse; follow the maker's sheet and local rules.
       </p>
+      {isOver(readings, surface) ? (
+        <div className="col-span-full">
+          <Notice tone="care">
+            <span>
+              The blade's shape or grind was changed since these heights were read. They say nothing of faces that were ground
+              anew.
+            </span>
+            <Button onClick={() => change({ type: "plan", plan: { readings: closed(readings, {}) }, what: "readings.round" })}>
+              It was ground: a new round
+            </Button>
+            <Button onClick={() => change({ type: "plan", plan: { readings: { ...readings, surface } }, what: "readings.hold" })}>
+              Only the plan changed: they hold
+            </Button>
+          </Notice>
+        </div>
+      ) : null}
       <div className="col-span-full" data-testid="readings">
         <div className="grid grid-cols-[4.6rem_1fr_1fr_2.75rem] items-end gap-x-1.5 text-sm text-quiet">
           <span>from heel</span>
@@ -130,9 +150,15 @@ function Rounds({ rounds }: { rounds: Round[] }) {
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: rounds have no other name
             <li key={i} className="border-t border-line py-1">
-              {i + 1}. {read} {read === 1 ? "height" : "heights"} read; then ground off, at the most:{" "}
-              <span className="font-mono">{length(most("left"), unit)}</span> left,{" "}
-              <span className="font-mono">{length(most("right"), unit)}</span> right.
+              {i + 1}. {read} {read === 1 ? "height" : "heights"} read; then{" "}
+              {most("left") || most("right") ? (
+                <>
+                  ground off, at the most: <span className="font-mono">{length(most("left"), unit)}</span> left,{" "}
+                  <span className="font-mono">{length(most("right"), unit)}</span> right.
+                </>
+              ) : (
+                "ground anew."
+              )}
             </li>
           );
         })}

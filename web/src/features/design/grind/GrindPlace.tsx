@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from "react";
 import { api, ask, Problem, whatWentWrong } from "../../../api/client";
-import type { BladeSection, CoreLine, Document, Ledger, Measures, ProblemItem, Round, Steered } from "../../../api/types";
+import type { BladeSection, CoreLine, Document, Ledger, Measures, ProblemItem, Steered } from "../../../api/types";
 import { Notice, Tabs } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { Change } from "../draft";
@@ -16,7 +16,7 @@ import { EtchSays, type Faces, ReadingsTable } from "./EtchTab";
 import { lineHeight, ofSide } from "./line";
 import { BehindChart, BeltFields, BevelPlan, HandleFields, Offcuts, Weights } from "./MeasuresTab";
 import { PhotoPicker } from "./PhotoPicker";
-import { lessBefore } from "./readings";
+import { closed, isOver, lessBefore, withHeights } from "./readings";
 import { SectionGlance } from "./SectionGlance";
 import { EdgeSteels, Standing } from "./Standing";
 import { SizeFields, StudySays, StudyStart } from "./StudyTab";
@@ -64,7 +64,9 @@ export function GrindPlace({
   const geometry = { document: { recipe, blade, off, handle: document.handle } };
   const measures = useAsking<Measures>("/api/blade/measures", { ...geometry, belts: takes }, !!blade);
   const sections = useAsking<BladeSection[]>("/api/blade/sections", { document: { recipe, blade, off }, stations: 60 }, !!blade);
-  const reading = tab === "Test etch" && !!document.readings?.heights?.length && !!core?.flat;
+  const surface = ledger?.shape?.surface ?? "";
+  const reading =
+    tab === "Test etch" && !!document.readings?.heights?.length && !!core?.flat && !isOver(document.readings, surface);
   const { aim, sizes, readings } = document;
   const steered = useAsking<Steered>("/api/blade/steer", { document: { recipe, blade, off, aim, sizes, readings } }, reading);
   const [faces, setFaces] = useState<Faces>("design");
@@ -172,24 +174,13 @@ export function GrindPlace({
     const readings = document.readings ?? {};
     const before = blade?.correction;
     const after = (next as NonNullable<Document["blade"]>).correction;
-    const round: Round = {
-      heights: readings.heights ?? [],
-      within: readings.within ?? 0.4,
-      ground: { right: lessBefore(after?.right, before?.right), left: lessBefore(after?.left, before?.left) },
-    };
+    const ground = { right: lessBefore(after?.right, before?.right), left: lessBefore(after?.left, before?.left) };
     change({
       type: "document",
       document: {
         ...document,
         blade: next as Document["blade"],
-        readings: {
-          within: readings.within ?? 0.4,
-          heights: [],
-          stations: [...new Set([...(readings.stations ?? []), ...(readings.heights ?? []).map((r) => r.x)])].sort(
-            (a, b) => a - b,
-          ),
-          rounds: [...(readings.rounds ?? []), round].slice(-40),
-        },
+        readings: closed(readings, ground),
       },
     });
     toast("The blade is now as read, and ground as advised. Etch it again: the new faces want new readings.", undo);
@@ -228,7 +219,13 @@ export function GrindPlace({
             </Shell>
           ) : tab === "Test etch" ? (
             <Shell title="Read off the blade">
-              <ReadingsTable document={document} bladeLength={length} change={change} onPhoto={() => setPhoto(true)} />
+              <ReadingsTable
+                surface={surface}
+                document={document}
+                bladeLength={length}
+                change={change}
+                onPhoto={() => setPhoto(true)}
+              />
               <div className="col-span-full mt-1 font-bold">Wanted</div>
               <AimFields document={document} band={core?.band ?? null} change={change} />
             </Shell>
@@ -343,7 +340,13 @@ export function GrindPlace({
           const kept = (readings?.heights ?? []).filter((r) => !picked.some((p) => p.x === r.x && p.side === r.side));
           change({
             type: "plan",
-            plan: { readings: { ...readings, heights: [...kept, ...picked].sort((a, b) => a.x - b.x) } },
+            plan: {
+              readings: withHeights(
+                readings ?? {},
+                [...kept, ...picked].sort((a, b) => a.x - b.x),
+                surface,
+              ),
+            },
             what: `readings.photo.${kept.length}`,
           });
           setPhoto(false);

@@ -1,6 +1,6 @@
 /** Readings of a test etch as a table: a row per station, left and right. Pure. */
 
-import type { Reading, Readings, Side } from "../../../api/types";
+import type { Reading, Readings, Round, Side } from "../../../api/types";
 
 export type Cell = { height: number | null; state: "line" | "none" | "spine" } | null;
 export type Line = { x: number; right: Cell; left: Cell };
@@ -15,6 +15,29 @@ export function asLines(readings: Readings | undefined): Line[] {
     lines.set(r.x, line);
   }
   return [...lines.values()].sort((a, b) => a.x - b.x);
+}
+
+/** These heights instead, with the mark of the faces they are read on: it stays that of the first of a round. */
+export function withHeights(readings: Readings, heights: Reading[], surface: string): Readings {
+  const kept = readings.heights?.length ? (readings.surface ?? "") : surface;
+  return { ...readings, heights, surface: heights.length ? kept : "" };
+}
+
+/** Whether the faces were changed since the heights were read. */
+export function isOver(readings: Readings | undefined, surface: string): boolean {
+  return !!readings?.heights?.length && !!readings.surface && readings.surface !== surface;
+}
+
+/** What was read becomes a round that is over; its stations wait to be read on the new faces. */
+export function closed(readings: Readings, ground: Round["ground"]): Readings {
+  const heights = readings.heights ?? [];
+  const within = readings.within ?? 0.4;
+  return {
+    within,
+    heights: [],
+    stations: [...new Set([...(readings.stations ?? []), ...heights.map((r) => r.x)])].sort((a, b) => a - b),
+    rounds: [...(readings.rounds ?? []), { heights, within, ground }].slice(-40),
+  };
 }
 
 export function withCell(heights: Reading[], x: number, side: Side, cell: Cell): Reading[] {

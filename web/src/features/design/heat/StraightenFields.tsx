@@ -23,6 +23,12 @@ const STATES: Record<State, { label: string; how: string }> = {
   },
 };
 
+const OUT = [
+  { key: "bow", label: "Bow", unit: "mm", least: -100 },
+  { key: "edgewise", label: "Edgewise", unit: "mm", least: -100 },
+  { key: "twist", label: "Twist, °", unit: "deg", least: -180 },
+] as const;
+
 /** How it bent, read at several places, and how it lies to be bent back. */
 export function StraightenFields({ said, sheet, put }: { said: Partial<Hardening>; sheet: HardeningSheet; put: PutHardening }) {
   const [state, setState] = useState<State>("clamp");
@@ -76,23 +82,17 @@ export function StraightenFields({ said, sheet, put }: { said: Partial<Hardening
         // biome-ignore lint/suspicious/noArrayIndexKey: places have no other name
         <div key={i} className="grid grid-cols-[1fr_1fr_1fr_1fr_2.75rem] items-end gap-1.5">
           <Measure label="From heel" unit="mm" narrow value={p.x} onChange={(v) => v !== null && change(i, { x: v })} />
-          <Measure label="Bow" unit="mm" narrow min={-100} value={p.bow ?? 0} onChange={(v) => change(i, { bow: v ?? 0 })} />
-          <Measure
-            label="Edgewise"
-            unit="mm"
-            narrow
-            min={-100}
-            value={p.edgewise ?? 0}
-            onChange={(v) => change(i, { edgewise: v ?? 0 })}
-          />
-          <Measure
-            label="Twist, °"
-            unit="deg"
-            narrow
-            min={-180}
-            value={p.twist ?? 0}
-            onChange={(v) => change(i, { twist: v ?? 0 })}
-          />
+          {OUT.map(({ key, label, unit, least }) => (
+            <Measure
+              key={key}
+              label={label}
+              unit={unit}
+              narrow
+              min={least}
+              value={p[key] ?? 0}
+              onChange={(v) => change(i, { [key]: v ?? 0 })}
+            />
+          ))}
           <Button
             compact
             kind="quiet"
