@@ -4,7 +4,7 @@ import datetime
 import platform
 from pathlib import Path
 
-from benchmarks import browser, engine, heat
+from benchmarks import browser, engine, heat, load
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "benchmarks.md"
 
@@ -22,7 +22,7 @@ def main() -> None:
 
     rows = engine.run() + engine.study_rows() + heat.run() + engine.memory()
     print(*rows, sep="\n", flush=True)
-    rows += browser.run()
+    rows += browser.run() + load.run()
     text = [
         "# Speed, as measured",
         "",

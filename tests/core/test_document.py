@@ -138,6 +138,8 @@ class WorkedOnceAskedTests(SimpleTestCase):
         worked.rows(), worked.summary(), worked.blade_findings()
         self.assertNotIn("fire", worked.__dict__)
         self.assertEqual([f["code"] for f in worked.fired_findings()], ["carbon_evened"])
+        # a share that rounds to nothing is not told as nothing
+        self.assertRegex(worked.fired_findings()[0]["why"], r"(less than 1|[1-5]) % of the difference")
         self.assertIn("fire", worked.__dict__)
 
     def test_nor_where_no_fire_could_even_it(self) -> None:

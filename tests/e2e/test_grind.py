@@ -106,6 +106,37 @@ class GrindTests(BrowserCase):
         self.page.get_by_role("button", name="Undo (Z)").click()
         expect(self.page.get_by_test_id("grade")).to_contain_text("Second grade")
 
+    def test_readings_are_of_the_faces_they_were_read_on(self) -> None:
+        """A grind changed by hand: the old heights neither steer nor are lost, whichever way the smith decides."""
+        self.grind(OFF)
+        self.tab("Test etch")
+        read = self.page.get_by_test_id("readings").get_by_label(RIGHT)
+        expect(read).to_have_count(6)
+        expect(self.page.get_by_test_id("steered")).to_be_visible()
+        over = self.page.get_by_text("They say nothing of faces that were ground")
+        expect(over).to_have_count(0)
+        self.page.get_by_role("link", name="Design", exact=True).click()
+        self.page.locator("[data-chosen-id='blade']").click()
+        self.page.get_by_role("radio", name="Grind", exact=True).click()
+        edge = self.field("Edge thickness").first
+        edge.fill("0.3")
+        edge.press("Enter")
+        self.page.get_by_role("link", name="Grind", exact=True).click()
+        self.tab("Test etch")
+        expect(over).to_be_visible()
+        expect(self.page.get_by_test_id("steered")).to_have_count(0)
+        self.page.get_by_role("button", name="Only the plan changed: they hold").click()
+        expect(over).to_have_count(0)
+        expect(self.page.get_by_test_id("steered")).to_be_visible()
+        self.page.get_by_role("button", name="Undo (Z)").click()
+        self.page.get_by_role("button", name="It was ground: a new round").click()
+        expect(over).to_have_count(0)
+        # the stations wait, empty; what was read is kept as a round
+        expect(read).to_have_count(6)
+        expect(read.first).to_have_value("")
+        expect(self.page.get_by_text("etch them again and read them afresh").or_(self.page.get_by_text("Round 1")).first).to_be_visible()
+        self.saved()
+
     def test_readings_are_entered_by_hand(self) -> None:
         self.grind(LEVEL)
         self.tab("Test etch")
@@ -239,6 +270,24 @@ class PanelTests(BrowserCase):
         self.page.get_by_role("radio", name="right only").click()
         expect(self.page.get_by_text("Clad covers the edge").last).to_be_visible()
         self.page.get_by_role("radio", name="both sides").click()
+
+    def test_a_chisel_lies_across_its_bar_and_back(self) -> None:
+        self.blade(LEVEL, "Outline")
+
+        def shape(name: str) -> None:
+            self.page.get_by_role("button", name=re.compile("^Shape: ")).click()
+            self.page.get_by_role("option", name=re.compile(f"^{name}")).click()
+
+        expect(self.field("Length")).to_have_value("152")
+        shape("Chisel, plane iron")
+        expect(self.field("Width of the edge")).to_have_value("30")
+        expect(self.field("Up the tool")).to_have_value("152")
+        expect(self.field("Point takes")).to_have_count(0)
+        self.settled()
+        shape("Drop point")
+        expect(self.field("Length")).to_have_value("152")
+        expect(self.field("Height at the heel")).to_have_value("30")
+        self.saved()
 
     def test_the_outline_is_drawn_by_hand(self) -> None:
         self.blade(LEVEL, "Outline")

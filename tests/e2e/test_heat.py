@@ -29,6 +29,16 @@ class HeatTests(BrowserCase):
         self.page.keyboard.press("z")
         expect(self.page.get_by_text("yours")).to_have_count(0)
 
+    def test_what_the_fires_did_to_the_pattern_is_told_of_the_blade(self) -> None:
+        """It comes after the rest, once the hands rest, and goes while the bar is being changed."""
+        self.open("Fen raindrop")
+        self.page.locator("[data-chosen-id='blade']").click()
+        told = self.page.get_by_text("Carbon has evened out between the layers").first
+        expect(told).to_be_visible()
+        self.page.get_by_role("link", name="Heat", exact=True).click()
+        self.page.get_by_role("tab", name="Carbon").click()
+        expect(self.page.get_by_text("Carbon has evened out").first).to_be_visible()
+
     def test_a_heat_that_melts_is_told_and_nonsense_is_refused(self) -> None:
         self.open_heat()
         weld = self.field("Weld at")

@@ -111,11 +111,12 @@ def evened_findings(thinnest: float, left: float, lasts: bool) -> list[Finding]:
     """What the fires did to the pattern. `left`: share of its carbon differences that they leave; `lasts`: whether other alloy keeps the contrast."""
     if evenness(left) != "even":
         return []
+    share = f"{100 * left:.0f} %" if left >= 0.01 else "less than 1 %"
     return [
         Finding(
             "carbon_evened", "note" if lasts else "care",
             "Carbon has evened out between the layers" + ("; nickel and chromium keep the contrast." if lasts else ": little contrast is left."),
-            f"{_why_fine(thinnest)}; after all the heats planned {100 * left:.0f} % of the difference between layers is left.",
+            f"{_why_fine(thinnest)}; after all the heats planned {share} of the difference between layers is left.",
             "Reckon with one carbon content throughout when hardening." if lasts else "Put a steel with nickel or chromium beside the plain one.",
             value=100 * left, limit=100 * LEFT, unit="%",
         )

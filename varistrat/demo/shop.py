@@ -17,7 +17,7 @@ from varistrat.core.families import Json, hand, layers, stack
 from varistrat.core.laminate.correction import correct
 from varistrat.core.laminate.exposure import stations
 from varistrat.core.laminate.lamina import Lamina
-from varistrat.core.laminate.readings import Readings
+from varistrat.core.laminate.readings import Ground, Readings, Round, surface_of
 from varistrat.core.laminate.steering import infer
 from varistrat.core.starters import blade, design
 from varistrat.demo.hardening import WHOLE, record_hardening
@@ -60,7 +60,10 @@ READ = [(15.0, 8.5, 5.0), (40.0, 8.4, 5.9), (65.0, 8.9, 6.0), (90.0, 9.0, 6.9), 
 def _read() -> Json:
     found = _peeler(errors=OFF_CENTRE)
     heights = [{"x": x, "side": side, "height": h} for x, right, left in READ for side, h in (("right", right), ("left", left))]
-    return found | {"readings": {"heights": heights}, "aim": {"high": 9.6, "difference": 1.5}}
+    ground = read_document(found).blade
+    assert ground
+    surface = surface_of(ground)
+    return found | {"readings": {"heights": heights, "surface": surface}, "aim": {"high": 9.6, "difference": 1.5}}
 
 
 def _put_right() -> Json:
@@ -69,7 +72,10 @@ def _put_right() -> Json:
     cut = Worked.of(document).cut
     assert cut
     plan = correct(infer(Lamina.of(cut, stations(cut.geometry, 40)), document.readings, document.sizes), document.aim)
-    return document.model_copy(update={"blade": plan.blade, "readings": Readings()}).as_json()
+    ground = plan.blade.correction
+    over = Round(heights=document.readings.heights, ground=Ground(right=ground.right, left=ground.left))
+    again = Readings(stations=[x for x, _, _ in READ], rounds=[over])
+    return document.model_copy(update={"blade": plan.blade, "readings": again}).as_json()
 
 
 def _forged() -> Json:

@@ -33,7 +33,7 @@ function Shop() {
   const { session } = useSession();
   if (!session.user) return <SignIn />;
   return (
-    <div className="flex h-dvh flex-col overflow-hidden">
+    <div className="flex h-dvh flex-col overflow-clip">
       <Header />
       <Suspense fallback={<main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching…</main>}>
         <Routes>

@@ -39,10 +39,10 @@ export function useSay(): (text: string) => string {
   return useCallback((text: string) => inUnits(text, units), [units]);
 }
 
-/** Grams in the user's own units. */
-export function useGrams(): (g: number) => string {
+/** Grams in the user's own units; a part in those of its whole. */
+export function useGrams(): (g: number, like?: number) => string {
   const unit = useWeight();
-  return useCallback((g: number) => weight(g, unit), [unit]);
+  return useCallback((g: number, like?: number) => weight(g, unit, like), [unit]);
 }
 
 export const SESSION_KEY = ["session"];

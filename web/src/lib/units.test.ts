@@ -90,6 +90,7 @@ describe("lengths as shown", () => {
     expect(weight(974.2, "g")).toBe("974 g");
     expect(weight(974.2, "oz")).toBe("2.15 lb");
     expect(weight(141.7, "oz")).toBe("5 oz");
+    expect(weight(422, "oz", 474)).toBe("0.93 lb");
     expect(percent(-0.0001)).toBe("0.0 %");
     expect(percent(0.0991)).toBe("9.9 %");
   });

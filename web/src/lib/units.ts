@@ -145,14 +145,14 @@ export function sizes(mm: number[], unit: LengthUnit): string {
 export type WeightUnit = "g" | "oz";
 const G_PER_OZ = 28.349523125;
 
-/** A weight in the user's own: g and kg, or oz and lb. */
-export function weight(g: number, unit: WeightUnit): string {
+/** A weight in the user's own: g and kg, or oz and lb; in the larger where `like` takes it, so that a part reads as its whole. */
+export function weight(g: number, unit: WeightUnit, like = g): string {
   if (unit === "oz") {
     const oz = g / G_PER_OZ;
-    if (Math.abs(oz) < 16) return `${trimmed(oz, Math.abs(oz) < 1 ? 2 : 1)} oz`;
+    if (Math.abs(like / G_PER_OZ) < 16) return `${trimmed(oz, Math.abs(oz) < 1 ? 2 : 1)} oz`;
     return `${trimmed(oz / 16, 2)} lb`;
   }
-  return g >= 10000 ? `${(g / 1000).toFixed(1)} kg` : `${g.toFixed(g < 10 ? 1 : 0)} g`;
+  return like >= 10000 ? `${(g / 1000).toFixed(1)} kg` : `${g.toFixed(g < 10 ? 1 : 0)} g`;
 }
 
 /** 12 %, 9.9 %; never minus nothing. */

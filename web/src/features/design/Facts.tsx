@@ -20,7 +20,7 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
     ["Bar", barSize(s, unit)],
     ["Layers across", String(s.layers)],
     ["Thinnest on the blade", s.thinnest === null ? "–" : length(s.thinnest, unit), thinWord(s.thinnest)],
-    ["Bar weighs", ofWhole(grams(s.mass), grams(s.start_mass))],
+    ["Bar weighs", ofWhole(grams(s.mass, s.start_mass), grams(s.start_mass))],
     ["Lost on the way", percent(s.loss_share)],
     ["Blade weighs", s.blade_mass === null ? "–" : grams(s.blade_mass)],
   ];
@@ -36,7 +36,7 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
           className="flex items-baseline justify-between gap-2 border-b border-plate-line py-[0.2rem] last:border-0"
         >
           <dt className="text-plate-quiet">{name}</dt>
-          <dd className="text-right font-mono">
+          <dd className={`text-right font-mono ${value.length > 20 ? "text-sm" : ""}`}>
             {value}
             {about ? <span className="block font-sans text-sm text-plate-quiet">{about}</span> : null}
           </dd>

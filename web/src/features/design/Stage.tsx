@@ -327,13 +327,13 @@ function Rule({ shape, scale, width }: { shape: Shape; scale: number; width: num
           />
           {i % major === 0 && i > 0 && i * step + 8 < shape.length ? (
             <text x={x(i * step) + 4} y={15} fontSize={12} fill="#cfc7b8" className="font-mono">
-              {metric ? i * step : `${i / major}″`}
+              {metric ? i * step : i / major}
             </text>
           ) : null}
         </g>
       ))}
       <text x={0} y={15} fontSize={12} fill="#b3ab9d">
-        spine
+        spine, {metric ? "mm" : "in"}
       </text>
     </svg>
   );

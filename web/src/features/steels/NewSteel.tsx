@@ -8,7 +8,7 @@ import { useSteelChange } from "./useSteels";
 
 type Way = "certificate" | "coupons";
 type Estimate = { figures: Record<string, unknown>; said: string };
-const ELEMENTS = ["C", "Mn", "Si", "Cr", "Ni", "Mo", "V", "W"];
+const ELEMENTS = ["C", "Mn", "Si", "Cr", "Ni", "Mo", "V", "W", "Cu"];
 
 function keyOf(name: string, taken: string[]): string {
   const plain =
@@ -106,11 +106,11 @@ function Form({ onClose, onAdded, taken }: { onClose: () => void; onAdded: (key:
         ]}
       />
       {way === "certificate" ? (
-        <div className="grid grid-cols-4 gap-2 max-[640px]:grid-cols-2">
+        <div className="grid grid-cols-5 gap-2 max-[640px]:grid-cols-3">
           {ELEMENTS.map((e) => (
             <Measure
               key={e}
-              label={`${e}, %`}
+              label={e}
               unit="%"
               optional
               placeholder="–"

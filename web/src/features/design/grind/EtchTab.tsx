@@ -2,7 +2,7 @@ import { Camera, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { Document, Reading, Round, Side, Steered } from "../../../api/types";
 import { useUnit } from "../../../app/session";
-import { length, UNIT_MARK } from "../../../lib/units";
+import { length, lengthText, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice, Notice, Segments } from "../../../ui";
 import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
@@ -50,20 +50,20 @@ export function ReadingsTable({ document, surface, bladeLength, change, onPhoto 
       ) : null}
       <div className="col-span-full" data-testid="readings">
         <div className="grid grid-cols-[4.6rem_1fr_1fr_2.75rem] items-end gap-x-1.5 text-sm text-quiet">
-          <span>from heel</span>
+          <span>heel, {UNIT_MARK[unit]}</span>
           <span>left, {UNIT_MARK[unit]}</span>
           <span>right, {UNIT_MARK[unit]}</span>
           <span />
         </div>
         {shown.map((l) => (
           <div key={l.x} className="mb-1 grid grid-cols-[4.6rem_1fr_1fr_2.75rem] items-start gap-x-1.5">
-            <span className="grid min-h-11 content-center font-mono">{length(l.x, unit)}</span>
-            <HeightCell label={`Left at ${l.x} mm`} cell={l.left} onChange={(c) => set(l.x, "left", c)} />
-            <HeightCell label={`Right at ${l.x} mm`} cell={l.right} onChange={(c) => set(l.x, "right", c)} />
+            <span className="grid min-h-11 content-center font-mono">{lengthText(l.x, unit)}</span>
+            <HeightCell label={`Left at ${length(l.x, unit)}`} cell={l.left} onChange={(c) => set(l.x, "left", c)} />
+            <HeightCell label={`Right at ${length(l.x, unit)}`} cell={l.right} onChange={(c) => set(l.x, "right", c)} />
             <Button
               compact
               kind="quiet"
-              label={`Remove the readings at ${l.x} mm`}
+              label={`Remove the readings at ${length(l.x, unit)}`}
               onClick={() =>
                 put(
                   heights.filter((r) => r.x !== l.x),

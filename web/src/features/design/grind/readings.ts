@@ -1,6 +1,7 @@
 /** Readings of a test etch as a table: a row per station, left and right. Pure. */
 
 import type { Reading, Readings, Round, Side } from "../../../api/types";
+import { widestGap } from "../../../lib/stations";
 
 export type Cell = { height: number | null; state: "line" | "none" | "spine" } | null;
 export type Line = { x: number; right: Cell; left: Cell };
@@ -65,13 +66,11 @@ export function lessBefore(now: number[][] | undefined, before: number[][] | und
   });
 }
 
-/** The next station to read: half-way into the widest gap, from a tenth to five sixths of the length. */
+/** The next station to read: from a fiftieth to eleven twelfths of the length, where a height can be read. */
 export function nextStation(lines: Line[], length: number): number {
-  const marks = [length * 0.02, ...lines.map((l) => l.x), length * 0.92];
-  let best = 0;
-  for (let i = 1; i < marks.length; i++) {
-    const gap = (marks[i] ?? 0) - (marks[i - 1] ?? 0);
-    if (gap > (marks[best + 1] ?? 0) - (marks[best] ?? 0)) best = i - 1;
-  }
-  return Math.round(((marks[best] ?? 0) + (marks[best + 1] ?? length)) / 2);
+  return widestGap(
+    lines.map((l) => l.x),
+    length * 0.02,
+    length * 0.92,
+  );
 }

@@ -2,6 +2,7 @@ import { Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
 import type { Bend, Hardening, HardeningSheet, StraightPlace } from "../../../api/types";
 import { useUnit } from "../../../app/session";
+import { widestGap } from "../../../lib/stations";
 import { length } from "../../../lib/units";
 import { Button, Notice, Segments } from "../../../ui";
 import { Measure } from "../fields/Measure";
@@ -42,7 +43,11 @@ export function StraightenFields({ said, sheet, put }: { said: Partial<Hardening
       String(i),
     );
   const bends = sheet.bends[state] ?? [];
-  const middle = Math.round(sheet.length / 2);
+  const next = widestGap(
+    places.map((p) => p.x),
+    0,
+    sheet.length,
+  );
   return (
     <section aria-label="Straight" className="space-y-2">
       <h3 className="text-lg font-bold">Is it straight?</h3>
@@ -109,7 +114,7 @@ export function StraightenFields({ said, sheet, put }: { said: Partial<Hardening
         </div>
       ))}
       {places.length < 40 ? (
-        <Button compact onClick={() => set([...places, { x: middle, bow: 0, edgewise: 0, twist: 0 }], "in")}>
+        <Button compact onClick={() => set([...places, { x: next, bow: 0, edgewise: 0, twist: 0 }], "in")}>
           <Plus size={16} aria-hidden /> Read at one more place
         </Button>
       ) : null}
