@@ -33,11 +33,11 @@ class HeatTests(BrowserCase):
         """It comes after the rest, once the hands rest, and goes while the bar is being changed."""
         self.open("Fen raindrop")
         self.page.locator("[data-chosen-id='blade']").click()
-        told = self.page.get_by_text("Carbon has evened out between the layers").first
-        expect(told).to_be_visible()
+        told = self.page.get_by_text("Carbon has evened out between the layers").filter(visible=True)
+        expect(told).to_have_count(1)
         self.page.get_by_role("link", name="Heat", exact=True).click()
         self.page.get_by_role("tab", name="Carbon").click()
-        expect(self.page.get_by_text("Carbon has evened out").first).to_be_visible()
+        expect(self.page.get_by_text("Carbon has evened out").filter(visible=True).first).to_be_visible()
 
     def test_a_heat_that_melts_is_told_and_nonsense_is_refused(self) -> None:
         self.open_heat()

@@ -76,7 +76,7 @@ export function ReadingsTable({ document, surface, bladeLength, change, onPhoto 
             </Button>
           </div>
         ))}
-        {shown.length ? null : (
+        {heights.length || (shown.length && !readings.rounds?.length) ? null : (
           <p className="py-2 text-quiet">
             {readings.rounds?.length
               ? "The faces are new since the last grinding: etch them again and read them afresh."
