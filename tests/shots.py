@@ -6,7 +6,7 @@ from pathlib import Path
 
 from playwright.sync_api import Page, expect, sync_playwright
 
-from benchmarks.browser import Server
+from benchmarks.served import Served
 from tests.chromium import CHROMIUM, FLAGS
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
@@ -180,14 +180,14 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
 
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
-    with Server(more=0) as address, sync_playwright() as p:
+    with Served("demo", ["loaddemo"]) as server, sync_playwright() as p:
         browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         wanted = sys.argv[1:] or list(SHOTS)
         for name in wanted:
             theme, (width, height), prepare = SHOTS[name]
             context = browser.new_context(viewport={"width": width, "height": height}, color_scheme=theme)
             page = context.new_page()
-            page.goto(address)
+            page.goto(server.address)
             button = page.get_by_role("button", name="Enter the demo shop")
             expect(button).to_be_visible()
             button.click()

@@ -1,6 +1,7 @@
 """The one way in, as a newcomer uses it; and that what the README promises is there."""
 
 import http.client
+import importlib
 import json
 import os
 import re
@@ -172,6 +173,15 @@ class StampTests(SimpleTestCase):
         self.assertEqual(self.made("node_ready"), ["npm"])
         self.assertEqual(self.made(), ["npx"])
         self.assertEqual(self.made(), [])
+
+
+class HandToolTests(SimpleTestCase):
+    def test_what_is_only_started_by_hand_still_loads(self) -> None:
+        for folder in ("benchmarks", "tests"):
+            for file in (ROOT / folder).glob("*.py"):
+                if file.stem not in ("__init__", "__main__"):
+                    with self.subTest(file.name):
+                        importlib.import_module(f"{folder}.{file.stem}")
 
 
 class DocumentationTests(SimpleTestCase):
