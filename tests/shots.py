@@ -101,6 +101,12 @@ def _record(page: Page) -> None:
 def _begin(page: Page) -> None:
     page.get_by_role("button", name="New design").click()
     _settled(page)
+    expect(page.get_by_role("dialog").get_by_role("button", name="From nothing")).to_be_visible()
+    shown = "[...document.querySelectorAll('[role=dialog] img')].filter(i => i.getBoundingClientRect().top < innerHeight)"
+    for _ in range(120):
+        if page.evaluate(f"{shown}.every(i => i.complete && i.naturalWidth)"):
+            break
+        page.wait_for_timeout(500)
 
 
 def _look(name: str, chosen: str, tab: str, then: Callable[[Page], None] | None = None) -> Callable[[Page], None]:

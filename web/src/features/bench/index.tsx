@@ -6,7 +6,7 @@ import { api, ask, Problem } from "../../api/client";
 import type { DesignLine } from "../../api/types";
 import { Button, Modal, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
-import { useCatalogue } from "../design/useCatalogue";
+import { useCatalogueQuery } from "../design/useCatalogue";
 
 const KEY = ["designs"];
 const BIN = ["bin"];
@@ -88,7 +88,7 @@ function FirstUse() {
 
 /** Ways to begin: a sample bar, or nothing. */
 function Starters() {
-  const catalogue = useCatalogue();
+  const catalogue = useCatalogueQuery();
   const navigate = useNavigate();
   const queries = useQueryClient();
   const [problem, setProblem] = useState("");
@@ -106,8 +106,18 @@ function Starters() {
   return (
     <>
       {problem ? <Notice tone="stop">{problem}</Notice> : null}
+      {catalogue.data ? null : catalogue.error ? (
+        <Notice tone="stop">
+          <span>{catalogue.error.message}</span>
+          <Button onClick={() => void catalogue.refetch()}>Try again</Button>
+        </Notice>
+      ) : (
+        <p role="status" className="animate-pulse text-quiet">
+          Fetching the bars to begin with…
+        </p>
+      )}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-3">
-        {(catalogue?.starters ?? []).map((s) => (
+        {(catalogue.data?.starters ?? []).map((s) => (
           <li key={s.key}>
             <button
               type="button"
@@ -203,11 +213,13 @@ function BinButton() {
   const back = (id: number, name: string) =>
     ask(api.POST("/api/designs/{design_id}/restore", { params: { path: { design_id: id } } }))
       .then(fresh)
-      .then(() => toast(`${name} is on the bench again.`));
+      .then(() => toast(`${name} is on the bench again.`))
+      .catch((e: Error) => toast(e.message));
   const forGood = (id: number, name: string) =>
     ask(api.DELETE("/api/designs/bin/{design_id}", { params: { path: { design_id: id } } }))
       .then(fresh)
-      .then(() => toast(`${name} is gone for good.`));
+      .then(() => toast(`${name} is gone for good.`))
+      .catch((e: Error) => toast(e.message));
   if (!lines.length && !open) return null;
   return (
     <>

@@ -1,9 +1,17 @@
-import { useQuery } from "@tanstack/react-query";
+import { type UseQueryResult, useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { Catalogue } from "../../api/types";
 
-/** What can be started from and done, with the schemas of their fields. */
+/** What can be started from and done, with the schemas of their fields: as it is fetched. */
+export function useCatalogueQuery(): UseQueryResult<Catalogue> {
+  return useQuery({
+    queryKey: ["catalogue"],
+    queryFn: () => ask(api.GET("/api/catalogue")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+/** The same once it is there. */
 export function useCatalogue(): Catalogue | undefined {
-  return useQuery({ queryKey: ["catalogue"], queryFn: () => ask(api.GET("/api/catalogue")), staleTime: Number.POSITIVE_INFINITY })
-    .data;
+  return useCatalogueQuery().data;
 }
