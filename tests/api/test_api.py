@@ -70,7 +70,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/predict/portraits", {"document": DOCUMENT, "px_per_mm": 1.0, "max_mm": 60}),
     ("post", "/api/predict/fresh-bar", {"document": DOCUMENT, "kind": "assembly"}),
     ("post", "/api/predict/layers", {"document": DOCUMENT, "x": 60, "h": 12}),
-    ("post", "/api/predict/sums", {"document": DOCUMENT, "step": 3}),
+    ("post", "/api/predict/sums", {"document": DOCUMENT, "step": "s4"}),
     ("post", "/api/predict/solve", {"key": "square_motif", "unknown": "height", "values": {"angle": 30, "width": 30, "draw": 1}}),
     ("post", "/api/predict/layer-ways", {"wanted": 300}),
     ("post", "/api/predict/parameters", {"document": DOCUMENT}),

@@ -11,6 +11,7 @@ from django.utils import timezone
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from varistrat.accounts.models import ShopSteel
 from varistrat.accounts.services.rack import names_steel
+from varistrat.core.design.upgrades import upgraded
 from varistrat.core.design_file import read_design, write_design
 from varistrat.core.document import read_document
 from varistrat.core.errors import InputError
@@ -93,12 +94,12 @@ class RetiredTests(ApiCase):
         for path in (f"/api/designs/{made}", f"/api/designs/{made}/revisions/1"):
             answer = self.client.get(path)
             self.assertEqual(answer.status_code, 200)
-            self.assertEqual(answer.json()["document"], broken)
+            self.assertEqual(answer.json()["document"], upgraded(broken))
             self.assertIn("steel", answer.json()["problems"][0]["path"])
         self.assertEqual(self.client.get(f"/api/designs/{made}/picture.png").status_code, 422)
         copied = self.send("post", f"/api/designs/{made}/copy")
         self.assertEqual(copied.status_code, 201)
-        self.assertEqual(self.client.get(f"/api/designs/{copied.json()['id']}").json()["document"], broken)
+        self.assertEqual(self.client.get(f"/api/designs/{copied.json()['id']}").json()["document"], upgraded(broken))
 
 
 class FileTests(ApiCase):

@@ -13,6 +13,7 @@ from django.test import Client
 from PIL import Image
 
 from tests.api.test_api import DOCUMENT, HTTP, ApiCase
+from varistrat.core.document import read_document
 from varistrat.core.starters import STARTERS
 from varistrat.designs.models import Sheet
 from varistrat.designs.services import sheets
@@ -21,54 +22,60 @@ JOINED = STARTERS["opposed_twist"].document()
 SVG = b'<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20"><path d="M0 0 H20 V20 H0 Z"/></svg>'
 
 
+WHOLE = read_document(JOINED).recipe.bar
+FIRST, SECOND, THIRD = (b.id for b in WHOLE.start.children())
+STEPS = {"": [s.id for s in WHOLE.steps]} | {b.id: [s.id for s in b.steps] for b in WHOLE.start.children()}
+
+
 class JoinedBarTests(ApiCase):
-    def ledger(self, document: Any, bar: list[int]) -> Any:
+    def ledger(self, document: Any, bar: str) -> Any:
         return self.send("post", "/api/predict/ledger", {"document": document, "bar": bar})
 
     def test_the_ledger_of_one_bar(self) -> None:
-        whole = self.ledger(JOINED, []).json()
+        whole = self.ledger(JOINED, "").json()
         self.assertEqual([c["label"] for c in whole["children"]], ["twisted right", "twisted left", "twisted right"])
-        inner = self.ledger(JOINED, [1]).json()
+        inner = self.ledger(JOINED, SECOND).json()
         self.assertEqual(inner["rows"][4]["brief"], "left, 17")
         self.assertEqual(inner["summary"], whole["summary"])
         self.assertAlmostEqual(whole["children"][1]["length"], inner["rows"][-1]["length"])
-        self.assertEqual(self.ledger(JOINED, [7]).status_code, 422)
-        self.assertEqual(self.ledger(JOINED, [0] * 90).status_code, 422)
+        self.assertEqual(self.ledger(JOINED, "b7").status_code, 422)
+        self.assertEqual(self.ledger(JOINED, "b" * 25).status_code, 422)
 
     def test_a_bar_that_fails_is_named_and_the_others_can_still_be_opened(self) -> None:
         broken = deepcopy(JOINED)
         broken["recipe"]["bar"]["start"]["bars"][2]["steps"][5]["top"] = 99.0
-        whole = self.ledger(broken, []).json()
+        whole = self.ledger(broken, "").json()
         self.assertEqual((whole["rows"], whole["summary"], whole["shape"]), ([], None, None))
         self.assertEqual(whole["problems"][0]["path"], "recipe.bar.start.bars[2].steps[5].top")
         self.assertTrue(whole["children"][2]["problem"])
-        self.assertEqual(len(self.ledger(broken, [2]).json()["rows"]), 6)
-        self.assertEqual(len(self.ledger(broken, [0]).json()["rows"]), 7)
-        picture = self.send("post", "/api/predict/bar.png", {"document": broken, "bar": [0], "view": "end", "px": 40})
+        self.assertEqual(len(self.ledger(broken, THIRD).json()["rows"]), 6)
+        self.assertEqual(len(self.ledger(broken, FIRST).json()["rows"]), 7)
+        picture = self.send("post", "/api/predict/bar.png", {"document": broken, "bar": FIRST, "view": "end", "px": 40})
         self.assertEqual(picture.status_code, 200)
         self.assertEqual(self.send("post", "/api/predict/bar.png", {"document": broken, "view": "end", "px": 40}).status_code, 422)
 
     def test_steps_switched_off_in_one_bar_only(self) -> None:
         off = deepcopy(JOINED) | {"off": [[1, 3], [0]]}
-        self.assertEqual([r["step"] for r in self.ledger(off, [1]).json()["rows"]], [None, 0, 1, 2, 4, 5])
-        self.assertEqual([r["step"] for r in self.ledger(off, [0]).json()["rows"]], [None, 0, 1, 2, 3, 4, 5])
-        self.assertEqual([r["step"] for r in self.ledger(off, []).json()["rows"]], [None, 1, 2])
+        self.assertEqual([r["step"] for r in self.ledger(off, SECOND).json()["rows"]], [None, *(STEPS[SECOND][i] for i in (0, 1, 2, 4, 5))])
+        self.assertEqual([r["step"] for r in self.ledger(off, FIRST).json()["rows"]], [None, *STEPS[FIRST]])
+        self.assertEqual([r["step"] for r in self.ledger(off, "").json()["rows"]], [None, *STEPS[""][1:]])
 
     def test_portraits_come_with_those_of_the_bars_that_go_in(self) -> None:
         found = self.send("post", "/api/predict/portraits", {"document": JOINED, "px_per_mm": 1.0, "max_mm": 60}).json()
         self.assertEqual(
-            [(p["child"], p["step"]) for p in found], [(0, None), (1, None), (2, None), (None, None), (None, 0), (None, 1), (None, 2)]
+            [(p["child"], p["step"]) for p in found],
+            [(FIRST, None), (SECOND, None), (THIRD, None), (None, None), *((None, s) for s in STEPS[""])],
         )
 
     def test_another_start_and_the_opposite(self) -> None:
-        made = self.send("post", "/api/predict/fresh-bar", {"document": JOINED, "bar": [0], "kind": "opposite"}).json()["bar"]
+        made = self.send("post", "/api/predict/fresh-bar", {"document": JOINED, "bar": FIRST, "kind": "opposite"}).json()["bar"]
         self.assertEqual(made["steps"][3]["hand"], "left")
         joined = self.send("post", "/api/predict/fresh-bar", {"document": DOCUMENT, "kind": "assembly"}).json()["bar"]
         self.assertEqual([b["steps"][3].get("hand", "right") for b in joined["start"]["bars"]], ["right", "left"])
         self.assertEqual(self.send("post", "/api/predict/fresh-bar", {"document": DOCUMENT, "kind": "soup"}).status_code, 422)
 
     def test_a_step_is_put_into_one_bar(self) -> None:
-        step = self.send("post", "/api/predict/fresh-step", {"document": JOINED, "bar": [1], "at": 2, "kind": "draw"}).json()["step"]
+        step = self.send("post", "/api/predict/fresh-step", {"document": JOINED, "bar": SECOND, "at": 2, "kind": "draw"}).json()["step"]
         # a 13 mm square bar by then, and left as the hammer leaves it
         self.assertEqual((step["width"], step["thickness"]), (13.0, 9.8))
         self.assertAlmostEqual(step["uneven"]["amount"], 0.3)
@@ -125,7 +132,9 @@ class LookTests(ApiCase):
         self.assertEqual(self.send("post", "/api/predict/layers", {"document": bare, "x": 1, "h": 1}).status_code, 422)
 
     def test_sums_know_the_bar_they_stand_beside(self) -> None:
-        found = {s["key"]: s for s in self.send("post", "/api/predict/sums", {"document": JOINED, "bar": [0], "step": 3}).json()}
+        found = {
+            s["key"]: s for s in self.send("post", "/api/predict/sums", {"document": JOINED, "bar": FIRST, "step": STEPS[FIRST][3]}).json()
+        }
         known = {q["key"]: q["value"] for q in found["twist_heats"]["quantities"]}
         self.assertEqual(known["turns"], 17.0)
         self.assertIsNone(known["shear"])
@@ -199,12 +208,14 @@ class SheetTests(ApiCase):
 class FileTests(ApiCase):
     def test_sections_in_every_format(self) -> None:
         for kind, begins in (("svg", b"<svg"), ("dxf", b"  0"), ("tiff", b"II*")):
-            answer = self.send("post", "/api/files/section", {"document": JOINED, "bar": [1], "plane": {"x": 20, "turn": 10}, "kind": kind})
+            answer = self.send(
+                "post", "/api/files/section", {"document": JOINED, "bar": SECOND, "plane": {"x": 20, "turn": 10}, "kind": kind}
+            )
             self.assertTrue(answer.content.startswith(begins), kind)
             self.assertIn(f"section.{kind}", answer["Content-Disposition"])
 
     def test_solids(self) -> None:
-        for more in ({"bar": [0], "x1": 50}, {"blade": True}, {"stages": 0}):
+        for more in ({"bar": FIRST, "x1": 50}, {"blade": True}, {"stages": 0}):
             answer = self.send("post", "/api/files/solid.glb", {"document": JOINED, "px": 128, **more})
             self.assertTrue(answer.content.startswith(b"glTF"), more)
         bare = {"recipe": JOINED["recipe"]}

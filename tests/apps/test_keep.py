@@ -160,7 +160,7 @@ class DocumentTests(TestCase):
         data["off"] = [0, 2]
         data["recipe"]["bar"]["steps"][4] = {"kind": "trim", "start": 9999.0}
         worked = Worked.of(read_document(data))
-        self.assertEqual([row["step"] for row in worked.rows()], [None, 1, 3])
+        self.assertEqual([row["step"] for row in worked.rows()], [None, "s2", "s4"])
         self.assertEqual(worked.problems[0].path, "recipe.bar.steps[4].start")
         self.assertIsNone(worked.cut)
         self.assertEqual(len(read_document(data).carried_out().bar.steps), 4)
@@ -184,3 +184,32 @@ class DocumentTests(TestCase):
         # a core of 6 in 20 at 5 mm is 1.5 mm: the thinnest there is
         self.assertAlmostEqual(s["thinnest"], 1.5, delta=0.03)
         self.assertTrue(30 < s["blade_mass"] < s["mass"])
+
+
+class OlderDesignTests(TestCase):
+    """As an earlier version kept it, in its own words."""
+
+    def setUp(self) -> None:
+        self.smith = User.objects.create_user("smith")
+        self.design = keep.create_design(actor=self.smith, document=read_document(STARTERS["ladder"].document()), name="Old")
+        self.old = {"recipe": STARTERS["ladder"].document()["recipe"], "off": [1], "fire": {"steps": [{"at": [0], "heats": 2}]}}
+        self.design.revisions.update(document=self.old, digest=keep.digest(self.old))
+
+    def test_it_is_read_with_names_and_kept_as_it_was_until_it_changes(self) -> None:
+        revision = selectors.revision_of(self.design)
+        kept = revision.up_to_date
+        steps = kept["recipe"]["bar"]["steps"]
+        self.assertEqual((kept["off"], kept["fire"]["steps"][0]["step"]), ([steps[1]["id"]], steps[0]["id"]))
+        self.assertEqual(revision.document, self.old)
+        same = keep.save_design(actor=self.smith, design=self.design, document=read_document(kept), base=1)
+        self.assertEqual((same.number, self.design.revisions.count()), (1, 1), "nothing was changed: nothing is saved")
+        steps[0]["scale"] = 0.31
+        new = keep.save_design(actor=self.smith, design=self.design, document=read_document(kept), base=1)
+        self.assertEqual((new.number, new.document["format"]), (2, "varistrat.design/1"))
+
+    def test_brought_back_and_copied_it_is_up_to_date(self) -> None:
+        changed = selectors.revision_of(self.design).up_to_date | {"off": []}
+        keep.save_design(actor=self.smith, design=self.design, document=read_document(changed), base=1)
+        back = keep.bring_back(actor=self.smith, design=self.design, number=1)
+        self.assertEqual((back.number, back.document["format"]), (3, "varistrat.design/1"))
+        self.assertEqual(selectors.revision_of(keep.copy_design(actor=self.smith, design=self.design)).document, back.document)

@@ -163,7 +163,7 @@ class FireTests(SimpleTestCase):
         self.assertEqual(got.own, ("heats", "celsius", "minutes", "atmosphere"))
         # said of a step that is switched off, or is not there: nothing happens
         off = design([WELD, DRAW], off=[[0]], fire={"steps": [{"at": 1, "heats": 7}, {"at": 90, "heats": 2}]}).fire
-        self.assertEqual([(f.step, f.heats) for f in off.fired], [(1, 7)])
+        self.assertEqual([(f.step, f.heats) for f in off.fired], [("s2", 7)])
 
     def test_heats_that_melt_or_burn_are_told(self) -> None:
         def codes(celsius: float) -> list[tuple[str, str]]:

@@ -1,17 +1,17 @@
 """A whole design as one file, `varistrat.design/1`: everything that is kept of it. Recipe and blade files are taken too."""
 
 from dataclasses import dataclass
-from typing import Any, Final
+from typing import Any
 
 from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.blade.model import FORMAT as BLADE
 from varistrat.core.blade.model import read_blade
+from varistrat.core.design.upgrades import FORMAT
 from varistrat.core.document import Document, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.starters import DEFAULT_BLADE
 
-FORMAT: Final = "varistrat.design/1"
 MAX_NAME, MAX_ABOUT = 200, 400
 
 
@@ -27,9 +27,7 @@ class Design:
 
 def write_design(name: str, about: str, document: Document) -> dict[str, Any]:
     """As plain JSON."""
-    out: dict[str, Any] = {"format": FORMAT, "name": name}
-    if about:
-        out["about"] = about
+    out: dict[str, Any] = {"format": FORMAT, "name": name} | ({"about": about} if about else {})
     return out | document.as_json()
 
 
@@ -48,7 +46,6 @@ def read_design(data: Any) -> Design:
         return Design(name, "", read_document({"recipe": data["recipe"], "blade": {k: v for k, v in data.items() if k != "recipe"}}))
     if kind == FORMAT:
         rest = dict(data)
-        rest.pop("format")
         name, about = _text(rest.pop("name", ""), "name", MAX_NAME), _text(rest.pop("about", ""), "about", MAX_ABOUT)
         return Design(name, about, read_document(rest))
     if not isinstance(data, dict):

@@ -1,23 +1,24 @@
 """A design as it is kept: the recipe, the blade cut from it, and the steps switched off."""
 
-import re
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 import numpy as np
-from pydantic import Field, field_validator
+from pydantic import Field, field_validator, model_validator
 
 from varistrat.core.advice import blade_findings, evened_findings, may_have_evened, order_findings, steel_findings
-from varistrat.core.bars.forged import Address, Forged, attempt
+from varistrat.core.bars.forged import Forged, attempt
+from varistrat.core.bars.identity import Id
 from varistrat.core.bars.joints import unwelded_blade
-from varistrat.core.bars.model import Mm, Model, shown
-from varistrat.core.bars.recipe import BarRecipe, Recipe, StepAddress
+from varistrat.core.bars.model import Mm, Model, Step, shown
+from varistrat.core.bars.recipe import BarRecipe, Recipe, all_bars, bar_as_json
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.measures import HANDLES, blade_body, hardening_findings
 from varistrat.core.blade.model import Blade
+from varistrat.core.design.upgrades import FORMAT, upgraded
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.heat.fire import Fire, FireOut, work_the_fire
 from varistrat.core.heat.hardening import Hardening, of_design
@@ -28,7 +29,7 @@ from varistrat.core.laminate.edge import EdgeSteel, edge_findings, edge_steels, 
 from varistrat.core.laminate.exposure import SCREEN, Station
 from varistrat.core.laminate.readings import Readings
 from varistrat.core.laminate.study import Sizes
-from varistrat.core.limits import MAX_STEPS
+from varistrat.core.limits import MAX_ALL_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
 from varistrat.core.reading import parse
 from varistrat.core.shop import Shop, carries_shop, shop_in_force
@@ -56,15 +57,16 @@ class HandlePlan(Model):
 
 
 class Document(Model):
-    """`off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step].
+    """`off`: ids of the steps switched off, kept but not carried out.
 
     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; fire: how it is heated;
     hardening: what is wanted of it and was read; handle: for the balance.
     """
 
+    format: Literal["varistrat.design/1"] = FORMAT
     recipe: Recipe
     blade: Blade | None = None
-    off: Annotated[list[StepAddress], Field(max_length=MAX_STEPS)] = []
+    off: Annotated[list[Id], Field(max_length=MAX_ALL_STEPS)] = []
     aim: Aim = Aim()
     sizes: Sizes = Sizes()
     readings: Readings = Readings()
@@ -72,8 +74,15 @@ class Document(Model):
     hardening: Hardening = Hardening()
     handle: HandlePlan | None = None
 
+    @model_validator(mode="before")
+    @classmethod
+    def _up_to_date(cls, data: Any) -> Any:
+        return upgraded(data)
+
     def as_json(self) -> dict[str, Any]:
-        out: dict[str, Any] = {"recipe": self.recipe.as_json()}
+        """As it is kept: every part with its id; what is said of steps that are gone is left out."""
+        recipe = self.recipe.as_json() | {"bar": bar_as_json(self.recipe.bar)}
+        out: dict[str, Any] = {"format": self.format, "recipe": recipe}
         if self.blade:
             out["blade"] = self.blade.as_json()
         for name in ("aim", "sizes", "readings", "fire", "hardening", "handle"):
@@ -81,37 +90,53 @@ class Document(Model):
             said = value.model_dump(mode="json", exclude_defaults=True) if value else {}
             if said or (name == "handle" and value):
                 out[name] = said
-        if self.off:
-            out["off"] = sorted(map(list, {tuple(a) for a in self.off}))
+        steps = {s.id for bar in self.bars.values() for s in bar.steps}
+        if "fire" in out and "steps" in out["fire"]:
+            out["fire"]["steps"] = [s for s in out["fire"]["steps"] if s["step"] in steps]
+        if off := sorted(steps.intersection(self.off)):
+            out["off"] = off
         return out
 
-    def bar(self, address: Address) -> BarRecipe:
-        """The recipe of one bar. Raises InputError when it is not there."""
-        here = self.recipe.bar
-        for i in address:
-            children = here.start.children()
-            if not 0 <= i < len(children):
-                raise InputError.at("at", f"there is no bar {list(address)} in this design", "choose one that is there")
-            here = children[i]
-        return here
+    @cached_property
+    def bars(self) -> dict[str, BarRecipe]:
+        """Every bar by its id, the whole first."""
+        return {bar.id: bar for bar in all_bars(self.recipe.bar)}
 
-    def on(self, address: Address = ()) -> list[int]:
-        """Indices of the steps of this bar that are carried out."""
-        off = {tuple(a) for a in self.off}
-        return [i for i in range(len(self.bar(address).steps)) if (*address, i) not in off]
+    def bar(self, bar: str = "") -> BarRecipe:
+        """The recipe of one bar; `bar`: its id, empty for the whole. Raises InputError when it is not there."""
+        found = self.bars.get(bar or self.recipe.bar.id)
+        if found is None:
+            raise InputError.at("bar", f"there is no bar {bar[:24]!r} in this design", "choose one that is there")
+        return found
+
+    @cached_property
+    def paths(self) -> dict[str, str]:
+        """Where each bar stands in the document, by id, as errors name it."""
+        out: dict[str, str] = {}
+
+        def walk(bar: BarRecipe, path: str) -> None:
+            out[bar.id] = path
+            for i, child in enumerate(bar.start.children()):
+                walk(child, f"{path}.start.bars[{i}]")
+
+        walk(self.recipe.bar, "recipe.bar")
+        return out
+
+    def on(self, bar: str = "") -> list[Step]:
+        """The steps of this bar that are carried out."""
+        return [s for s in self.bar(bar).steps if s.id not in self.off]
 
     def carried_out(self) -> Recipe:
         """The recipe without the steps switched off: what is exported."""
 
-        def cleared(bar: BarRecipe, address: Address) -> BarRecipe:
-            steps = [bar.steps[i] for i in self.on(address)]
-            children = [cleared(b, (*address, i)) for i, b in enumerate(bar.start.children())]
+        def cleared(bar: BarRecipe) -> BarRecipe:
+            children = [cleared(b) for b in bar.start.children()]
             start = bar.start.model_copy(update={"bars": children}) if children else bar.start
-            return bar.model_copy(update={"start": start, "steps": steps})
+            return bar.model_copy(update={"start": start, "steps": self.on(bar.id)})
 
         if not self.off:
             return self.recipe
-        return self.recipe.model_copy(update={"bar": cleared(self.recipe.bar, ())})
+        return self.recipe.model_copy(update={"bar": cleared(self.recipe.bar)})
 
 
 def read_document(data: Any) -> Document:
@@ -125,39 +150,41 @@ class Worked:
     """A document carried out as far as it goes: every bar of it, and the blade; with the steels and numbers of one shop, then and later."""
 
     document: Document
-    bars: dict[Address, Forged]
+    bars: dict[str, Forged]
+    """By id."""
     problems: tuple[Problem, ...]
     cut: Cut | None
     shop: Shop
 
     @classmethod
     def of(cls, document: Document) -> "Worked":
-        tried = attempt(document.carried_out().bar, "recipe.bar")
-        problems = [_renumber(p, document) for p in tried.problems]
+        tried = attempt(document.recipe.bar, "recipe.bar", frozenset(document.off))
+        problems = list(tried.problems)
+        bars = {b.id: b for b in tried.bars.values()}
         cut = None
         if document.blade and not problems:
             try:
-                cut = Cut.of(document.blade, tried.bars[()])
+                cut = Cut.of(document.blade, bars[document.recipe.bar.id])
             except InputError as e:
                 problems += [p.under("blade") for p in e.problems]
-        return cls(document, tried.bars, tuple(problems), cut, shop_in_force())
+        return cls(document, bars, tuple(problems), cut, shop_in_force())
 
-    def bar(self, address: Address = ()) -> Forged:
-        """One bar, as far as it goes. Raises InputError with what keeps it from beginning."""
-        if address not in self.bars:
-            self.document.bar(address)
+    def bar(self, bar: str = "") -> Forged:
+        """One bar by its id (empty: the whole), as far as it goes. Raises InputError with what keeps it from beginning."""
+        found = self.bars.get(self.document.bar(bar).id)
+        if found is None:
             raise InputError(self.problems)
-        return self.bars[address]
+        return found
 
     @property
     def forged(self) -> Forged:
         return self.bar()
 
-    def rows(self, address: Address = ()) -> list[dict[str, Any]]:
-        """The ledger of one bar with the document's own step numbers (None: the start) and route text; empty if it cannot begin."""
-        if address not in self.bars:
+    def rows(self, bar: str = "") -> list[dict[str, Any]]:
+        """The ledger of one bar with the id of each step (None: the start) and route text; empty if it cannot begin."""
+        forged = self.bars.get(self.document.bar(bar).id)
+        if forged is None:
             return []
-        forged = self.bars[address]
         rows, texts = forged.rows(), forged.instructions()
         briefs = ["", *(s.step.brief() for s in forged.stages)]
         for stage, findings in order_findings(forged).items():
@@ -165,31 +192,31 @@ class Worked:
         for layers in forged.start.piles():
             keys = [k for k, _ in layers]
             rows[0]["findings"] += [f.as_json() for f in steel_findings(pairwise(keys))]
-        for row, text, brief, step in zip(rows, texts, briefs, [None, *self.document.on(address)], strict=False):
+        ids = [None, *(s.step.id for s in forged.stages)]
+        for row, text, brief, step in zip(rows, texts, briefs, ids, strict=True):
             row.pop("bars", None)
             row |= {"step": step, "instruction": text, "brief": brief}
         return rows
 
-    def children(self, address: Address = ()) -> list[dict[str, Any]]:
+    def children(self, bar: str = "") -> list[dict[str, Any]]:
         """The bars that go into one: what each is, and its size if it can be forged to its end."""
         out = []
-        for i, recipe in enumerate(self.document.bar(address).start.children()):
-            here = (*address, i)
-            prefix = "recipe.bar" + "".join(f".start.bars[{k}]" for k in here)
+        for recipe in self.document.bar(bar).start.children():
+            prefix = self.document.paths[recipe.id]
             wrong = [p for p in self.problems if p.path.startswith((prefix + ".", prefix + "["))]
-            forged = self.bars.get(here)
-            bar = forged.bar if forged and not wrong else None
+            forged = self.bars.get(recipe.id)
+            size = forged.bar if forged and not wrong else None
             out.append(
                 {
-                    "label": label(recipe), "kind": recipe.start.kind, "problem": wrong[0].line() if wrong else "",
-                    "length": bar and bar.length, "width": bar and bar.width, "thickness": bar and bar.thickness, "form": bar and bar.section.form,
+                    "id": recipe.id, "label": label(recipe), "kind": recipe.start.kind, "problem": wrong[0].line() if wrong else "",
+                    "length": size and size.length, "width": size and size.width, "thickness": size and size.thickness, "form": size and size.section.form,
                 }
             )  # fmt: skip
         return out
 
     def summary(self) -> dict[str, Any] | None:
         """What is always in sight: sizes, mass, loss, layers, thinnest layer, core line; None if the bar cannot begin."""
-        if () not in self.bars:
+        if self.document.recipe.bar.id not in self.bars:
             return None
         forged = self.forged
         bar = forged.bar
@@ -216,8 +243,7 @@ class Worked:
     @cached_property
     def fire(self) -> FireOut:
         """Every heat of the recipe. Raises InputError when the bar cannot begin."""
-        numbers = {address: self.document.on(address) for address in self.bars}
-        return work_the_fire(self.document.fire, self.forged, numbers)
+        return work_the_fire(self.document.fire, self.forged)
 
     @cached_property
     def hardening(self) -> WorkedHardening:
@@ -308,19 +334,6 @@ class Worked:
         soft = any(not STEELS[e.steel].hardening for e in self._edge)
         edge = edge_findings(self.cut, self._edge, self.hardening.taken_up if soft else {})
         return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry, self._quench())]
-
-
-_BAR = re.compile(r"recipe\.bar((?:\.start\.bars\[\d+\])*)\.steps\[(\d+)\]")
-
-
-def _renumber(problem: Problem, document: Document) -> Problem:
-    """A problem's `steps[i]` counted in the document, where some steps are switched off."""
-    found = _BAR.match(problem.path)
-    if not found:
-        return problem
-    address = tuple(int(n) for n in re.findall(r"\d+", found[1]))
-    step = document.on(address)[int(found[2])]
-    return Problem(f"recipe.bar{found[1]}.steps[{step}]{problem.path[found.end() :]}", problem.wrong, problem.cure)
 
 
 def label(bar: BarRecipe) -> str:

@@ -1,7 +1,11 @@
 """Designs and their revisions. A revision, once written, never changes."""
 
+from typing import Any
+
 from django.conf import settings
 from django.db import models
+
+from varistrat.core.design.upgrades import upgraded
 
 
 class Design(models.Model):
@@ -34,6 +38,12 @@ class Revision(models.Model):
     class Meta:
         ordering = ["-number"]
         constraints = [models.UniqueConstraint(fields=["design", "number"], name="revision_number_once")]
+
+    @property
+    def up_to_date(self) -> dict[str, Any]:
+        """What was kept, as this version keeps it; whether or not it can still be read in full."""
+        found: dict[str, Any] = upgraded(self.document)
+        return found
 
 
 class PrintJob(models.Model):

@@ -27,7 +27,7 @@ def _out(design: Design, revision: Revision) -> Any:
     """A document that can no longer be read in full goes out as it was saved, with what is wrong with it."""
     out = {
         "id": design.pk, "name": design.name, "about": design.about, "changed": design.changed, "current": revision.number,
-        "document": revision.document,
+        "document": revision.up_to_date,
     }  # fmt: skip
     try:
         read_document(revision.document)

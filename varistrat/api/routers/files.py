@@ -33,7 +33,7 @@ GLB: dict[str, Any] = {"responses": {200: {"content": {"model/gltf-binary": {}}}
 
 @router.post("/section", response={200: None, **PROBLEMS}, openapi_extra=DRAWN)
 def section(request: HttpRequest, asked: DrawingIn) -> HttpResponse:
-    forged = predict.bar_after(predict.work_out(asked.document), tuple(asked.bar), asked.stages)
+    forged = predict.bar_after(predict.work_out(asked.document), asked.bar, asked.stages)
     x = min(max(asked.plane.x, 0.0), forged.bar.length)
     view = SectionView(forged.bar, Plane(x, asked.plane.turn, asked.plane.lean))
     title = f"{asked.document.recipe.name or 'Section'} at {x:.2f} mm"
@@ -53,7 +53,7 @@ def solid(request: HttpRequest, asked: SolidIn) -> HttpResponse:
         with heavy(request, asked.px**2 * 4 * predict.steps_deep(worked.forged), wanted) as deadline:
             body = blade_glb(worked.cut, worked.cut.subject(), predict.executor(), asked.px, deadline.stop)
     else:
-        forged = predict.bar_after(worked, tuple(asked.bar), asked.stages)
+        forged = predict.bar_after(worked, asked.bar, asked.stages)
         with heavy(request, asked.px**2 * 6 * predict.steps_deep(forged), wanted) as deadline:
             body = bar_glb(Subject(Trace(forged)), predict.executor(), asked.px, asked.x1, deadline.stop)
     response = HttpResponse(body, content_type="model/gltf-binary")

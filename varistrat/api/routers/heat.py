@@ -47,7 +47,7 @@ def fire(request: HttpRequest, asked: DocumentIn) -> Any:
 def _fired(worked: Worked, f: Fired, density: float) -> dict[str, Any]:
     height, carbon, steel = f.profile
     said = glow(f.celsius)
-    step = worked.document.bar(f.bar).steps[f.step or 0]
+    step = next(s for s in worked.document.bar(f.bar).steps if s.id == f.step)
     return {
         "bar": f.bar, "step": f.step, "kind": f.kind, "title": WORDS[f.kind]["name"], "heats": f.heats, "each": f.each, "celsius": f.celsius,
         "glow": said[1] if said else "", "minutes": f.minutes, "soak": f.soak, "atmosphere": f.atmosphere, "scale": f.scale,

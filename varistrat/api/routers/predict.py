@@ -1,7 +1,7 @@
 """Drafts worked out: the ledger, the findings, the pictures. Nothing is kept."""
 
 import base64
-from typing import Any
+from typing import Any, NamedTuple
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
@@ -37,7 +37,7 @@ from varistrat.api.schemas import (
     WaysIn,
 )
 from varistrat.core.bars.fresh import WORDS, fresh_start, fresh_step, opposite
-from varistrat.core.bars.recipe import bar_as_json
+from varistrat.core.bars.recipe import bar_as_json, in_order
 from varistrat.core.bars.trace import Trace
 from varistrat.core.document import label
 from varistrat.core.errors import InputError
@@ -59,7 +59,6 @@ PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 @router.post("/ledger", response={200: LedgerOut, **PROBLEMS})
 def ledger(request: HttpRequest, asked: BarIn) -> Any:
     worked = predict.work_out(asked.document)
-    address = tuple(asked.bar)
     shape = None
     if worked.cut:
         geometry = worked.cut.placed.geometry
@@ -68,7 +67,7 @@ def ledger(request: HttpRequest, asked: BarIn) -> Any:
             length=geometry.length, low=low, high=high, bar_thickness=geometry.bar_thickness, surface=surface_of(geometry.blade)
         )
     return {
-        "rows": worked.rows(address), "children": worked.children(address), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
+        "rows": worked.rows(asked.bar), "children": worked.children(asked.bar), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
         "problems": [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in worked.problems],
     }  # fmt: skip
 
@@ -84,14 +83,15 @@ def plan(request: HttpRequest, asked: DocumentIn) -> Any:
     """Every step of every bar in the order of the work, for paper."""
     worked = predict.work_out(asked.document)
     out = []
-    for address in sorted(worked.bars, key=lambda a: [*a, float("inf")]):
-        recipe = asked.document.bar(address)
+    for recipe in in_order(asked.document.recipe.bar):
+        if recipe.id not in worked.bars:
+            continue
         rows = [
             {**{k: r[k] for k in ("step", "instruction", "form", "length", "width", "thickness", "findings")},
              "title": WORDS[r["kind"]]["name"] + (f" {r['brief']}" if r["brief"] else "")}
-            for r in worked.rows(address)
+            for r in worked.rows(recipe.id)
         ]  # fmt: skip
-        out.append({"bar": address, "label": label(recipe), "rows": rows})
+        out.append({"bar": recipe.id, "label": label(recipe), "rows": rows})
     return out
 
 
@@ -99,20 +99,18 @@ def plan(request: HttpRequest, asked: DocumentIn) -> Any:
 def fresh(request: HttpRequest, asked: FreshStepIn) -> FreshStepOut:
     """Values that suit the bar the new step is put on (or the last one that is reached)."""
     worked = predict.work_out(asked.document)
-    address = tuple(asked.bar)
-    forged = worked.bar(address)
-    done = sum(1 for step in asked.document.on(address) if step < asked.at)
+    forged, off = worked.bar(asked.bar), set(asked.document.off)
+    done = sum(1 for step in asked.document.bar(asked.bar).steps[: asked.at] if step.id not in off)
     return FreshStepOut(step=fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))], shop_hands(asker(request))))
 
 
 @router.post("/fresh-bar", response={200: FreshBarOut, **PROBLEMS})
 def fresh_bar(request: HttpRequest, asked: FreshBarIn) -> FreshBarOut:
     """A bar whose start is of another kind, or (kind `opposite`) the bar with its twists the other way."""
-    address = tuple(asked.bar)
-    bar = bar_as_json(asked.document.bar(address))
+    bar = bar_as_json(asked.document.bar(asked.bar))
     if asked.kind == "opposite":
         return FreshBarOut(bar=opposite(bar))
-    return FreshBarOut(bar=fresh_start(asked.kind, bar, predict.work_out(asked.document).bar(address).bar))
+    return FreshBarOut(bar=fresh_start(asked.kind, bar, predict.work_out(asked.document).bar(asked.bar).bar))
 
 
 @router.post("/blade.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)
@@ -136,7 +134,7 @@ def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
     plane = Plane(asked.plane.x, asked.plane.turn, asked.plane.lean) if asked.plane else None
     window = predict.Window(**asked.window.dict()) if asked.window else None
     picture = predict.BarPicture(
-        asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality, tuple(asked.bar),
+        asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality, asked.bar,
         plane, window, asked.yaw, asked.pitch,
     )  # fmt: skip
     worked = predict.work_out(asked.document)
@@ -145,22 +143,29 @@ def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
     return HttpResponse(body, content_type="image/png")
 
 
+class Shot(NamedTuple):
+    """One portrait: a bar after so many stages; the step that made it, or the child of the open bar that it is."""
+
+    bar: str
+    stages: int
+    step: str | None
+    child: str | None
+
+
 @router.post("/portraits", response={200: list[PortraitOut], **PROBLEMS})
 def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
     worked = predict.work_out(asked.document)
-    address = tuple(asked.bar)
-    shots: list[tuple[tuple[int, ...], int, int | None, int | None]] = []
-    for i in range(len(asked.document.bar(address).start.children())):
-        if (*address, i) in worked.bars:
-            shots.append(((*address, i), len(worked.bars[(*address, i)].stages), None, i))
-    if address in worked.bars:
-        steps = [None, *asked.document.on(address)]
-        shots += [(address, n, steps[n], None) for n in range(len(worked.bars[address].bars))]
+    recipe = asked.document.bar(asked.bar)
+    shots: list[Shot] = []
+    for child in recipe.start.children():
+        if child.id in worked.bars:
+            shots.append(Shot(child.id, len(worked.bars[child.id].stages), None, child.id))
+    if recipe.id in worked.bars:
+        ids = [None, *(s.step.id for s in worked.bars[recipe.id].stages)]
+        shots += [Shot(recipe.id, n, step, None) for n, step in enumerate(ids)]
 
-    def pair(
-        shot: tuple[tuple[int, ...], int, int | None, int | None], per_mm: float
-    ) -> tuple[predict.BarPicture, predict.BarPicture, float]:
-        at, stages, _, _ = shot
+    def pair(shot: Shot, per_mm: float) -> tuple[predict.BarPicture, predict.BarPicture, float]:
+        at, stages = shot.bar, shot.stages
         bar = worked.bars[at].bars[stages]
         shown = min(bar.length, asked.max_mm)
         px = [min(1600, max(4, round(mm * per_mm))) for mm in (shown, bar.width)]
@@ -175,7 +180,7 @@ def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
         for shot in shots:
             side, end, shown = pair(shot, per_mm)
             pictures = [_data_address(predict.bar_png(worked, p, None, deadline.stop)) for p in (side, end)]
-            found.append(PortraitOut(step=shot[2], child=shot[3], side=pictures[0], end=pictures[1], shown_mm=shown))
+            found.append(PortraitOut(step=shot.step, child=shot.child, side=pictures[0], end=pictures[1], shown_mm=shown))
             deadline.check()
     return found
 
@@ -194,12 +199,14 @@ def layers(request: HttpRequest, asked: LayersIn) -> Any:
 
 @router.post("/sums", response={200: list[SumOut], **PROBLEMS})
 def sums(request: HttpRequest, asked: SumsIn) -> Any:
-    worked, address = predict.work_out(asked.document), tuple(asked.bar)
-    recipe, forged = asked.document.bar(address), worked.bar(address)
-    part = recipe.start if asked.step is None else recipe.steps[asked.step] if asked.step < len(recipe.steps) else None
-    if part is None:
-        raise InputError.at("step", f"there is no step {asked.step}", "choose one that is there")
-    done = 0 if asked.step is None else sum(1 for i in asked.document.on(address) if i < asked.step)
+    worked = predict.work_out(asked.document)
+    recipe, forged = asked.document.bar(asked.bar), worked.bar(asked.bar)
+    ids = [s.id for s in recipe.steps]
+    if asked.step is not None and asked.step not in ids:
+        raise InputError.at("step", f"there is no step {asked.step[:24]!r}", "choose one that is there")
+    index = None if asked.step is None else ids.index(asked.step)
+    part = recipe.start if index is None else recipe.steps[index]
+    done = sum(1 for i in ids[:index] if i not in asked.document.off) if index is not None else 0
     before = forged.upto(min(done, len(forged.stages)))
     fields = part.model_dump(by_alias=True) | {"layers_before": layers_across(Trace(before))}
     return [

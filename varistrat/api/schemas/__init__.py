@@ -7,7 +7,7 @@ from ninja import Schema
 from pydantic import Field
 
 from varistrat.core.document import Document
-from varistrat.core.limits import MAX_NESTING, MAX_PICTURE_PX, MAX_STEPS
+from varistrat.core.limits import MAX_PICTURE_PX, MAX_STEPS
 from varistrat.core.sweep import Axis
 
 
@@ -154,8 +154,8 @@ class RevisionOut(Schema):
     note: str
 
 
-BarAddress = Annotated[list[Annotated[int, Field(ge=0)]], Field(max_length=MAX_NESTING)]
-"""Which bar of the design: [] the whole, [1] its second bar, [1, 0] the first that goes into that..."""
+BarId = Annotated[str, Field(max_length=24)]
+"""Id of a bar of the design; empty: the whole."""
 
 
 class DocumentIn(Schema):
@@ -164,14 +164,14 @@ class DocumentIn(Schema):
 
 class BarIn(Schema):
     document: Document
-    bar: BarAddress = []
+    bar: BarId = ""
 
 
 class FreshStepIn(Schema):
     """A step of `kind` is to be put before step `at` of the document."""
 
     document: Document
-    bar: BarAddress = []
+    bar: BarId = ""
     at: int = Field(ge=0, le=MAX_STEPS)
     kind: str = Field(max_length=40)
 
@@ -184,7 +184,7 @@ class FreshBarIn(Schema):
     """The start of this bar is to be of another kind; `opposite`: the bar as it is, twisted the other way."""
 
     document: Document
-    bar: BarAddress = []
+    bar: BarId = ""
     kind: str = Field(max_length=40)
 
 
@@ -207,7 +207,7 @@ class FindingOut(Schema):
 class PlanRowOut(Schema):
     """One step on paper: its number (none: how the bar begins), its name, the bar after it, what to do, what to be careful of."""
 
-    step: int | None
+    step: str | None
     title: str
     instruction: str
     form: str
@@ -220,7 +220,7 @@ class PlanRowOut(Schema):
 class PlanBarOut(Schema):
     """One bar of the recipe, the ones that go into it before it."""
 
-    bar: list[int]
+    bar: str
     label: str
     rows: list[PlanRowOut]
 
@@ -229,7 +229,7 @@ class RowOut(Schema):
     """A line of the ledger; `step`: index in the document, none for the start."""
 
     kind: str
-    step: int | None
+    step: str | None
     form: str
     length: float
     width: float
@@ -247,6 +247,7 @@ class RowOut(Schema):
 class ChildOut(Schema):
     """A bar that goes into the open one; no sizes while it cannot be forged to its end."""
 
+    id: str
     label: str
     kind: str
     problem: str
@@ -356,7 +357,7 @@ class WindowIn(Schema):
 
 class BarPictureIn(Schema):
     document: Document
-    bar: BarAddress = []
+    bar: BarId = ""
     stages: int | None = Field(None, ge=0)
     view: Literal["face", "side", "end", "section", "window", "solid"]
     px: int = Field(ge=4, le=4000)
@@ -376,7 +377,7 @@ class BarPictureIn(Schema):
 
 class PortraitsIn(Schema):
     document: Document
-    bar: BarAddress = []
+    bar: BarId = ""
     px_per_mm: float = Field(gt=0, le=40)
     max_mm: float = Field(gt=1)
     """Longer bars are shown up to here; the screen marks the break."""
@@ -385,8 +386,8 @@ class PortraitsIn(Schema):
 class PortraitOut(Schema):
     """After one step of the open bar, or (`child`) one of the bars that go into it, finished."""
 
-    step: int | None
-    child: int | None = None
+    step: str | None
+    child: str | None = None
     side: str
     end: str
     """PNG as data addresses."""
@@ -436,8 +437,8 @@ class SumsIn(Schema):
     """The sums beside one step of one bar (step none: beside its start)."""
 
     document: Document
-    bar: BarAddress = []
-    step: int | None = Field(None, ge=0)
+    bar: BarId = ""
+    step: Annotated[str, Field(max_length=24)] | None = None
 
 
 class QuantityOut(Schema):
@@ -519,7 +520,7 @@ class DrawingIn(Schema):
     """A section of one bar after `stages` steps (none: at its end), as a drawing in mm or a 16-bit picture of its steels."""
 
     document: Document
-    bar: BarAddress = []
+    bar: BarId = ""
     stages: int | None = Field(None, ge=0)
     plane: PlaneIn
     kind: Literal["svg", "dxf", "tiff"]
@@ -530,7 +531,7 @@ class SolidIn(Schema):
 
     document: Document
     blade: bool = False
-    bar: BarAddress = []
+    bar: BarId = ""
     stages: int | None = Field(None, ge=0)
     x1: float | None = Field(None, gt=0)
     px: int = Field(1600, ge=64, le=4096)

@@ -37,8 +37,8 @@ class ProfileOut(Schema):
 class FiredOut(Schema):
     """See core Fired."""
 
-    bar: list[int]
-    step: int
+    bar: str
+    step: str
     kind: str
     title: str
     heats: int

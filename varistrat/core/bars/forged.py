@@ -1,6 +1,6 @@
 """A recipe carried out: the bar, its sizes and its ledger after every step."""
 
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -49,6 +49,7 @@ class Forged:
     stages: tuple[Stage, ...]
     path: str = "bar"
     children: tuple["Forged", ...] = ()
+    id: str = ""
 
     @property
     def first(self) -> Bar:
@@ -169,12 +170,12 @@ def forge(recipe: BarRecipe, path: str = "bar") -> Forged:
     return tried.bars[()]
 
 
-def attempt(recipe: BarRecipe, path: str = "bar", address: Address = ()) -> Attempt:
-    """Carry every bar of a recipe out up to its first step that cannot be done, and say what is wrong there."""
+def attempt(recipe: BarRecipe, path: str = "bar", off: Collection[str] = (), address: Address = ()) -> Attempt:
+    """Carry every bar of a recipe out up to its first step that cannot be done, and say what is wrong there. `off`: ids of steps passed over."""
     bars: dict[Address, Forged] = {}
     problems: list[Problem] = []
     for i, child in enumerate(recipe.start.children()):
-        below = attempt(child, f"{path}.start.bars[{i}]", (*address, i))
+        below = attempt(child, f"{path}.start.bars[{i}]", off, (*address, i))
         bars |= below.bars
         problems += below.problems
     if problems:
@@ -187,13 +188,15 @@ def attempt(recipe: BarRecipe, path: str = "bar", address: Address = ()) -> Atte
         return Attempt(bars, e.under(f"{path}.start").problems)
     stages: list[Stage] = []
     for i, step in enumerate(recipe.steps):
+        if step.id and step.id in off:
+            continue
         here = f"{path}.steps[{i}]"
         try:
             stages.append(_carry_out(step, stages[-1].after if stages else begun.after, here))
         except InputError as e:
             problems += e.under(here).problems
             break
-    bars[address] = Forged(recipe.start, begun, tuple(stages), path, children)
+    bars[address] = Forged(recipe.start, begun, tuple(stages), path, children, recipe.id)
     return Attempt(bars, tuple(problems))
 
 

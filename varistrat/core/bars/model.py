@@ -9,6 +9,7 @@ from numpy.typing import NDArray
 from pydantic import BeforeValidator, Field, WithJsonSchema
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.identity import GivenId
 from varistrat.core.bars.joints import NONE, Joints, not_welded
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.findings import Finding
@@ -118,6 +119,7 @@ class Step(Model):
     fire: ClassVar[Literal["", "weld", "join", "forge", "twist"]] = ""
     """What heat it is done at; `join`: a welding heat too, unless a weld follows."""
 
+    id: GivenId = ""
     scale: Mm0 = Field(0.0, **shown("Scale lost", "mm", "off every long face, before this step", quiet=True))
     note: Note = Field("", **shown("Note", quiet=True))
 
@@ -183,6 +185,7 @@ class Start(Model):
     seams: ClassVar[bool] = False
     """Whether bars meet in it: it then tells their joints (`Points.meet`)."""
 
+    id: GivenId = ""
     note: Note = Field("", **shown("Note", quiet=True))
 
     @abstractmethod

@@ -3,27 +3,18 @@
 from collections.abc import Iterator
 from typing import TYPE_CHECKING, Annotated, Any, Final, Literal, TypeAlias, Union
 
-from pydantic import BeforeValidator, Field, model_validator
+from pydantic import Field, model_validator
 
+from varistrat.core.bars.identity import GivenId, plain, told_twice, with_ids
 from varistrat.core.bars.model import Model, Note, Start, Step
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.starts.assembly import Assembly
 from varistrat.core.bars.steps import STEPS
-from varistrat.core.limits import MAX_ALL_BARS, MAX_ALL_STEPS, MAX_BARS, MAX_NESTING, MAX_STEPS
+from varistrat.core.limits import MAX_ALL_BARS, MAX_ALL_STEPS, MAX_STEPS
 from varistrat.core.reading import check_format, parse
 
 FORMAT: Final = "varistrat.recipe/1"
 
-
-def _address(value: Any) -> Any:
-    """A bare number is a step of the whole bar: so they were kept once."""
-    return [value] if isinstance(value, int) else value
-
-
-StepAddress = Annotated[
-    list[Annotated[int, Field(ge=0, lt=max(MAX_STEPS, MAX_BARS))]], Field(min_length=1, max_length=MAX_NESTING), BeforeValidator(_address)
-]
-"""Which step: [bar, bar, ..., step]."""
 
 if TYPE_CHECKING:
     AnyStart: TypeAlias = Start
@@ -37,6 +28,7 @@ else:
 class BarRecipe(Model):
     """A start and what is done to it, in the order of the work."""
 
+    id: GivenId = ""
     start: AnyStart
     steps: Annotated[list[AnyStep], Field(max_length=MAX_STEPS)] = []
     note: Note = ""
@@ -53,11 +45,27 @@ def all_bars(bar: BarRecipe) -> Iterator[BarRecipe]:
         yield from all_bars(child)
 
 
+def in_order(bar: BarRecipe) -> Iterator[BarRecipe]:
+    """The same in the order of the work: what goes into a bar before the bar."""
+    for child in bar.start.children():
+        yield from in_order(child)
+    yield bar
+
+
 class Recipe(Model):
     format: Literal["varistrat.recipe/1"] = FORMAT
     name: Annotated[str, Field(max_length=200)] = ""
     note: Note = ""
     bar: BarRecipe
+
+    @model_validator(mode="before")
+    @classmethod
+    def _named(cls, data: Any) -> Any:
+        if not isinstance(data, dict) or not isinstance(data.get("bar"), dict):
+            return data
+        if twice := told_twice(data["bar"]):
+            raise ValueError(f"two parts have the id {twice[:24]!r}; give one of them another, or leave it out")
+        return {**data, "bar": with_ids(data["bar"])}
 
     @model_validator(mode="after")
     def _not_too_many(self) -> "Recipe":
@@ -75,16 +83,19 @@ class Recipe(Model):
         """Plain JSON; what is at its default is left out."""
         out: dict[str, Any] = {"format": self.format}
         out.update(self.model_dump(mode="json", by_alias=True, exclude_defaults=True))
-        out["bar"] = bar_as_json(self.bar)
+        out["bar"] = plain(bar_as_json(self.bar))
         return out
 
 
 def bar_as_json(bar: BarRecipe) -> dict[str, Any]:
+    """Plain JSON with all ids; what is at its default is left out."""
+
     def part(model: Start | Step) -> dict[str, Any]:
         kind = {"kind": model.kind}  # type: ignore[union-attr]
         return kind | model.model_dump(mode="json", by_alias=True, exclude_defaults=True, exclude={"bars"})
 
-    out: dict[str, Any] = {"start": part(bar.start), "steps": [part(s) for s in bar.steps]}
+    out: dict[str, Any] = {"id": bar.id} if bar.id else {}
+    out |= {"start": part(bar.start), "steps": [part(s) for s in bar.steps]}
     if bar.start.children():
         out["start"]["bars"] = [bar_as_json(b) for b in bar.start.children()]
     return out | ({"note": bar.note} if bar.note else {})

@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 import numpy as np
 
+from varistrat.core.bars.identity import with_ids
 from varistrat.core.bars.points import Array
 from varistrat.core.bars.recipe import BarRecipe, bar_as_json
 from varistrat.core.blade.geometry import Geometry
@@ -224,7 +225,8 @@ def offcut_bar(placed: Placed, offcut: Offcut, bar: BarRecipe) -> BarRecipe:
         start = float(np.clip(along.min(), 0, whole.length - offcut.length))
         more.append({"kind": "trim", "start": start, "end": whole.length - start - offcut.length})
         more.append({"kind": "grind", ("back" if in_front else "front"): whole.width - offcut.width})
-    return parse(BarRecipe, {**bar_as_json(bar), "steps": [*bar_as_json(bar).get("steps", []), *more], "note": f"offcut, {offcut.name}"})
+    whole_bar = bar_as_json(bar)
+    return parse(BarRecipe, with_ids({**whole_bar, "steps": [*whole_bar["steps"], *more], "note": f"offcut, {offcut.name}"}))
 
 
 @dataclass(frozen=True)

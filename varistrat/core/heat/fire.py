@@ -13,8 +13,8 @@ import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar
-from varistrat.core.bars.forged import Address, Forged, Stage
-from varistrat.core.bars.recipe import StepAddress
+from varistrat.core.bars.forged import Forged, Stage
+from varistrat.core.bars.identity import Id
 from varistrat.core.heat import skin
 from varistrat.core.heat.carbon import LASTS, contrast_left, worst_contrast
 from varistrat.core.heat.carried import Carried, begin, left_on, period, scales, skin_after
@@ -26,7 +26,7 @@ from varistrat.core.heat.numbers import Atmosphere, kept_at_heat
 from varistrat.core.heat.soak import soak_minutes
 from varistrat.core.heat.through import Through
 from varistrat.core.heat.working import Tool, heats_to_work, spread_under, tool_of
-from varistrat.core.limits import MAX_STEPS
+from varistrat.core.limits import MAX_ALL_STEPS
 from varistrat.core.model import Model, shown
 from varistrat.core.shop import Shop, carries_shop, shop_in_force
 from varistrat.core.steels import STEELS, Steel
@@ -45,7 +45,7 @@ CLEAN: dict[str, Atmosphere] = {"fluxed": "flux", "dry": "rich", "sealed": "seal
 class HeatsOf(Model):
     """What the smith says of the heats of one step; what is left out is worked out."""
 
-    at: StepAddress
+    step: Id
     heats: Annotated[int, Field(ge=0, le=60)] | None = None
     celsius: Heat | None = None
     minutes: Annotated[float, Field(ge=0, le=600)] | None = None
@@ -59,7 +59,7 @@ class Fire(Model):
     forge: Heat | None = Field(None, **shown("Forging heat", "C", "left empty: a little under the top of what suits the steels"))
     gas: Atmosphere = Field("neutral", **shown("The fire"))
     tool: Tool = Field("press", **shown("Drawn out under"))
-    steps: Annotated[list[HeatsOf], Field(max_length=MAX_STEPS)] = []
+    steps: Annotated[list[HeatsOf], Field(max_length=MAX_ALL_STEPS)] = []
 
 
 @carries_shop
@@ -83,6 +83,8 @@ class FireOut:
     forge: float
     joint: float
     """Pale line at the worst weld, in the finished bar, mm."""
+    bar: str
+    """Id of the finished bar."""
     shop: Shop = field(default_factory=shop_in_force)
 
     @property
@@ -94,7 +96,7 @@ class FireOut:
     def left(self) -> float:
         """Share of the layers' carbon differences that is left at the end: as its last step tells it (see `uneven`)."""
         last = self.fired[-1] if self.fired else None
-        return last.uneven if last and not last.bar else uneven(self.inside)
+        return last.uneven if last and last.bar == self.bar else uneven(self.inside)
 
     @cached_property
     def even_in(self) -> float | None:
@@ -115,11 +117,11 @@ def _in_fire(f: Fired) -> float:
     return f.soak * (1 + AGAIN * (f.heats - 1)) + f.heats * f.minutes if f.heats else 0.0
 
 
-def work_the_fire(fire: Fire, root: Forged, numbers: Mapping[Address, Sequence[int]] | None = None, address: Address = ()) -> FireOut:
-    """Every heat of a recipe. `numbers`: the document's own index of each step carried out, by bar (some may be switched off)."""
+def work_the_fire(fire: Fire, root: Forged) -> FireOut:
+    """Every heat of a recipe."""
     keys = [k for k in root.steels if STEELS[k].solidus > 0]
     found: list[Fired] = []
-    line = _bar(fire, root, address, numbers or {}, {tuple(s.at): s for s in fire.steps}, found)
+    line = _bar(fire, root, {s.step: s for s in fire.steps}, found)
     names = tuple(dict.fromkeys(line.through.column.steels))
     element, apart = worst_contrast([STEELS[k].composition for k in names]) if len(names) > 1 else ("Ni", 0.0)
     left = contrast_left(element, line.past) if line.past and apart else 1.0
@@ -127,7 +129,7 @@ def work_the_fire(fire: Fire, root: Forged, numbers: Mapping[Address, Sequence[i
     column = line.through.column
     middle = in_the_middle(column) if line.through.normal == "z" else {}
     inside = within(column, skin.to_grind(line.skin))
-    return FireOut(tuple(found), line.carbon, middle, inside, element, apart, left, tuple(keys), weld, forge, line.joint)
+    return FireOut(tuple(found), line.carbon, middle, inside, element, apart, left, tuple(keys), weld, forge, line.joint, root.id)
 
 
 def heats_of(fire: Fire, keys: Sequence[str]) -> tuple[float, float]:
@@ -147,28 +149,21 @@ def heats_of(fire: Fire, keys: Sequence[str]) -> tuple[float, float]:
 def _bar(
     fire: Fire,
     forged: Forged,
-    address: Address,
-    numbers: Mapping[Address, Sequence[int]],
-    said: Mapping[tuple[int, ...], HeatsOf],
+    said: Mapping[str, HeatsOf],
     found: list[Fired],
 ) -> Carried:
-    children = [_bar(fire, c, (*address, i), numbers, said, found) for i, c in enumerate(forged.children)]
+    children = [_bar(fire, c, said, found) for c in forged.children]
     line = begin(forged, children)
-    index = list(numbers.get(address, range(len(forged.stages))))
     weld, forge = heats_of(fire, forged.steels)
     for i, stage in enumerate(forged.stages):
         follows = i + 1 < len(forged.stages) and forged.stages[i + 1].step.fire == "weld"
         # a can keeps the fire out until it is ground or cut away
         line.canned = line.canned and stage.step.kind not in ("grind", "trim")  # type: ignore[attr-defined]
-        fired = _stage(fire, forged, stage, line, said.get((*address, index[i])), (weld, forge), follows)
+        fired = _stage(fire, forged, stage, line, said.get(stage.step.id), (weld, forge), follows)
         line.loose = line.loose and not stage.step.fire
         if fired:
-            found.append(_numbered(fired, address, index[i]))
+            found.append(fired)
     return line
-
-
-def _numbered(fired: Fired, bar: Address, step: int) -> Fired:
-    return replace(fired, bar=bar, step=step)
 
 
 def _stage(
@@ -224,7 +219,7 @@ def _stage(
     column, below = line.through.column, skin.to_grind(line.skin)
     thick = column.thickness()
     fired = Fired(
-        (), None, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, below, left,
+        forged.id, step.id, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, below, left,
         float(thick.min()), column.height, line.through.normal, len(thick), settled(column, below), profile(column), uneven(within(column, below)), own,
     )  # fmt: skip
     shut, tool = line.canned or gas == "sealed", tool_of(step, fire.tool)

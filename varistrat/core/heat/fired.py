@@ -3,7 +3,6 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from varistrat.core.bars.forged import Address
 from varistrat.core.findings import Finding
 from varistrat.core.heat.numbers import Atmosphere
 from varistrat.core.heat.through import Normal
@@ -17,8 +16,9 @@ class Fired:
     welded here; carbon: (least, mean, most) of each steel below the skin; own: what the smith said.
     """
 
-    bar: Address
-    step: int | None
+    bar: str
+    step: str
+    """Ids."""
     kind: str
     heats: int
     each: int

@@ -7,6 +7,7 @@ import numpy as np
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged
+from varistrat.core.bars.identity import made_alike
 from varistrat.core.bars.model import JoinedStart
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.starts.assembly import Assembly
@@ -120,7 +121,7 @@ def _joined(start: Assembly, forged: Forged, at_edge: Callable[[], Array]) -> Co
             return None
         i = len(bars) // 2
         below, above = bars[i - 1].start, bars[i + 1].start
-        if bars[i].start in (below, above) or not (alone(i) or (alone(i - 1) and alone(i + 1))):
+        if any(made_alike(bars[i].start, b) for b in (below, above)) or not (alone(i) or (alone(i - 1) and alone(i + 1))):
             return None
         low = sum(b.thickness for b in forged.child_bars[:i])
         return Core(low, low + forged.child_bars[i].thickness, None, alone(i))

@@ -53,7 +53,7 @@ def save_design(
             design.about = about.strip()[:400]
             design.save(update_fields=["about", "changed"])
         current = design.revisions.get(number=design.current)
-        if digest(content) == current.digest:
+        if digest(content) in (current.digest, digest(current.up_to_date)):
             return current
         if base == design.current:
             return _write(design, content, base=base)
@@ -76,13 +76,13 @@ def bring_back(*, actor: User, design: Design, number: int) -> Revision:
     current = design.revisions.get(number=design.current)
     if old.digest == current.digest:
         return current
-    return _write(design, old.document, base=design.current, note=f"brought back from {number}")
+    return _write(design, old.up_to_date, base=design.current, note=f"brought back from {number}")
 
 
 @transaction.atomic
 def copy_design(*, actor: User, design: Design) -> Design:
     # as it was saved, whether or not it can still be read in full
-    content = design.revisions.get(number=design.current).document
+    content = design.revisions.get(number=design.current).up_to_date
     copied = Design.objects.create(owner=actor, name=f"{design.name} (copy)"[:200], about=design.about)
     _write(copied, content, base=0)
     return copied

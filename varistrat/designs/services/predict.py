@@ -122,7 +122,7 @@ class Window:
 
 @dataclass(frozen=True)
 class BarPicture:
-    """One bar (`bar`: its address) after `stages` steps: its face ground to z, its side, or its end grain at x."""
+    """One bar (`bar`: its id, empty for the whole) after `stages` steps: its face ground to z, its side, or its end grain at x."""
 
     stages: int | None
     view: Literal["face", "side", "end", "section", "window", "solid"]
@@ -132,7 +132,7 @@ class BarPicture:
     x0: float = 0.0
     x1: float | None = None
     quality: QualityName = "screen"
-    bar: tuple[int, ...] = ()
+    bar: str = ""
     plane: Plane | None = None
     window: Window | None = None
     yaw: float = 35.0
@@ -195,9 +195,9 @@ def bar_png(worked: Worked, asked: BarPicture, look: Look | None = None, cancell
     )
 
 
-def bar_after(worked: Worked, address: tuple[int, ...], stages: int | None) -> Forged:
+def bar_after(worked: Worked, bar: str, stages: int | None) -> Forged:
     """One bar after so many steps (None: all). Raises InputError when it never gets there."""
-    forged = worked.bar(address)
+    forged = worked.bar(bar)
     if stages is None:
         return forged
     if not 0 <= stages <= len(forged.stages):
@@ -224,7 +224,7 @@ def blade_cost(worked: Worked, asked: BladePicture) -> float:
 
 
 def bar_cost(worked: Worked, asked: BarPicture) -> float:
-    forged = worked.bars.get(asked.bar)
+    forged = worked.bars.get(worked.document.bar(asked.bar).id)
     if forged is None:
         return 0.0
     bar = forged.bar

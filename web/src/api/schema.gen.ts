@@ -2123,6 +2123,11 @@ export interface components {
          */
         Assembly: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Note
              * @default
              */
@@ -2175,6 +2180,11 @@ export interface components {
          * @description A start and what is done to it, in the order of the work.
          */
         BarRecipe: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /** Start */
             start: components["schemas"]["Stack"] | components["schemas"]["Solid"] | components["schemas"]["Assembly"] | components["schemas"]["Canister"];
             /**
@@ -2198,6 +2208,11 @@ export interface components {
          *     coordinates is 1 - y'/R, which is the volume of a unit box there. Derived in docs/physics.md#bend.
          */
         Bend: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Scale lost
              * @description off every long face, before this step
@@ -2367,6 +2382,11 @@ export interface components {
          */
         Canister: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Note
              * @default
              */
@@ -2474,19 +2494,25 @@ export interface components {
         };
         /**
          * Document
-         * @description `off`: steps switched off, kept but not carried out: [which bar, of which bar, ..., which step].
+         * @description `off`: ids of the steps switched off, kept but not carried out.
          *
          *     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; fire: how it is heated;
          *     hardening: what is wanted of it and was read; handle: for the balance.
          */
         Document: {
+            /**
+             * Format
+             * @default varistrat.design/1
+             * @constant
+             */
+            format?: "varistrat.design/1";
             recipe: components["schemas"]["Recipe"];
             blade?: components["schemas"]["Blade"] | null;
             /**
              * Off
              * @default []
              */
-            off?: number[][];
+            off?: string[];
             /**
              * @default {
              *       "school": "supported",
@@ -2572,6 +2598,11 @@ export interface components {
          */
         Draw: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Scale lost
              * @description off every long face, before this step
              * @default 0
@@ -2634,6 +2665,11 @@ export interface components {
          *     L' = T, W' = W, T' = t. Losses: kerf, and the rest of the bar as offcut.
          */
         EndSlice: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Scale lost
              * @description off every long face, before this step
@@ -2767,6 +2803,11 @@ export interface components {
          */
         Fold: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Scale lost
              * @description off every long face, before this step
              * @default 0
@@ -2881,6 +2922,11 @@ export interface components {
          *     W' = columns w, T' = rows t, L' = (L - (n-1) kerf)/n. Derived in docs/physics.md#grid.
          */
         Grid: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Scale lost
              * @description off every long face, before this step
@@ -3083,8 +3129,8 @@ export interface components {
          * @description What the smith says of the heats of one step; what is left out is worked out.
          */
         HeatsOf: {
-            /** At */
-            at: number[];
+            /** Step */
+            step: string;
             /** Heats */
             heats?: number | null;
             /** Celsius */
@@ -3338,6 +3384,11 @@ export interface components {
          */
         Relief: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Scale lost
              * @description off every long face, before this step
              * @default 0
@@ -3425,6 +3476,11 @@ export interface components {
          */
         Restack: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Scale lost
              * @description off every long face, before this step
              * @default 0
@@ -3506,6 +3562,11 @@ export interface components {
          *     (bars/section.py), x' = x L'/L with L' = V/A'. Derived in docs/physics.md#section.
          */
         SectionStep: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Scale lost
              * @description off every long face, before this step
@@ -3603,6 +3664,11 @@ export interface components {
          */
         Solid: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Note
              * @default
              */
@@ -3632,6 +3698,11 @@ export interface components {
          *     T' = T - |drag - e|: the humps this leaves on both faces are ground off. Derived in docs/physics.md#split.
          */
         Split: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Scale lost
              * @description off every long face, before this step
@@ -3669,6 +3740,11 @@ export interface components {
          * @description Layers piled bottom first; their normal is z.
          */
         Stack: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Note
              * @default
@@ -3803,6 +3879,11 @@ export interface components {
          */
         Tiles: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Scale lost
              * @description off every long face, before this step
              * @default 0
@@ -3853,6 +3934,11 @@ export interface components {
          */
         Trim: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Scale lost
              * @description off every long face, before this step
              * @default 0
@@ -3889,6 +3975,11 @@ export interface components {
          */
         Turn: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Scale lost
              * @description off every long face, before this step
              * @default 0
@@ -3923,6 +4014,11 @@ export interface components {
          *     |det J| = 1; nothing is lost. Derived in docs/physics.md#twist.
          */
         Twist: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Scale lost
              * @description off every long face, before this step
@@ -3964,6 +4060,11 @@ export interface components {
          *     Sizes are kept. The movement is that of `Unevenness`.
          */
         Uneven: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Scale lost
              * @description off every long face, before this step
@@ -4025,6 +4126,11 @@ export interface components {
          */
         Weld: {
             /**
+             * Id
+             * @default
+             */
+            id?: string;
+            /**
              * Scale lost
              * @description off every long face, before this step
              * @default 0
@@ -4080,6 +4186,11 @@ export interface components {
          *     Inverse: y = y' + (front - back)/2, z = z' + (bottom - top)/2. Loss: grind.
          */
         varistrat__core__bars__steps__grind__Grind: {
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /**
              * Scale lost
              * @description off every long face, before this step
@@ -4234,6 +4345,8 @@ export interface components {
          * @description A bar that goes into the open one; no sizes while it cannot be forged to its end.
          */
         ChildOut: {
+            /** Id */
+            id: string;
             /** Label */
             label: string;
             /** Kind */
@@ -4303,7 +4416,7 @@ export interface components {
             /** Kind */
             kind: string;
             /** Step */
-            step: number | null;
+            step: string | null;
             /** Form */
             form: string;
             /** Length */
@@ -4411,9 +4524,9 @@ export interface components {
             document: components["schemas"]["Document"];
             /**
              * Bar
-             * @default []
+             * @default
              */
-            bar?: number[];
+            bar?: string;
         };
         /** DocumentIn */
         DocumentIn: {
@@ -4425,7 +4538,7 @@ export interface components {
          */
         PlanBarOut: {
             /** Bar */
-            bar: number[];
+            bar: string;
             /** Label */
             label: string;
             /** Rows */
@@ -4437,7 +4550,7 @@ export interface components {
          */
         PlanRowOut: {
             /** Step */
-            step: number | null;
+            step: string | null;
             /** Title */
             title: string;
             /** Instruction */
@@ -4468,9 +4581,9 @@ export interface components {
             document: components["schemas"]["Document"];
             /**
              * Bar
-             * @default []
+             * @default
              */
-            bar?: number[];
+            bar?: string;
             /** At */
             at: number;
             /** Kind */
@@ -4491,9 +4604,9 @@ export interface components {
             document: components["schemas"]["Document"];
             /**
              * Bar
-             * @default []
+             * @default
              */
-            bar?: number[];
+            bar?: string;
             /** Kind */
             kind: string;
         };
@@ -4584,9 +4697,9 @@ export interface components {
             document: components["schemas"]["Document"];
             /**
              * Bar
-             * @default []
+             * @default
              */
-            bar?: number[];
+            bar?: string;
             /** Stages */
             stages?: number | null;
             /**
@@ -4706,9 +4819,9 @@ export interface components {
          */
         PortraitOut: {
             /** Step */
-            step: number | null;
+            step: string | null;
             /** Child */
-            child?: number | null;
+            child?: string | null;
             /** Side */
             side: string;
             /** End */
@@ -4721,9 +4834,9 @@ export interface components {
             document: components["schemas"]["Document"];
             /**
              * Bar
-             * @default []
+             * @default
              */
-            bar?: number[];
+            bar?: string;
             /** Px Per Mm */
             px_per_mm: number;
             /** Max Mm */
@@ -4806,11 +4919,11 @@ export interface components {
             document: components["schemas"]["Document"];
             /**
              * Bar
-             * @default []
+             * @default
              */
-            bar?: number[];
+            bar?: string;
             /** Step */
-            step?: number | null;
+            step?: string | null;
         };
         /** LineOut */
         LineOut: {
@@ -5358,9 +5471,9 @@ export interface components {
             document: components["schemas"]["Document"];
             /**
              * Bar
-             * @default []
+             * @default
              */
-            bar?: number[];
+            bar?: string;
             /** Stages */
             stages?: number | null;
             plane: components["schemas"]["PlaneIn"];
@@ -5383,9 +5496,9 @@ export interface components {
             blade?: boolean;
             /**
              * Bar
-             * @default []
+             * @default
              */
-            bar?: number[];
+            bar?: string;
             /** Stages */
             stages?: number | null;
             /** X1 */
@@ -5470,9 +5583,9 @@ export interface components {
          */
         FiredOut: {
             /** Bar */
-            bar: number[];
+            bar: string;
             /** Step */
-            step: number;
+            step: string;
             /** Kind */
             kind: string;
             /** Title */

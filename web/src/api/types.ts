@@ -59,8 +59,9 @@ export type SumItem = S["SumOut"];
 export type Parameter = S["ParameterOut"];
 export type Sheet = S["SheetOut"];
 export type LayersAt = S["LayersOut"];
-/** Which bar of a design: [] the whole, [1] its second bar, [1, 0] the first of that one's... */
-export type Address = number[];
+/** Ids: of a bar of a recipe, of one of its steps. */
+export type BarId = string;
+export type StepId = string;
 export type CoreLine = S["CoreOut"];
 export type BladeSection = S["SectionOut"];
 export type Measures = S["MeasuresOut"];

@@ -8,6 +8,7 @@ from numpy.typing import NDArray
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.identity import made_alike
 from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import JoinedStart, Mm, SignedMm, shown
 from varistrat.core.bars.points import Points
@@ -115,7 +116,7 @@ class Assembly(JoinedStart):
         if self.join != "stacked" or len(self.bars) != 3:
             return None
         low, middle, high = self.bars
-        if middle.start.kind != "solid" or any(b.start == middle.start for b in (low, high)):  # type: ignore[attr-defined]
+        if middle.start.kind != "solid" or any(made_alike(b.start, middle.start) for b in (low, high)):  # type: ignore[attr-defined]
             return None
         return bars[0].thickness, bars[0].thickness + bars[1].thickness
 

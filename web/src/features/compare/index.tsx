@@ -184,7 +184,7 @@ type Doc = Parameters<typeof useLedger>[0];
 function InShort({ document, onLength }: { document: Doc; onLength: (mm: number) => void }) {
   const grams = useGrams();
   const unit = useUnit();
-  const ledger: Ledger | null = useLedger(document, []).data;
+  const ledger: Ledger | null = useLedger(document, "").data;
   const long = ledger?.shape?.length ?? 0;
   const tell = useRef(onLength);
   tell.current = onLength;
@@ -203,7 +203,7 @@ function InShort({ document, onLength }: { document: Doc; onLength: (mm: number)
 }
 
 function Face({ document, side, scale, look, name }: { document: Doc; side: Side; scale: number; look: Look; name: string }) {
-  const ledger = useLedger(document, []).data;
+  const ledger = useLedger(document, "").data;
   const shape = ledger?.shape;
   const wide = shape ? (shape.length + 2 * MARGIN) * scale : 600;
   const tall = shape ? (shape.high - shape.low + 2 * MARGIN) * scale : 100;

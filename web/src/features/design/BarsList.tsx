@@ -1,8 +1,9 @@
 import { ArrowDown, ArrowUp, Copy, FlipHorizontal2, FolderOpen, Plus, X } from "lucide-react";
 import { api, ask, whatWentWrong } from "../../api/client";
-import type { Address, Assembly, Bar, Document, ProblemItem } from "../../api/types";
+import type { Assembly, Bar, BarId, Document, ProblemItem } from "../../api/types";
 import { Button } from "../../ui";
 import { useToast } from "../../ui/toast";
+import { copied } from "./bars";
 import type { Change } from "./draft";
 import { sentence, under } from "./fields/problems";
 
@@ -16,30 +17,22 @@ export function BarsList({
   onOpen,
 }: {
   document: Document;
-  bar: Address;
+  bar: BarId;
   start: Assembly;
   problems: ProblemItem[];
   change: (c: Change) => void;
-  onOpen: (bar: Address) => void;
+  onOpen: (bar: BarId) => void;
 }) {
   const bars = start.bars as Bar[];
   const toast = useToast();
-  const put = (next: Bar[], order: (number | null)[]) => change({ type: "bars", bar, bars: next, order });
-  const all = bars.map((_, i) => i);
-  const after = (i: number, made: Bar) =>
-    put([...bars.slice(0, i + 1), made, ...bars.slice(i + 1)], [...all.slice(0, i + 1), null, ...all.slice(i + 1)]);
+  const put = (next: Bar[]) => change({ type: "bars", bar, bars: next });
+  const after = (i: number, made: Bar) => put(bars.toSpliced(i + 1, 0, copied(made)));
   const opposite = (i: number) =>
-    ask(api.POST("/api/predict/fresh-bar", { body: { document, bar: [...bar, i], kind: "opposite" } }))
+    ask(api.POST("/api/predict/fresh-bar", { body: { document, bar: bars[i]?.id ?? "", kind: "opposite" } }))
       .then((made) => after(i, made.bar as unknown as Bar))
       .catch((e) => toast(`No bar was made. ${whatWentWrong(e)}`));
   const swap = (i: number, j: number) => {
-    const order = [...all];
-    order[i] = j;
-    order[j] = i;
-    put(
-      order.map((k) => bars[k] as Bar),
-      order,
-    );
+    put(bars.with(i, bars[j] as Bar).with(j, bars[i] as Bar));
   };
   const first = { plug: ["plate", "plug"], slot: ["plate", "inlay"], jacket: ["core", "jacket"] } as Record<string, string[]>;
   return (
@@ -54,12 +47,7 @@ export function BarsList({
         ))}
       <ol className="flex flex-col-reverse gap-1">
         {bars.map((child, i) => (
-          <li
-            // biome-ignore lint/suspicious/noArrayIndexKey: a bar is its place in the joint
-            key={i}
-            className="rounded-lg border border-line px-2 py-1"
-            aria-label={`Bar ${i + 1}`}
-          >
+          <li key={child.id} className="rounded-lg border border-line px-2 py-1" aria-label={`Bar ${i + 1}`}>
             <div className="flex items-center gap-1">
               <span className="w-8 shrink-0 font-mono text-quiet">{i + 1}</span>
               <input
@@ -68,9 +56,9 @@ export function BarsList({
                 placeholder={first[start.join]?.[i] ?? "unnamed"}
                 value={child.note ?? ""}
                 maxLength={60}
-                onChange={(e) => change({ type: "label", bar: [...bar, i], note: e.target.value })}
+                onChange={(e) => change({ type: "label", bar: child.id ?? "", note: e.target.value })}
               />
-              <Button compact onClick={() => onOpen([...bar, i])}>
+              <Button compact onClick={() => onOpen(child.id ?? "")}>
                 <FolderOpen size={15} aria-hidden /> Open
               </Button>
             </div>
@@ -104,12 +92,7 @@ export function BarsList({
                 compact
                 label={`Take bar ${i + 1} out`}
                 disabled={bars.length === 1}
-                onClick={() =>
-                  put(
-                    bars.filter((_, k) => k !== i),
-                    all.filter((k) => k !== i),
-                  )
-                }
+                onClick={() => put(bars.toSpliced(i, 1))}
               >
                 <X size={15} aria-hidden />
               </Button>

@@ -3,13 +3,13 @@ import { Redo2, Undo2 } from "lucide-react";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, NavLink, useNavigate, useParams } from "react-router";
 import { api, ask, Problem } from "../../api/client";
-import type { Address, Catalogue, DesignFull, Document, Ledger, Step } from "../../api/types";
+import type { BarId, Catalogue, DesignFull, Document, Ledger, Step, StepId } from "../../api/types";
 import { HeaderSlot } from "../../app/Header";
 import { useSay } from "../../app/session";
 import { Button } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { BladePanel } from "./BladePanel";
-import { barAt, hasBar, offIn, pathOf, stepsOf } from "./bars";
+import { barAt, hasBar, intoOf, isOff, newId, pathOf, rootOf, stepsOf } from "./bars";
 import { CoreTable } from "./CoreTable";
 import { About, MoreMenu, NameField, SavedMark, SavingNotice } from "./DesignHeader";
 import type { Change } from "./draft";
@@ -32,6 +32,9 @@ import { useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
 import { useCalm, useCore, useFiredFindings, useLedger } from "./usePrediction";
 import { WhatIf } from "./WhatIf";
+
+type StepRef = { step: StepId };
+const refTo = (id: StepId | undefined): StepRef | "start" => (id ? { step: id } : "start");
 
 export type Place = "design" | "heat" | "grind";
 
@@ -79,16 +82,12 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   const say = useSay();
   const { draft, saving, change, undo, redo, take, keepMine, save } = useDraft(design);
   const { document } = draft;
-  const [opened, setOpened] = useState<Address>([]);
+  const [opened, setOpened] = useState<BarId>(() => rootOf(document));
   // bars come and go (undo, another version): never look into one that is not there
-  const bar = useMemo(() => {
-    let here = opened;
-    while (here.length && !hasBar(document, here)) here = here.slice(0, -1);
-    return here;
-  }, [opened, document]);
+  const bar = hasBar(document, opened) ? opened : rootOf(document);
+  const into = intoOf(document, bar);
   const recipe = barAt(document, bar);
   const steps = stepsOf(recipe);
-  const off = offIn(document, bar);
   const answer = useLedger(document, bar);
   const shown = useShownLedger(answer.data);
   const late = useFiredFindings(document);
@@ -97,7 +96,8 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
     [shown, late],
   );
   const calm = useCalm(document);
-  const [chosen, setChosen] = useState<Chosen>(() => Math.max(0, steps.length - 1));
+  // a step is chosen by its id, and stays so wherever it goes
+  const [picked, setPicked] = useState<"start" | "blade" | StepRef>(() => refTo(steps.at(-1)?.id));
   const [ground, setGround] = useState(0);
   const [large, setLarge] = useState(false);
   const [at, setAt] = useState<number | null>(null);
@@ -119,20 +119,24 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   );
   const seen: Ledger | null = ledger ? { ...ledger, problems } : null;
 
-  // steps come and go: never point past the end
+  const index = typeof picked === "string" ? -1 : steps.findIndex((s) => s.id === picked.step);
+  // steps come and go: never point at one that is not there
+  const last: Chosen = steps.length ? steps.length - 1 : "start";
   const here: Chosen =
-    typeof chosen === "number" && chosen >= steps.length
-      ? steps.length
-        ? steps.length - 1
-        : "start"
-      : chosen === "blade" && bar.length
-        ? "start"
-        : chosen;
-  const open = (address: Address) => {
-    setOpened(address);
-    const inside = address.length > bar.length;
-    const count = stepsOf(barAt(document, address)).length;
-    setChosen(inside && count ? count - 1 : "start");
+    picked === "start" || (picked === "blade" && into !== null)
+      ? "start"
+      : picked === "blade"
+        ? "blade"
+        : index < 0
+          ? last
+          : index;
+  const step = typeof here === "number" ? steps[here] : undefined;
+  const id = step?.id ?? "";
+  const setChosen = (c: Chosen) => setPicked(typeof c === "number" ? refTo(steps[c]?.id) : c);
+  const open = (next: BarId) => {
+    setOpened(next);
+    const inside = intoOf(document, next) === bar;
+    setPicked(inside ? refTo(stepsOf(barAt(document, next)).at(-1)?.id) : "start");
     setGround(0);
   };
   const grinding = place === "grind";
@@ -142,10 +146,10 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   const laid = useMemo(() => (preview && grinding ? { ...document, blade: preview } : document), [document, preview, grinding]);
   const core = useCore(laid, !!document.blade && (grinding || (here === "blade" && hasCore)));
   const row =
-    ledger?.rows.find((r) => (here === "start" ? r.step === null : r.step === here)) ??
+    ledger?.rows.find((r) => (here === "start" ? r.step === null : r.step === id)) ??
     (here === "blade" ? ledger?.rows.at(-1) : undefined);
   const stages = row ? (ledger?.rows.indexOf(row) ?? 0) : -1;
-  const prefix = here === "blade" ? "blade" : here === "start" ? `${pathOf(bar)}.start` : `${pathOf(bar)}.steps[${here}]`;
+  const prefix = here === "blade" ? "blade" : `${pathOf(document, bar)}.${here === "start" ? "start" : `steps[${here}]`}`;
   const ownProblems = under(problems, prefix);
   const findings = here === "blade" ? (ledger?.findings ?? []) : (row?.findings ?? []);
 
@@ -153,26 +157,28 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
     insert(at: number, kind: string) {
       ask(api.POST("/api/predict/fresh-step", { body: { document, bar, at, kind } }))
         .then(({ step }) => {
-          change({ type: "insert", bar, at, step: step as unknown as Step });
-          setChosen(at);
+          const named = newId();
+          change({ type: "insert", bar, at, step: { ...step, id: named } as unknown as Step });
+          setPicked({ step: named });
         })
         .catch((e: Error) => toast(`No step was put in: ${e.message}`));
     },
-    move(from: number, to: number) {
-      change({ type: "move", bar, from, to });
-      if (to >= 0 && to < steps.length) setChosen(to);
+    move(moved: StepId, to: number) {
+      change({ type: "move", bar, step: moved, to });
+      setPicked({ step: moved });
     },
-    remove(index: number) {
-      const name = catalogue.step_words[steps[index]?.kind ?? ""]?.name ?? "Step";
-      change({ type: "remove", bar, index });
-      const next: Chosen = steps.length > 1 ? Math.min(index, steps.length - 2) : "start";
-      setChosen(next);
+    remove() {
+      if (!step || typeof here !== "number") return;
+      const name = catalogue.step_words[step.kind]?.name ?? "Step";
+      change({ type: "remove", bar, step: id });
+      const next: Chosen = steps.length > 1 ? Math.min(here, steps.length - 2) : "start";
+      setPicked(next === "start" ? next : refTo(steps.filter((s) => s.id !== id)[next]?.id));
       // the button that was pressed is gone: the keyboard goes on at the step that took its place
       window.setTimeout(() => window.document.querySelector<HTMLElement>(`[data-chosen-id="${next}"]`)?.focus(), 0);
       toast(`${name} removed.`, undo);
     },
   };
-  const order: Chosen[] = ["start", ...steps.keys(), ...(bar.length ? [] : (["blade"] as const))];
+  const order: Chosen[] = ["start", ...steps.keys(), ...(into !== null ? [] : (["blade"] as const))];
   const go = (by: number) => {
     const next = order[order.indexOf(here) + by];
     if (next !== undefined) {
@@ -186,11 +192,11 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
     "shift+z": redo,
     arrowleft: () => go(-1),
     arrowright: () => go(1),
-    "shift+arrowleft": () => typeof here === "number" && act.move(here, here - 1),
-    "shift+arrowright": () => typeof here === "number" && act.move(here, here + 1),
-    delete: () => typeof here === "number" && act.remove(here),
-    c: () => typeof here === "number" && change({ type: "copy", bar, index: here }),
-    o: () => typeof here === "number" && change({ type: "switch", bar, index: here }),
+    "shift+arrowleft": () => typeof here === "number" && act.move(id, here - 1),
+    "shift+arrowright": () => typeof here === "number" && act.move(id, here + 1),
+    delete: act.remove,
+    c: () => step && change({ type: "copy", bar, step: id, as: newId() }),
+    o: () => step && change({ type: "switch", step: id }),
     i: () =>
       window.document
         .querySelector<HTMLElement>(
@@ -203,7 +209,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
     w: () => setDialog("what-if"),
     g: () => navigate(pathTo(design.id, grinding ? "design" : "grind")),
     h: () => navigate(pathTo(design.id, heating ? "design" : "heat")),
-    u: () => bar.length && open(bar.slice(0, -1)),
+    u: () => into !== null && open(into),
     "]": () => setGround((g) => Math.min(row?.thickness ?? 0, g + 0.1)),
   });
 
@@ -331,17 +337,17 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
                 {here === "blade" ? (
                   <BladePanel {...panel} />
                 ) : here === "start" ? (
-                  <StartPanel key={String(bar)} {...panel} onOpen={open} />
+                  <StartPanel key={bar} {...panel} onOpen={open} />
                 ) : (
                   <StepPanel
-                    key={`${bar}-${here}`}
+                    key={id}
                     index={here}
                     step={steps[here] as Step}
-                    isOff={off.has(here)}
+                    isOff={isOff(document, id)}
                     last={here === steps.length - 1}
-                    onMove={(to) => act.move(here, to)}
+                    onMove={(to) => act.move(id, to)}
                     ledger={ledger}
-                    onRemove={() => act.remove(here)}
+                    onRemove={act.remove}
                     {...panel}
                   />
                 )}
@@ -361,7 +367,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
                   />
                 ) : (
                   <p className="grid flex-1 place-items-center p-4 text-center text-quiet">
-                    {typeof here === "number" && off.has(here)
+                    {step && isOff(document, id)
                       ? "This step is switched off."
                       : ledger
                         ? "The bar never gets here: see what cannot be done."

@@ -1,4 +1,4 @@
-import type { Address, Child, Portrait } from "../../api/types";
+import type { BarId, Child, Portrait } from "../../api/types";
 import { useUnit } from "../../app/session";
 import { barSize } from "./words";
 
@@ -7,17 +7,15 @@ const ROW = 44;
 
 /** The bars that come together, each in its own portrait, running into the joint: open one to work on it. */
 export function JoinedBars({
-  bar,
   items,
   portraits,
   join,
   onOpen,
 }: {
-  bar: Address;
   items: Child[];
   portraits: Portrait[];
   join: string;
-  onOpen: (bar: Address) => void;
+  onOpen: (bar: BarId) => void;
 }) {
   const unit = useUnit();
   // as they lie: the highest, or the one furthest back, on top
@@ -34,15 +32,15 @@ export function JoinedBars({
       >
         {order.map((i) => {
           const child = items[i] as Child;
-          const portrait = portraits.find((p) => p.child === i);
+          const portrait = portraits.find((p) => p.child === child.id);
           const size = child.length !== null && child.width !== null && child.thickness !== null && child.form !== null;
           return (
-            <li key={`${i}-${child.label}`}>
+            <li key={child.id}>
               <button
                 type="button"
                 data-open-bar={i}
                 title={`Open bar ${i + 1}: ${child.label}`}
-                onClick={() => onOpen([...bar, i])}
+                onClick={() => onOpen(child.id)}
                 className="flex h-11 w-[13.2rem] items-center gap-2 rounded-lg border border-transparent px-1.5 text-left hover:border-ink hover:bg-panel"
               >
                 {portrait && size ? (

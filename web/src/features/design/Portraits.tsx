@@ -1,5 +1,5 @@
 import { type ReactNode, useEffect, useRef } from "react";
-import type { Address, Document, Ledger, Portrait } from "../../api/types";
+import type { BarId, Document, Ledger, Portrait, StepId } from "../../api/types";
 import { useUnit } from "../../app/session";
 import { pathOf } from "./bars";
 import { barSize, GRADES, worst } from "./words";
@@ -13,9 +13,10 @@ export const SHOWN_MM = 80;
 const BROKEN_OFF = "polygon(0 0, 100% 0, calc(100% - 5px) 28%, 100% 52%, calc(100% - 6px) 74%, calc(100% - 1px) 100%, 0 100%)";
 
 export type CardCommon = {
+  document: Document;
   ledger: Ledger | null;
   /** The open bar. */
-  bar: Address;
+  bar: BarId;
   portraits: Portrait[];
   chosen: Chosen;
   onChoose: (c: Chosen) => void;
@@ -24,20 +25,21 @@ export type CardCommon = {
 /** One bar in the row: end grain and side, its name, its size. */
 export function Portraits({
   id,
-  row,
+  step,
   name,
   isOff,
   grip,
+  document,
   ledger,
   bar,
   portraits,
   chosen,
   onChoose,
-}: CardCommon & { id: Chosen; row: number | null; name: string; isOff?: boolean; grip?: ReactNode }) {
+}: CardCommon & { id: Chosen; step: StepId | null; name: string; isOff?: boolean; grip?: ReactNode }) {
   const unit = useUnit();
-  const portrait = portraits.find((p) => (p.step ?? null) === row);
-  const line = ledger?.rows.find((r) => (r.step ?? null) === row);
-  const prefix = row === null ? `${pathOf(bar)}.start` : `${pathOf(bar)}.steps[${row}]`;
+  const portrait = portraits.find((p) => (p.step ?? null) === step);
+  const line = ledger?.rows.find((r) => (r.step ?? null) === step);
+  const prefix = `${pathOf(document, bar)}.${id === "start" ? "start" : `steps[${id}]`}`;
   const broken = ledger?.problems.some((p) => p.path.startsWith(prefix)) ?? false;
   const grade = broken ? "stop" : worst((line?.findings ?? []).map((f) => f.grade));
   return (
@@ -134,7 +136,7 @@ function Frame({
 }
 
 /** The blade, last in the row. */
-export function BladeCard({ document, ledger, chosen, onChoose }: CardCommon & { document: Document }) {
+export function BladeCard({ document, ledger, chosen, onChoose }: CardCommon) {
   const unit = useUnit();
   const shape = ledger?.shape;
   const broken = ledger?.problems.some((p) => p.path.startsWith("blade"));

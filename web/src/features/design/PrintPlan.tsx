@@ -1,6 +1,7 @@
 import { api, ask } from "../../api/client";
 import type { Document, PlanBar } from "../../api/types";
 import { useSay, useUnit } from "../../app/session";
+import { barAt, numberOf, stepsOf } from "./bars";
 import { useCalm, useWorkedOut } from "./usePrediction";
 import { barSize, GRADES } from "./words";
 
@@ -8,7 +9,8 @@ import { barSize, GRADES } from "./words";
 export function PrintPlan({ document, name }: { document: Document; name: string }) {
   const say = useSay();
   const unit = useUnit();
-  const { recipe, off } = useCalm(document);
+  const calm = useCalm(document);
+  const { recipe, off } = calm;
   const plan = useWorkedOut<PlanBar[]>({ document: { recipe, off } }, (body, signal) =>
     ask(api.POST("/api/predict/plan", { body, signal })),
   ).data;
@@ -17,9 +19,9 @@ export function PrintPlan({ document, name }: { document: Document; name: string
     <section aria-label="The whole plan" className="print-only" data-testid="print-plan">
       <h2 className="text-xl font-bold">{name}: the plan</h2>
       {plan.map((bar) => (
-        <section key={bar.bar.join(".") || "whole"}>
+        <section key={bar.bar}>
           <h3 className="mt-3 font-bold">
-            {bar.bar.length ? `Bar ${bar.bar.map((i) => i + 1).join(".")}: ` : plan.length > 1 ? "The whole: " : ""}
+            {numberOf(calm, bar.bar) ? `Bar ${numberOf(calm, bar.bar)}: ` : plan.length > 1 ? "The whole: " : ""}
             {bar.label}
           </h3>
           <ol>
@@ -27,7 +29,8 @@ export function PrintPlan({ document, name }: { document: Document; name: string
               <li key={r.step ?? "start"} className="break-inside-avoid border-t border-line py-1">
                 <p>
                   <b>
-                    {r.step === null ? "Start" : r.step + 1}. {say(r.title)}
+                    {r.step === null ? "Start" : stepsOf(barAt(calm, bar.bar)).findIndex((s) => s.id === r.step) + 1}.{" "}
+                    {say(r.title)}
                   </b>{" "}
                   <span className="font-mono text-sm">{barSize(r as never, unit)}</span>
                 </p>

@@ -1,9 +1,9 @@
 import { api, ask, whatWentWrong } from "../../api/client";
-import type { Assembly, Canister, Stack, Start } from "../../api/types";
+import type { Assembly, Bar, BarId, Canister, Stack, Start } from "../../api/types";
 import { Choice } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { BarsList } from "./BarsList";
-import { pathOf } from "./bars";
+import { copied, named, numberOf, pathOf } from "./bars";
 import { under } from "./fields/problems";
 import type { Schema, Values } from "./fields/schema";
 import { Inserts } from "./Inserts";
@@ -13,11 +13,12 @@ import type { PanelCommon } from "./StepPanel";
 import { Sums } from "./Sums";
 
 /** What the open bar begins as, and its fields. */
-export function StartPanel(props: PanelCommon & { onOpen: (bar: number[]) => void }) {
+export function StartPanel(props: PanelCommon & { onOpen: (bar: BarId) => void }) {
   const { catalogue, document, bar, recipe, problems, change, onOpen } = props;
   const start = recipe.start;
-  const own = under(problems, `${pathOf(bar)}.start`);
+  const own = under(problems, `${pathOf(document, bar)}.start`);
   const toast = useToast();
+  const number = numberOf(document, bar);
   const put = (values: Values, what: string) => {
     const next = { ...values };
     if (start.kind === "assembly" && what === "join") joinMeasures(next);
@@ -26,7 +27,7 @@ export function StartPanel(props: PanelCommon & { onOpen: (bar: number[]) => voi
   const become = (kind: string) => {
     if (kind === start.kind) return;
     ask(api.POST("/api/predict/fresh-bar", { body: { document, bar, kind } }))
-      .then((made) => change({ type: "replace", bar, with: made.bar as never }))
+      .then((made) => change({ type: "replace", bar, with: settledIn(made.bar as unknown as Bar, recipe) }))
       .catch((e) => toast(`It stays as it is. ${whatWentWrong(e)}`));
   };
   const leaveOut = { stack: "layers", assembly: "bars", canister: "inserts", solid: undefined }[start.kind];
@@ -36,7 +37,7 @@ export function StartPanel(props: PanelCommon & { onOpen: (bar: number[]) => voi
     hint: catalogue.step_words[kind]?.about,
   }));
   return (
-    <Shell title={bar.length ? `Bar ${bar.map((i) => i + 1).join(".")} begins as` : "It begins as"}>
+    <Shell title={number ? `Bar ${number} begins as` : "It begins as"}>
       <div className="col-span-full">
         <Choice label="Begins as" value={start.kind} options={kinds} onChange={become} />
       </div>
@@ -74,6 +75,14 @@ export function StartPanel(props: PanelCommon & { onOpen: (bar: number[]) => voi
       />
     </Shell>
   );
+}
+
+/** Another bar in the place of one: joined bars have the old one in them, which keeps its name; any other takes that over. */
+function settledIn(made: Bar, old: Bar): Bar {
+  const inside = made.start.kind === "assembly" && (made.start.bars as Bar[]).length;
+  if (!inside) return named({ ...made, id: old.id });
+  const [kept, ...others] = made.start.kind === "assembly" ? (made.start.bars as Bar[]) : [];
+  return named({ ...made, start: { ...made.start, bars: [kept, ...others.map((b) => copied(b))] } as Bar["start"] });
 }
 
 const MEASURES: Record<string, Values> = {

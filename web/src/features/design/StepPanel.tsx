@@ -1,7 +1,7 @@
 import { ArrowLeft, ArrowRight, Copy, Eye, EyeOff, Trash2 } from "lucide-react";
-import type { Address, Bar, Catalogue, Document, Ledger, ProblemItem, Step } from "../../api/types";
+import type { Bar, BarId, Catalogue, Document, Ledger, ProblemItem, Step } from "../../api/types";
 import { Button, Notice } from "../../ui";
-import { pathOf } from "./bars";
+import { newId, pathOf, stepsOf } from "./bars";
 import type { Change } from "./draft";
 import { under } from "./fields/problems";
 import type { Json, Schema, Values } from "./fields/schema";
@@ -12,7 +12,7 @@ import { Sums } from "./Sums";
 export type PanelCommon = {
   catalogue: Catalogue;
   document: Document;
-  bar: Address;
+  bar: BarId;
   recipe: Bar;
   problems: ProblemItem[];
   change: (c: Change) => void;
@@ -67,17 +67,24 @@ export function StepPanel({
   onMove: (to: number) => void;
   onRemove: () => void;
 }) {
-  const { catalogue, document, bar, problems, change, ledger } = common;
-  const own = under(problems, `${pathOf(bar)}.steps[${index}]`);
+  const { catalogue, document, bar, recipe, problems, change, ledger } = common;
+  const path = pathOf(document, bar);
+  const id = step.id ?? "";
+  const own = under(problems, `${path}.steps[${index}]`);
   const words = catalogue.step_words[step.kind];
   const values = step as unknown as Values;
   // of the bar it is put on
-  const before = ledger?.rows.filter((r) => r.step === null || r.step < index).at(-1);
+  const earlier = new Set(
+    stepsOf(recipe)
+      .slice(0, index)
+      .map((s) => s.id),
+  );
+  const before = ledger?.rows.filter((r) => r.step === null || earlier.has(r.step)).at(-1);
   const long = before?.length ?? 100;
   // an earlier step that cannot be done: what follows has no bar of its own
-  const stopped = [...Array(index).keys()].find((i) => problems.some((p) => p.path.startsWith(`${pathOf(bar)}.steps[${i}]`)));
+  const stopped = [...Array(index).keys()].find((i) => problems.some((p) => p.path.startsWith(`${path}.steps[${i}]`)));
   const put = (next: Values, what: string) =>
-    change({ type: "step", bar, index, step: settled(catalogue, step, { ...next }, what, long) as unknown as Step, what });
+    change({ type: "step", bar, step: settled(catalogue, step, { ...next }, what, long) as unknown as Step, what });
   return (
     <Shell
       title={`${index + 1}. ${words?.name ?? step.kind}`}
@@ -92,7 +99,12 @@ export function StepPanel({
               <ArrowRight size={17} aria-hidden />
             </Button>
           </span>
-          <Button kind="quiet" compact label="Copy this step" onClick={() => change({ type: "copy", bar, index })}>
+          <Button
+            kind="quiet"
+            compact
+            label="Copy this step"
+            onClick={() => change({ type: "copy", bar, step: id, as: newId() })}
+          >
             <Copy size={17} aria-hidden />
           </Button>
           <Button
@@ -100,7 +112,7 @@ export function StepPanel({
             compact
             label={isOff ? "Switch this step on" : "Switch this step off"}
             pressed={isOff}
-            onClick={() => change({ type: "switch", bar, index })}
+            onClick={() => change({ type: "switch", step: id })}
           >
             {isOff ? <EyeOff size={17} aria-hidden /> : <Eye size={17} aria-hidden />}
           </Button>
@@ -127,7 +139,7 @@ export function StepPanel({
           </Notice>
         </div>
       ) : null}
-      <Sums document={document} bar={bar} step={index} onUse={(field, value) => put({ ...values, [field]: value }, "")} />
+      <Sums document={document} bar={bar} step={id} onUse={(field, value) => put({ ...values, [field]: value }, "")} />
     </Shell>
   );
 }

@@ -11,81 +11,90 @@ import {
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from "@dnd-kit/sortable";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ArrowLeft, GripVertical, Plus } from "lucide-react";
-import { type ReactNode, useEffect, useMemo } from "react";
-import type { Address, Catalogue, Document, Ledger, Step } from "../../api/types";
+import { type ReactNode, useEffect } from "react";
+import type { BarId, Catalogue, Document, Ledger, Portrait, Step, StepId } from "../../api/types";
 import { useSay } from "../../app/session";
-import { barAt, offIn, stepsOf } from "./bars";
+import { barAt, intoOf, isOff, numberOf, rootOf, stepsOf } from "./bars";
 import { JoinedBars } from "./JoinedBars";
 import { BladeCard, type CardCommon, type Chosen, Portraits, PX_PER_MM, SHOWN_MM } from "./Portraits";
-import { fitting, usePortraits } from "./usePrediction";
+import { usePortraits } from "./usePrediction";
 
 type Props = {
   document: Document;
   /** The open bar. */
-  bar: Address;
+  bar: BarId;
   ledger: Ledger | null;
   catalogue: Catalogue;
   chosen: Chosen;
   onChoose: (chosen: Chosen) => void;
   onInsert: (at: number, kind: string) => void;
-  onMove: (from: number, to: number) => void;
-  onOpen: (bar: Address) => void;
+  onMove: (step: StepId, to: number) => void;
+  onOpen: (bar: BarId) => void;
 };
 
 /** The open bar drawn to one scale after every step, with the bars that come together in it; choose one to change the step that made it. */
 export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onInsert, onMove, onOpen }: Props) {
-  const answer = usePortraits(document, bar, PX_PER_MM * 1.5, SHOWN_MM).data;
+  const portraits = usePortraits(document, bar, PX_PER_MM * 1.5, SHOWN_MM).data ?? NONE;
   const recipe = barAt(document, bar);
-  const portraits = useMemo(() => (answer ? fitting(answer, stepsOf(recipe)) : []), [answer, recipe]);
   const count = portraits.length;
   useEffect(() => {
     // portraits that come in push the chosen one aside
     if (count) window.document.querySelector("[aria-current=step]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [count]);
   const steps = stepsOf(recipe);
-  const off = offIn(document, bar);
+  const into = intoOf(document, bar);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id) onMove(Number(active.id) - 1, Number(over.id) - 1);
+    if (over && active.id !== over.id) onMove(String(active.id), ids.indexOf(String(over.id)));
   };
-  const ids = steps.map((_, i) => i + 1);
-  const common = { ledger, bar, portraits: portraits.filter((p) => p.child === null || p.child === undefined), chosen, onChoose };
+  const ids = steps.map((s) => s.id ?? "");
+  const common = {
+    document,
+    ledger,
+    bar,
+    portraits: portraits.filter((p) => p.child === null || p.child === undefined),
+    chosen,
+    onChoose,
+  };
   return (
     <nav aria-label="The bar after each step" className="no-print shrink-0 overflow-x-auto border-b border-line bg-ground">
       <ol className="flex w-max min-w-full items-stretch px-3 py-1.5">
-        {bar.length ? (
+        {into !== null ? (
           <li className="flex items-stretch">
             <button
               type="button"
               data-testid="back-to-joint"
-              onClick={() => onOpen(bar.slice(0, -1))}
+              onClick={() => onOpen(into)}
               className="mr-2 flex w-28 flex-col items-start justify-center gap-1 rounded-xl border-2 border-edge bg-panel px-2.5 text-left text-sm hover:border-ink"
             >
               <span className="flex items-center gap-1 font-semibold">
                 <ArrowLeft size={16} aria-hidden /> Back
               </span>
               <span className="leading-tight text-quiet">
-                to the {bar.length > 1 ? "bar" : "whole"} that bar {bar.map((i) => i + 1).join(".")} goes into
+                to the {into === rootOf(document) ? "whole" : "bar"} that bar {numberOf(document, bar)} goes into
               </span>
             </button>
           </li>
         ) : null}
         {recipe.start.kind === "assembly" ? (
           <li className="flex items-stretch">
-            <JoinedBars bar={bar} items={ledger?.children ?? []} portraits={portraits} join={recipe.start.join} onOpen={onOpen} />
+            <JoinedBars items={ledger?.children ?? []} portraits={portraits} join={recipe.start.join} onOpen={onOpen} />
           </li>
         ) : null}
         <li className="flex items-stretch">
-          <Portraits {...common} id="start" name={catalogue.step_words[recipe.start.kind]?.name ?? "Start"} row={null} />
+          <Portraits {...common} id="start" name={catalogue.step_words[recipe.start.kind]?.name ?? "Start"} step={null} />
           <Insert at={0} catalogue={catalogue} onInsert={onInsert} />
         </li>
         <DndContext
           accessibility={{
             container: window.document.body,
-            announcements: spoken(steps.map((s) => catalogue.step_words[s.kind]?.name ?? s.kind)),
+            announcements: spoken(
+              ids,
+              steps.map((s) => catalogue.step_words[s.kind]?.name ?? s.kind),
+            ),
           }}
           sensors={sensors}
           collisionDetection={closestCenter}
@@ -94,58 +103,60 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
           <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
             {steps.map((step, i) => (
               <SortableCard
-                // biome-ignore lint/suspicious/noArrayIndexKey: a step has no name but its place
-                key={i}
+                key={step.id}
                 {...common}
                 index={i}
                 step={step}
-                isOff={off.has(i)}
+                isOff={isOff(document, step.id)}
                 name={catalogue.step_words[step.kind]?.name ?? step.kind}
                 after={<Insert at={i + 1} catalogue={catalogue} onInsert={onInsert} />}
               />
             ))}
           </SortableContext>
         </DndContext>
-        {bar.length ? null : <BladeCard {...common} document={document} />}
+        {into !== null ? null : <BladeCard {...common} />}
       </ol>
     </nav>
   );
 }
 
+const NONE: Portrait[] = [];
+
 /** What moving a step says, by its name and place. */
-function spoken(names: string[]): Announcements {
-  const name = (id: number | string) => `${names[Number(id) - 1] ?? "The step"}, step ${id}`;
+function spoken(ids: StepId[], names: string[]): Announcements {
+  const placeOf = (id: number | string) => ids.indexOf(String(id));
+  const nameOf = (id: number | string) => names[placeOf(id)] ?? "The step";
+  const name = (id: number | string) => `${nameOf(id)}, step ${placeOf(id) + 1}`;
   return {
     onDragStart: ({ active }) => `${name(active.id)}, lifted. Arrows move it, space puts it down, escape leaves it.`,
-    onDragOver: ({ active, over }) =>
-      over ? `${names[Number(active.id) - 1] ?? "The step"} would become step ${over.id}.` : undefined,
-    onDragEnd: ({ active, over }) =>
-      over ? `${names[Number(active.id) - 1] ?? "The step"} is now step ${over.id}.` : "Put back.",
+    onDragOver: ({ active, over }) => (over ? `${nameOf(active.id)} would become step ${placeOf(over.id) + 1}.` : undefined),
+    onDragEnd: ({ active, over }) => (over ? `${nameOf(active.id)} is now step ${placeOf(over.id) + 1}.` : "Put back."),
     onDragCancel: ({ active }) => `${name(active.id)} stays where it was.`,
   };
 }
 
 function SortableCard({
   index,
+  step,
   isOff,
   name,
   after,
   ...common
 }: CardCommon & { index: number; step: Step; isOff: boolean; name: string; after: ReactNode }) {
-  const { setNodeRef, transform, transition, listeners, attributes, isDragging } = useSortable({ id: index + 1 });
+  const { setNodeRef, transform, transition, listeners, attributes, isDragging } = useSortable({ id: step.id ?? "" });
   const style = {
     transform: transform ? `translateX(${Math.round(transform.x)}px)` : undefined,
     transition,
     zIndex: isDragging ? 10 : undefined,
   };
-  const detail = common.ledger?.rows.find((r) => r.step === index)?.brief ?? "";
+  const detail = common.ledger?.rows.find((r) => r.step === step.id)?.brief ?? "";
   const say = useSay();
   return (
     <li ref={setNodeRef} style={style} className={`flex items-stretch ${isDragging ? "opacity-80" : ""}`}>
       <Portraits
         {...common}
         id={index}
-        row={index}
+        step={step.id ?? ""}
         name={`${index + 1} ${detail ? `${name}, ${say(detail)}` : name}`}
         isOff={isOff}
         grip={

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
-import type { Address, Document, SumItem } from "../../api/types";
+import type { BarId, Document, StepId, SumItem } from "../../api/types";
 import { useSay, useUnit } from "../../app/session";
 import { length, lengthText, percent } from "../../lib/units";
 import { Button } from "../../ui";
@@ -17,8 +17,8 @@ export function Sums({
   onUse,
 }: {
   document: Document;
-  bar: Address;
-  step: number | null;
+  bar: BarId;
+  step: StepId | null;
   onUse: (field: string, value: number) => void;
 }) {
   const calm = useCalm(document);

@@ -1,85 +1,129 @@
-/** Finding and changing one bar in the tree of a recipe, and keeping track of the steps switched off in it. Pure. */
+/** Finding and changing one bar in the tree of a recipe. Bars, starts and steps are told by their ids. Pure. */
 
-import type { Address, Bar, Document, Step } from "../../api/types";
+import type { Bar, BarId, Document, Step, StepId } from "../../api/types";
 
 export function childrenOf(bar: Bar): Bar[] {
   return bar.start.kind === "assembly" ? (bar.start.bars as Bar[]) : [];
-}
-
-export function barAt(document: Document, address: Address): Bar {
-  let here = document.recipe.bar;
-  for (const i of address) here = childrenOf(here)[i] ?? here;
-  return here;
-}
-
-/** Whether there is such a bar. */
-export function hasBar(document: Document, address: Address): boolean {
-  let here = document.recipe.bar;
-  for (const i of address) {
-    const next = childrenOf(here)[i];
-    if (!next) return false;
-    here = next;
-  }
-  return true;
-}
-
-export function withBar(document: Document, address: Address, change: (bar: Bar) => Bar): Document {
-  const inside = (bar: Bar, rest: Address): Bar => {
-    const [first, ...others] = rest;
-    if (first === undefined) return change(bar);
-    if (bar.start.kind !== "assembly") return bar;
-    const bars = childrenOf(bar).map((b, i) => (i === first ? inside(b, others) : b));
-    return { ...bar, start: { ...bar.start, bars } };
-  };
-  return { ...document, recipe: { ...document.recipe, bar: inside(document.recipe.bar, address) } };
 }
 
 export function stepsOf(bar: Bar): Step[] {
   return bar.steps ?? [];
 }
 
-/** `bar.start.bars[1]` and so on, as problems name it. */
-export function pathOf(address: Address): string {
-  return `recipe.bar${address.map((i) => `.start.bars[${i}]`).join("")}`;
+export function rootOf(document: Document): BarId {
+  return document.recipe.bar.id ?? "";
 }
 
-const same = (a: Address, b: Address) => a.length === b.length && a.every((v, i) => v === b[i]);
-
-/** Indices of the steps of this bar that are switched off. */
-export function offIn(document: Document, address: Address): Set<number> {
-  return new Set((document.off ?? []).filter((o) => same(o.slice(0, -1), address)).map((o) => o.at(-1) as number));
+/** Where a bar stands: [1, 0] is the first bar of the whole's second; null if it is not there. */
+export function placeOf(document: Document, id: BarId): number[] | null {
+  const look = (bar: Bar, here: number[]): number[] | null => {
+    if (bar.id === id) return here;
+    for (const [i, child] of childrenOf(bar).entries()) {
+      const found = look(child, [...here, i]);
+      if (found) return found;
+    }
+    return null;
+  };
+  return look(document.recipe.bar, []);
 }
 
-/** The list with this bar's own entries replaced. */
-export function withOff(document: Document, address: Address, off: Iterable<number>): Document {
-  const others = (document.off ?? []).filter((o) => !same(o.slice(0, -1), address));
-  const mine = [...new Set(off)].sort((a, b) => a - b).map((i) => [...address, i]);
-  return { ...document, off: [...others, ...mine] };
+/** Whether there is such a bar. */
+export function hasBar(document: Document, id: BarId): boolean {
+  return placeOf(document, id) !== null;
 }
 
-/**
- * Entries below `address` once its bars are put in another order: `order[new place]` is the old index, or null for
- * a bar that is new. Bars left out take their entries with them.
- */
-export function reorderOff(document: Document, address: Address, order: (number | null)[]): Document {
-  return moveEntries(document, (o) => {
-    const deeper = o.length > address.length + 1 && same(o.slice(0, address.length), address);
-    if (!deeper) return [o];
-    const place = order.indexOf(o[address.length] as number);
-    return place < 0 ? [] : [[...address, place, ...o.slice(address.length + 1)]];
-  });
+/** The bar, or the whole when it is not there any more. */
+export function barAt(document: Document, id: BarId): Bar {
+  let here = document.recipe.bar;
+  for (const i of placeOf(document, id) ?? []) here = childrenOf(here)[i] ?? here;
+  return here;
 }
 
-/** Everything that names a step by its address (switched off, its heats) under its new address, or several, or none. */
-export function moveEntries(document: Document, to: (at: Address) => Address[]): Document {
-  const moved = { ...document, off: (document.off ?? []).flatMap(to) };
-  const heats = document.fire?.steps;
-  if (!heats?.length) return moved;
-  return { ...moved, fire: { ...document.fire, steps: heats.flatMap((h) => to(h.at).map((at) => ({ ...h, at }))) } };
+/** The bar that this one goes into; null of the whole. */
+export function intoOf(document: Document, id: BarId): BarId | null {
+  const place = placeOf(document, id);
+  if (!place?.length) return null;
+  let here = document.recipe.bar;
+  for (const i of place.slice(0, -1)) here = childrenOf(here)[i] ?? here;
+  return here.id ?? null;
 }
 
-/** Drafts kept in the browser before bars could be nested counted the steps of the whole bar only. */
+/** "1.2": how a bar inside the whole is called by where it stands; empty for the whole. */
+export function numberOf(document: Document, id: BarId): string {
+  return (placeOf(document, id) ?? []).map((i) => i + 1).join(".");
+}
+
+/** `recipe.bar.start.bars[1]` and so on, as problems name it. */
+export function pathOf(document: Document, id: BarId): string {
+  return `recipe.bar${(placeOf(document, id) ?? []).map((i) => `.start.bars[${i}]`).join("")}`;
+}
+
+export function withBar(document: Document, id: BarId, change: (bar: Bar) => Bar): Document {
+  const place = placeOf(document, id);
+  if (!place) return document;
+  const inside = (bar: Bar, rest: number[]): Bar => {
+    const [first, ...others] = rest;
+    if (first === undefined) return change(bar);
+    if (bar.start.kind !== "assembly") return bar;
+    const bars = childrenOf(bar).map((b, i) => (i === first ? inside(b, others) : b));
+    return { ...bar, start: { ...bar.start, bars } };
+  };
+  return { ...document, recipe: { ...document.recipe, bar: inside(document.recipe.bar, place) } };
+}
+
+export function isOff(document: Document, step: StepId | undefined): boolean {
+  return !!step && (document.off ?? []).includes(step);
+}
+
+/** A name for a part that is new. */
+export function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(8));
+  return [...bytes].map((b) => (b % 36).toString(36)).join("");
+}
+
+/** The same bar once more: every part of it with a name of its own. */
+export function copied(bar: Bar, name: () => string = newId): Bar {
+  const start = { ...bar.start, id: name() };
+  const bars = childrenOf(bar).map((b) => copied(b, name));
+  return {
+    ...bar,
+    id: name(),
+    start: bars.length ? ({ ...start, bars } as Bar["start"]) : start,
+    steps: stepsOf(bar).map((s) => ({ ...s, id: name() })),
+  };
+}
+
+/** A bar as the server made it: what has no name yet is given one. */
+export function named(bar: Bar, name: () => string = newId): Bar {
+  const start = { ...bar.start, id: bar.start.id || name() };
+  const bars = childrenOf(bar).map((b) => named(b, name));
+  return {
+    ...bar,
+    id: bar.id || name(),
+    start: bars.length ? ({ ...start, bars } as Bar["start"]) : start,
+    steps: stepsOf(bar).map((s) => ({ ...s, id: s.id || name() })),
+  };
+}
+
+type Told = number | number[] | string;
+
+/** Drafts kept in the browser before parts had names told steps by where they stand: [bar, ..., step], or a bare number. */
 export function upgraded(document: Document): Document {
-  const off = (document.off ?? []) as unknown as (number | number[])[];
-  return { ...document, off: off.map((o) => (typeof o === "number" ? [o] : o)) };
+  if (document.recipe.bar.id) return document;
+  let count = 0;
+  const bar = named(document.recipe.bar, () => `d${++count}`);
+  const step = (at: Told): StepId | undefined => {
+    if (typeof at === "string") return at;
+    const address = typeof at === "number" ? [at] : at;
+    let here: Bar | undefined = bar;
+    for (const i of address.slice(0, -1)) here = here && childrenOf(here)[i];
+    return here && stepsOf(here)[address.at(-1) ?? -1]?.id;
+  };
+  const off = ((document.off ?? []) as Told[]).flatMap((o) => step(o) ?? []);
+  const heats = ((document.fire?.steps ?? []) as unknown as { at: Told }[]).flatMap(({ at, ...said }) => {
+    const id = step(at);
+    return id ? [{ ...said, step: id }] : [];
+  });
+  const fire = document.fire ? { fire: { ...document.fire, steps: heats } } : {};
+  return { ...document, recipe: { ...document.recipe, bar }, off, ...fire };
 }

@@ -1,7 +1,7 @@
 /** The draft on the table: the document, its undo and redo, and which revision it stands on. Pure. */
 
-import type { Address, Bar, Blade, Document, Start, Step } from "../../api/types";
-import { barAt, childrenOf, moveEntries, offIn, reorderOff, stepsOf, withBar, withOff } from "./bars";
+import type { Bar, BarId, Blade, Document, Start, Step, StepId } from "../../api/types";
+import { barAt, isOff, stepsOf, withBar } from "./bars";
 
 export type Draft = {
   document: Document;
@@ -20,18 +20,18 @@ export type Draft = {
 
 export type Snapshot = { document: Document; name: string };
 
-/** `bar`: which bar it happens to. */
+/** `bar`: which bar it happens to; a step that is copied or new brings its id. */
 export type Change =
-  | { type: "start"; bar: Address; start: Start; what: string }
-  | { type: "step"; bar: Address; index: number; step: Step; what: string }
-  | { type: "insert"; bar: Address; at: number; step: Step }
-  | { type: "remove"; bar: Address; index: number }
-  | { type: "copy"; bar: Address; index: number }
-  | { type: "move"; bar: Address; from: number; to: number }
-  | { type: "switch"; bar: Address; index: number }
-  | { type: "label"; bar: Address; note: string }
-  | { type: "replace"; bar: Address; with: Bar }
-  | { type: "bars"; bar: Address; bars: Bar[]; order: (number | null)[] }
+  | { type: "start"; bar: BarId; start: Start; what: string }
+  | { type: "step"; bar: BarId; step: Step; what: string }
+  | { type: "insert"; bar: BarId; at: number; step: Step }
+  | { type: "remove"; bar: BarId; step: StepId }
+  | { type: "copy"; bar: BarId; step: StepId; as: StepId }
+  | { type: "move"; bar: BarId; step: StepId; to: number }
+  | { type: "switch"; step: StepId }
+  | { type: "label"; bar: BarId; note: string }
+  | { type: "replace"; bar: BarId; with: Bar }
+  | { type: "bars"; bar: BarId; bars: Bar[] }
   | { type: "blade"; blade: Blade | null; what: string }
   | { type: "document"; document: Document }
   /** What belongs to the making of the blade: the wanted core line, usual errors, readings, the handle. */
@@ -52,87 +52,48 @@ export function fresh(document: Document, name: string, base: number): Draft {
   return { document, name, past: [], future: [], touched: "", touchedAt: 0, touchedIn: 0, base, dirty: false };
 }
 
-/** Rearranges the steps by naming, for each new place, the old index (or a new step). */
-function arrange(document: Document, address: Address, order: (number | Step)[]): Document {
-  const steps = stepsOf(barAt(document, address));
-  const next = order.flatMap((entry) => (typeof entry !== "number" ? [entry] : steps[entry] ? [steps[entry]] : []));
-  const here = (at: Address) => at.length === address.length + 1 && address.every((v, i) => v === at[i]);
-  return moveEntries(
-    withBar(document, address, (bar) => ({ ...bar, steps: next })),
-    (at) => (here(at) ? order.flatMap((entry, place) => (entry === at[address.length] ? [[...address, place]] : [])) : [at]),
-  );
-}
-
 export function applyChange(document: Document, change: Change): Document {
   if (change.type === "blade") return { ...document, blade: change.blade };
   if (change.type === "document") return change.document;
   if (change.type === "plan") return { ...document, ...change.plan };
   if (change.type === "rename") return document;
+  if (change.type === "switch") {
+    const off = document.off ?? [];
+    return { ...document, off: isOff(document, change.step) ? off.filter((s) => s !== change.step) : [...off, change.step] };
+  }
   const at = change.bar;
   const steps = stepsOf(barAt(document, at));
-  const indices = [...steps.keys()];
+  const put = (next: Step[]) => withBar(document, at, (bar) => ({ ...bar, steps: next }));
   switch (change.type) {
     case "start":
-      return withBar(document, at, (bar) => ({ ...bar, start: change.start }));
+      return withBar(document, at, (bar) => ({ ...bar, start: { ...change.start, id: bar.start.id } as Start }));
     case "step":
-      return withBar(document, at, (bar) => ({
-        ...bar,
-        steps: steps.map((s, i) => (i === change.index ? change.step : s)),
-      }));
+      return put(steps.map((s) => (s.id === change.step.id ? change.step : s)));
     case "insert":
-      return arrange(document, at, [...indices.slice(0, change.at), change.step, ...indices.slice(change.at)]);
+      return put(steps.toSpliced(change.at, 0, change.step));
     case "remove":
-      return arrange(
-        document,
-        at,
-        indices.filter((i) => i !== change.index),
-      );
+      return put(steps.filter((s) => s.id !== change.step));
     case "copy": {
-      const step = steps[change.index];
-      if (!step) return document;
-      return arrange(document, at, [...indices.slice(0, change.index + 1), step, ...indices.slice(change.index + 1)]);
+      const index = steps.findIndex((s) => s.id === change.step);
+      const step = steps[index];
+      return step ? put(steps.toSpliced(index + 1, 0, { ...step, id: change.as })) : document;
     }
     case "move": {
-      if (change.to < 0 || change.to >= indices.length) return document;
-      const order = indices.filter((i) => i !== change.from);
-      order.splice(change.to, 0, change.from);
-      return arrange(document, at, order);
-    }
-    case "switch": {
-      const off = offIn(document, at);
-      if (!off.delete(change.index)) off.add(change.index);
-      return withOff(document, at, off);
+      const step = steps.find((s) => s.id === change.step);
+      if (!step || change.to < 0 || change.to >= steps.length) return document;
+      return put(steps.filter((s) => s !== step).toSpliced(change.to, 0, step));
     }
     case "label":
       return withBar(document, at, (bar) => ({ ...bar, note: change.note }));
     case "replace":
-      return replaceBar(document, at, change.with);
+      return withBar(document, at, () => change.with);
     case "bars":
-      return reorderOff(
-        withBar(document, at, (bar) =>
-          bar.start.kind === "assembly" ? { ...bar, start: { ...bar.start, bars: change.bars } } : bar,
-        ),
-        at,
-        change.order,
+      return withBar(document, at, (bar) =>
+        bar.start.kind === "assembly" ? { ...bar, start: { ...bar.start, bars: change.bars } } : bar,
       );
     default:
       return unknown(change);
   }
-}
-
-/** Another bar in this place. When it is the old one joined with others, what was switched off in the old goes along. */
-function replaceBar(document: Document, at: Address, next: Bar): Document {
-  const before = JSON.stringify(stepsOf(barAt(document, at)));
-  const wrapped = childrenOf(next).findIndex((b) => JSON.stringify(stepsOf(b)) === before);
-  const below = (o: Address) => o.length > at.length && at.every((v, i) => v === o[i]);
-  const keepsSteps = JSON.stringify(stepsOf(next)) === before;
-  return moveEntries(
-    withBar(document, at, () => next),
-    (o) => {
-      if (!below(o) || keepsSteps) return [o];
-      return wrapped >= 0 ? [[...at, wrapped, ...o.slice(at.length)]] : [];
-    },
-  );
 }
 
 function unknown(change: never): never {
@@ -144,7 +105,7 @@ function touches(change: Change): string {
   if (change.type === "plan") return `plan.${change.what}`;
   if (change.type === "rename") return "rename";
   if (change.type === "start") return `start.${change.bar}.${change.what}`;
-  if (change.type === "step") return `step.${change.bar}.${change.index}.${change.what}`;
+  if (change.type === "step") return `step.${change.step.id}.${change.what}`;
   return change.type === "label" ? `label.${change.bar}` : "";
 }
 

@@ -1,7 +1,6 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { api, ask, fetchPicture, lane, Problem, post, Unreachable } from "../../api/client";
-import type { Address, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality, Step } from "../../api/types";
-import { barAt, stepsOf } from "./bars";
+import type { BarId, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality } from "../../api/types";
 
 export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
 
@@ -108,7 +107,7 @@ function useAsked<T>(job: Job<T>, release?: (old: T) => void, useTurn = useEffec
 }
 
 /** The ledger, findings and problems of a draft, with the rows of one of its bars. */
-export function useLedger(document: Document, bar: Address): Answer<Ledger> {
+export function useLedger(document: Document, bar: BarId): Answer<Ledger> {
   const settled = useSettled(JSON.stringify({ document, bar }), FACES_FIRST_MS);
   return useAsked({
     key: settled,
@@ -132,40 +131,14 @@ export function useFiredFindings(document: Document): Finding[] {
 }
 const NOTHING: Finding[] = [];
 
-/** Portraits, and the steps they were made after, as text. */
-export type Portraits = { portraits: Portrait[]; steps: string[] };
-
-/** The portraits that are still those of the steps there are now: a step that was put in wears none until its own is drawn. */
-export function fitting({ portraits, steps }: Portraits, now: Step[]): Portrait[] {
-  const texts = now.map((s) => JSON.stringify(s));
-  const used = new Set<number>();
-  const from = texts.map((text, i) => {
-    // at its place unchanged, or changed in a number; else wherever it stood before
-    const kind = (t: string | undefined) => /"kind":"(\w+)"/.exec(t ?? "")?.[1];
-    const same =
-      texts.length === steps.length && kind(steps[i]) === kind(text) ? i : steps.findIndex((t, k) => t === text && !used.has(k));
-    if (same >= 0) used.add(same);
-    return same;
-  });
-  return portraits.flatMap((p) => {
-    if (p.step === null || p.step === undefined) return [p];
-    const to = from.indexOf(p.step);
-    return to < 0 ? [] : [{ ...p, step: to }];
-  });
-}
-
-/** Portraits of one bar after every step, and of the bars that go into it, to one scale. */
-export function usePortraits(document: Document, bar: Address, pxPerMm: number, maxMm: number): Answer<Portraits> {
+/** Portraits of one bar after every step, and of the bars that go into it, to one scale: each by the id of its step or bar. */
+export function usePortraits(document: Document, bar: BarId, pxPerMm: number, maxMm: number): Answer<Portrait[]> {
   const { recipe, off } = document;
   const body = { document: { recipe, off }, bar, px_per_mm: pxPerMm, max_mm: maxMm };
   const settled = useSettled(JSON.stringify(body), 2 * FACES_FIRST_MS);
   return useAsked({
     key: settled,
-    work: async (signal) => {
-      const asked = JSON.parse(settled) as typeof body;
-      const portraits = await ask(api.POST("/api/predict/portraits", { body: asked, headers: lane("portraits"), signal }));
-      return { portraits, steps: stepsOf(barAt(asked.document as Document, bar)).map((s) => JSON.stringify(s)) };
-    },
+    work: (signal) => ask(api.POST("/api/predict/portraits", { body: JSON.parse(settled), headers: lane("portraits"), signal })),
     patient: false,
   });
 }

@@ -17,6 +17,7 @@ const schema: Schema = {
   required: ["thickness", "pieces"],
   properties: {
     kind: { const: "restack", type: "string" },
+    id: { type: "string", default: "", title: "Id", hidden: true },
     scale: { type: "number", title: "Scale lost", unit: "mm", default: 0, quiet: true },
     thickness: { type: "number", title: "Thickness after", unit: "mm", description: "at the end", maximum: 20000 },
     pieces: { type: "integer", title: "Pieces" },
@@ -33,8 +34,10 @@ const schema: Schema = {
 const fields = Object.fromEntries(fieldsOf(schema).map((f) => [f.name, f]));
 
 describe("forms from schemas", () => {
-  it("leaves the kind out and keeps the order of the model", () => {
-    expect(fieldsOf(schema).map((f) => f.name)).toEqual(Object.keys(schema.properties ?? {}).filter((n) => n !== "kind"));
+  it("leaves the kind and ids out and keeps the order of the model", () => {
+    expect(fieldsOf(schema).map((f) => f.name)).toEqual(
+      Object.keys(schema.properties ?? {}).filter((n) => !["kind", "id"].includes(n)),
+    );
   });
 
   it("knows what must be given and what may be left empty", () => {

@@ -9,6 +9,8 @@ type Raw = {
   description?: string;
   unit?: string;
   quiet?: boolean;
+  /** Kept, but nothing to be filled in: an id. */
+  hidden?: boolean;
   when?: string;
   default?: Json;
   const?: Json;
@@ -65,7 +67,7 @@ function fieldOf(name: string, given: Raw, root: Schema, optional: boolean): Fie
   const empty = given.anyOf?.some((o) => o.type === "null") ?? false;
   const inner = given.anyOf?.find((o) => o.type !== "null");
   const raw: Raw = inner ? { ...resolve(inner, root), ...given, anyOf: undefined } : resolve(given, root);
-  if (raw.const !== undefined || name === "kind") return null;
+  if (raw.const !== undefined || name === "kind" || given.hidden) return null;
   const common = {
     name,
     label: given.title ?? name,

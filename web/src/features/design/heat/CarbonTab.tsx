@@ -1,8 +1,9 @@
 import { useState } from "react";
-import type { Fired, FireSheet } from "../../../api/types";
+import type { Document, Fired, FireSheet } from "../../../api/types";
 import { useDegrees, useUnit } from "../../../app/session";
 import { length, lengthText, percent, temperature, UNIT_MARK } from "../../../lib/units";
 import { greyOf } from "../../steels";
+import { numberOf } from "../bars";
 import { useSize } from "../useSize";
 import { AxisName } from "./AxisName";
 import { marksOf, whenEven } from "./carbon";
@@ -13,7 +14,7 @@ const LEFT = 44;
 const BOTTOM = 42;
 
 /** Carbon across the layers after every fire: where it was, where it is. */
-export function CarbonTab({ sheet }: { sheet: FireSheet }) {
+export function CarbonTab({ document, sheet }: { document: Document; sheet: FireSheet }) {
   const heat = useDegrees();
   const unit = useUnit();
   const [index, setIndex] = useState<number | null>(null);
@@ -43,7 +44,7 @@ export function CarbonTab({ sheet }: { sheet: FireSheet }) {
                 />
                 <span className="min-w-0 flex-1">
                   {f.title}
-                  {f.bar.length ? ` (bar ${f.bar.map((b) => b + 1).join(".")})` : ""}
+                  {numberOf(document, f.bar) ? ` (bar ${numberOf(document, f.bar)})` : ""}
                   <span className={`block text-sm leading-tight ${i === at ? "" : "text-quiet"}`}>
                     {f.heats ? `${f.heats} × ${f.minutes.toFixed(0)} min, ${temperature(f.celsius, heat)}` : "no heat of its own"}
                   </span>

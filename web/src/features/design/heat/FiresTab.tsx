@@ -5,6 +5,7 @@ import { useDegrees, useGrams, useSay, useUnit } from "../../../app/session";
 import { degrees, hair, length, percent, temperature, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice, Notice } from "../../../ui";
 import { useToast } from "../../../ui/toast";
+import { numberOf } from "../bars";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { Measure } from "../fields/Measure";
@@ -18,7 +19,7 @@ type Props = { document: Document; sheet: FireSheet; problems: ProblemItem[]; ch
 /** Every step that goes into the fire: how often, how hot, how long; what it takes off and leaves behind. */
 export function FiresTab({ document, sheet, problems, change, undo }: Props) {
   const [picked, setPicked] = useState("");
-  const keyOf = (f: Fired) => [...f.bar, f.step].join(".");
+  const keyOf = (f: Fired) => f.step;
   const chosen = sheet.steps.find((f) => keyOf(f) === picked) ?? sheet.steps.find((f) => f.findings.length) ?? sheet.steps[0];
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)_21rem] max-[1100px]:grid-cols-[15rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
@@ -34,7 +35,7 @@ export function FiresTab({ document, sheet, problems, change, undo }: Props) {
         className="min-h-0 overflow-auto px-3 pb-3"
       >
         {sheet.steps.length ? (
-          <FireTable sheet={sheet} chosen={chosen ? keyOf(chosen) : ""} keyOf={keyOf} onChoose={setPicked} />
+          <FireTable document={document} sheet={sheet} chosen={chosen ? keyOf(chosen) : ""} keyOf={keyOf} onChoose={setPicked} />
         ) : (
           <p className="p-6 text-center text-quiet">Nothing in this design goes into the fire yet. Weld or draw it in Design.</p>
         )}
@@ -122,11 +123,13 @@ function Usual({ document, sheet, problems, change }: Pick<Props, "document" | "
 }
 
 function FireTable({
+  document,
   sheet,
   chosen,
   keyOf,
   onChoose,
 }: {
+  document: Document;
   sheet: FireSheet;
   chosen: string;
   keyOf: (f: Fired) => string;
@@ -134,7 +137,7 @@ function FireTable({
 }) {
   const unit = useUnit();
   const heat = useDegrees();
-  const bars = new Set(sheet.steps.map((f) => f.bar.join("."))).size > 1;
+  const bars = new Set(sheet.steps.map((f) => f.bar)).size > 1;
   return (
     <table className="w-full text-left whitespace-nowrap">
       <thead className="sticky top-0 z-10 bg-panel text-sm text-quiet">
@@ -166,8 +169,8 @@ function FireTable({
                     className="h-5 w-5 shrink-0 rounded-full border border-edge"
                     style={{ background: f.heats ? glowOf(f.celsius) : "transparent" }}
                   />
-                  {bars && f.bar.length ? (
-                    <span className="text-sm text-quiet">bar {f.bar.map((i) => i + 1).join(".")}</span>
+                  {bars && numberOf(document, f.bar) ? (
+                    <span className="text-sm text-quiet">bar {numberOf(document, f.bar)}</span>
                   ) : null}
                   {f.title}
                   {worst ? (
@@ -237,10 +240,10 @@ function OneStep({
   const say = useSay();
   const unit = useUnit();
   const heat = useDegrees();
-  const at = [...fired.bar, fired.step];
+  const at = fired.step;
   const said = saidOf(document, at);
   const put = (next: Parameters<typeof withHeats>[2], what: string) =>
-    change({ type: "plan", plan: { fire: withHeats(document, at, next) }, what: `fire.${at.join(".")}.${what}` });
+    change({ type: "plan", plan: { fire: withHeats(document, at, next) }, what: `fire.${at}.${what}` });
   const mine = (name: string) => (fired.own.includes(name) ? "yours" : "worked out");
   const wrong = (name: string) => problems.find((p) => p.path === `${pathOf(document, at)}.${name}`)?.cure;
   return (

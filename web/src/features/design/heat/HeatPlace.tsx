@@ -67,7 +67,7 @@ export function HeatPlace({
         tab === "Fires" ? (
           <FiresTab document={document} sheet={sheet} problems={wrong} change={change} undo={undo} />
         ) : tab === "Carbon" ? (
-          <CarbonTab sheet={sheet} />
+          <CarbonTab document={document} sheet={sheet} />
         ) : tab === "Hardening" ? (
           <HardeningTab document={document} problems={problems} change={change} />
         ) : (

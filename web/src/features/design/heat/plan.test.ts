@@ -5,35 +5,44 @@ import { pathOf, saidOf, withHeats, withScale } from "./plan";
 import { readHrc } from "./ReadingsFields";
 
 const document = {
-  recipe: { bar: { start: { kind: "solid" }, steps: [{ kind: "weld" }, { kind: "draw", scale: 0.4 }] as Step[] } },
-  fire: { gas: "rich", steps: [{ at: [1], heats: 4, minutes: 6 }] },
+  recipe: {
+    bar: {
+      id: "whole",
+      start: { kind: "solid" },
+      steps: [
+        { id: "a", kind: "weld" },
+        { id: "b", kind: "draw", scale: 0.4 },
+      ] as Step[],
+    },
+  },
+  fire: { gas: "rich", steps: [{ step: "b", heats: 4, minutes: 6 }] },
 } as unknown as Document;
 
 describe("what the smith says of the heats", () => {
-  it("is found by the step's address", () => {
-    expect(saidOf(document, [1])).toEqual({ at: [1], heats: 4, minutes: 6 });
-    expect(saidOf(document, [0])).toEqual({});
-    expect(pathOf(document, [1])).toBe("fire.steps[0]");
+  it("is found by the step's id", () => {
+    expect(saidOf(document, "b")).toEqual({ step: "b", heats: 4, minutes: 6 });
+    expect(saidOf(document, "a")).toEqual({});
+    expect(pathOf(document, "b")).toBe("fire.steps[0]");
   });
 
   it("is added to, and taken back figure by figure", () => {
-    expect(withHeats(document, [1], { heats: null })?.steps).toEqual([{ at: [1], minutes: 6 }]);
-    expect(withHeats(document, [0], { celsius: 1150 })?.steps).toEqual([
-      { at: [1], heats: 4, minutes: 6 },
-      { at: [0], celsius: 1150 },
+    expect(withHeats(document, "b", { heats: null })?.steps).toEqual([{ step: "b", minutes: 6 }]);
+    expect(withHeats(document, "a", { celsius: 1150 })?.steps).toEqual([
+      { step: "b", heats: 4, minutes: 6 },
+      { step: "a", celsius: 1150 },
     ]);
-    expect(withHeats(document, [0], { celsius: 1150 })?.gas).toBe("rich");
+    expect(withHeats(document, "a", { celsius: 1150 })?.gas).toBe("rich");
   });
 
   it("is gone when nothing is said any more", () => {
-    const half = { ...document, fire: withHeats(document, [1], { heats: null }) } as Document;
-    expect(withHeats(half, [1], { minutes: null })?.steps).toEqual([]);
+    const half = { ...document, fire: withHeats(document, "b", { heats: null }) } as Document;
+    expect(withHeats(half, "b", { minutes: null })?.steps).toEqual([]);
   });
 
   it("puts scale into the steps, and takes it out", () => {
     const fired = [
-      { bar: [], step: 0, scale: 0.123 },
-      { bar: [], step: 1, scale: 0.5 },
+      { bar: "whole", step: "a", scale: 0.123 },
+      { bar: "whole", step: "b", scale: 0.5 },
     ] as unknown as Fired[];
     const counted = withScale(document, fired);
     expect(counted.recipe.bar.steps?.map((s) => s.scale)).toEqual([0.12, 0.5]);

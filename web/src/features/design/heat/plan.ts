@@ -1,25 +1,23 @@
 /** What the smith says of the heats, in the document. Pure. */
 
-import type { Document, Fired, HeatsOf, Step } from "../../../api/types";
+import type { Document, Fired, HeatsOf, Step, StepId } from "../../../api/types";
 import { barAt, stepsOf, withBar } from "../bars";
 
-const same = (a: number[], b: number[]) => a.length === b.length && a.every((v, i) => v === b[i]);
-
-export function saidOf(document: Document, at: number[]): Partial<HeatsOf> {
-  return document.fire?.steps?.find((s) => same(s.at, at)) ?? {};
+export function saidOf(document: Document, step: StepId): Partial<HeatsOf> {
+  return document.fire?.steps?.find((s) => s.step === step) ?? {};
 }
 
 /** Where what is said of a step's heats stands in the document, as problems name it. */
-export function pathOf(document: Document, at: number[]): string {
-  return `fire.steps[${(document.fire?.steps ?? []).findIndex((s) => same(s.at, at))}]`;
+export function pathOf(document: Document, step: StepId): string {
+  return `fire.steps[${(document.fire?.steps ?? []).findIndex((s) => s.step === step)}]`;
 }
 
 /** The document's fire with one step's heats changed; a step of which nothing is said any more is left out. */
-export function withHeats(document: Document, at: number[], next: Partial<HeatsOf>): Document["fire"] {
-  const { at: _, ...merged } = { ...saidOf(document, at), ...next };
+export function withHeats(document: Document, step: StepId, next: Partial<HeatsOf>): Document["fire"] {
+  const { step: _, ...merged } = { ...saidOf(document, step), ...next };
   const kept = Object.fromEntries(Object.entries(merged).filter(([, v]) => v !== null && v !== undefined));
-  const others = (document.fire?.steps ?? []).filter((s) => !same(s.at, at));
-  return { ...document.fire, steps: Object.keys(kept).length ? [...others, { at, ...kept }] : others };
+  const others = (document.fire?.steps ?? []).filter((s) => s.step !== step);
+  return { ...document.fire, steps: Object.keys(kept).length ? [...others, { step, ...kept }] : others };
 }
 
 /** The design with the scale of these heats put into its steps, so that the ledger counts it. */
@@ -27,7 +25,7 @@ export function withScale(document: Document, fired: Fired[], none = false): Doc
   return fired.reduce((now, f) => {
     const steps = stepsOf(barAt(now, f.bar));
     const scale = none ? 0 : Math.round(f.scale * 100) / 100;
-    const next = steps.map((s, i) => (i === f.step ? ({ ...s, scale } as Step) : s));
+    const next = steps.map((s) => (s.id === f.step ? ({ ...s, scale } as Step) : s));
     return withBar(now, f.bar, (bar) => ({ ...bar, steps: next }));
   }, document);
 }

@@ -1,6 +1,6 @@
 import { Maximize2, Minimize2 } from "lucide-react";
 import { useState } from "react";
-import type { Address, Blade, Document, Ledger, Row } from "../../../api/types";
+import type { BarId, Blade, Document, Ledger, Row } from "../../../api/types";
 import { Button } from "../../../ui";
 import { BladeDepth, BladeSection } from "./BladeLooks";
 import { DepthFilm } from "./DepthFilm";
@@ -32,7 +32,7 @@ export function Look({
   onChange,
 }: {
   document: Document;
-  bar: Address;
+  bar: BarId;
   stages: number;
   row: Row;
   shape: Ledger["shape"];
