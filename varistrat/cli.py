@@ -25,7 +25,7 @@ from varistrat.core.interchange.steels_csv import read_steels
 from varistrat.core.pattern.picture import Subject, draw, png
 from varistrat.core.pattern.views import BladeView, FaceView
 from varistrat.core.reading import read_json
-from varistrat.core.steels import Shelf, on_shelf
+from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels.estimate import shop_steel
 
 
@@ -36,7 +36,7 @@ def _load(path: str) -> Any:
         raise InputError.at("", f"cannot be read ({e.strerror})", "check the file's name") from e
 
 
-def _shelf(path: str) -> Shelf:
+def _shop(path: str) -> ShopData:
     try:
         text = Path(path).read_text(encoding="utf-8")
     except OSError as e:
@@ -44,19 +44,19 @@ def _shelf(path: str) -> Shelf:
     except UnicodeDecodeError as e:
         raise InputError.at("", "not UTF-8 text", "save it as UTF-8") from e
     own = {key: shop_steel(key, figures) for key, figures in read_steels(text).items()}
-    return Shelf(lambda: own)
+    return ShopData(own)
 
 
-def _forged(path: str) -> Forged:
-    return forge(read_recipe(_load(path)).bar)
+def _forged(path: str, shop: ShopData) -> Forged:
+    return forge(read_recipe(_load(path), shop).bar, shop=shop)
 
 
 def size(args: argparse.Namespace) -> str:
-    return json.dumps(_forged(args.recipe).rows(), indent=1) + "\n"
+    return json.dumps(_forged(args.recipe, args.shop).rows(), indent=1) + "\n"
 
 
 def probe(args: argparse.Namespace) -> str:
-    forged = _forged(args.recipe)
+    forged = _forged(args.recipe, args.shop)
     texts, values = _points(args.points)
     trace = Trace(forged)
     steel = trace.probe(*values)
@@ -104,7 +104,7 @@ class _PointsError(InputError):
 
 
 def face(args: argparse.Namespace) -> str:
-    forged = _forged(args.recipe)
+    forged = _forged(args.recipe, args.shop)
     half = forged.bar.thickness / 2
     if not abs(args.z) <= half:
         raise InputError.at("--z", f"{args.z:g} mm is outside the bar", f"choose a height from {-half:.4g} to {half:.4g}")
@@ -114,7 +114,7 @@ def face(args: argparse.Namespace) -> str:
 
 
 def render(args: argparse.Namespace) -> str:
-    cut = Cut.of(read_blade(_load(args.blade)))
+    cut = Cut.of(read_blade(_load(args.blade), args.shop), shop=args.shop)
     view = BladeView(cut.placed, args.side, margin=0.035 * cut.placed.geometry.length)
     _save(args.out, cut.subject(), view, args.px, f"{args.side} face")
     _warn(args.blade, cut)
@@ -124,7 +124,7 @@ def render(args: argparse.Namespace) -> str:
 def expose(args: argparse.Namespace) -> str:
     if not 1 <= args.stations <= limits.MAX_STATIONS:
         raise InputError.at("--stations", f"{args.stations} is out of range", f"choose 1 to {limits.MAX_STATIONS}")
-    cut = Cut.of(read_blade(_load(args.blade)))
+    cut = Cut.of(read_blade(_load(args.blade), args.shop), shop=args.shop)
     out = io.StringIO()
     out.write("x,side,state,low,high,clad_share,core_at_edge\n")
     for s in cut.exposure(args.stations):
@@ -187,13 +187,12 @@ def _parser() -> argparse.ArgumentParser:
 def main(argv: Sequence[str] | None = None) -> int:
     args = _parser().parse_args(argv)
     try:
-        shelf = _shelf(args.steels) if args.steels else None
+        args.shop = _shop(args.steels) if args.steels else AS_SHIPS
     except InputError as e:
         print(f"{args.steels}: {e.problems[0].line()}", file=sys.stderr)
         return 2
     try:
-        with on_shelf(shelf):
-            sys.stdout.write(args.run(args))
+        sys.stdout.write(args.run(args))
     except _PointsError as e:
         print(f"{args.points}: {e.problems[0].line()}", file=sys.stderr)
         return 2

@@ -10,7 +10,7 @@ from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from varistrat.accounts.services import shop as own
 from varistrat.core.document import Worked, read_document
 from varistrat.core.heat.numbers import FIGURES
-from varistrat.core.shop import Shop, shop_in_force
+from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels import built_in
 from varistrat.core.steels.estimate import shop_steel
@@ -98,17 +98,22 @@ class TwoShopsTests(ApiCase):
         caches["pictures"].clear()
 
     def test_what_is_worked_out_carries_its_shop(self) -> None:
-        odd = Shop({"1084": shop_steel("1084", {"as_quenched": (50.0, 51.0)})}, {"scale_neutral": 2.0})
-        with odd.in_force():
-            worked = Worked.of(read_document(DOCUMENT))
-            self.assertEqual(shop_in_force().mark, odd.mark)
-        # asked only now, with nothing in force
-        late = worked.fire.fired[1].scale, worked.hardening.expected
-        with odd.in_force():
-            then = Worked.of(read_document(DOCUMENT))
-            self.assertEqual(late, (then.fire.fired[1].scale, then.hardening.expected))
+        odd = ShopData({"1084": shop_steel("1084", {"as_quenched": (50.0, 51.0)})}, {"scale_neutral": 2.0})
+        worked = Worked.of(read_document(DOCUMENT, odd))
+        self.assertEqual((worked.shop, worked.forged.shop), (odd, odd))
         plain = Worked.of(read_document(DOCUMENT))
-        self.assertNotEqual(late[0], plain.fire.fired[1].scale)
+        self.assertEqual(plain.shop, AS_SHIPS)
+        self.assertNotEqual(worked.fire.fired[1].scale, plain.fire.fired[1].scale)
+        self.assertNotEqual(worked.hardening.expected, plain.hardening.expected)
+
+    def test_a_start_looks_alike_to_all(self) -> None:
+        """Its picture is kept for everybody: it shows steels as they ship, whoever asked first."""
+        seen = []
+        for who in (self.theirs, self.client):
+            caches["pictures"].clear()
+            seen.append(who.get("/api/starters/ladder/picture.png").content)
+        self.assertEqual(seen[0], seen[1])
+        caches["pictures"].clear()
 
     def test_what_is_kept_is_bounded_in_bytes(self) -> None:
         kept = predict._Recent(2_000_000)

@@ -5,15 +5,21 @@ from typing import Any
 from varistrat.core.heat.hardening import Hardening, of_design
 from varistrat.core.heat.hardening import Worked as Plan
 from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels import built_in
 
 STEELS = built_in()
 
 
 def plan(
-    carbon: dict[str, float], at: tuple[str, ...] | None = None, spine: float = 4.0, materials: tuple[str, ...] = (), **said: Any
+    carbon: dict[str, float],
+    at: tuple[str, ...] | None = None,
+    spine: float = 4.0,
+    materials: tuple[str, ...] = (),
+    shop: ShopData = AS_SHIPS,
+    **said: Any,
 ) -> Plan:
-    return of_design(Hardening(**said), carbon, at or tuple(carbon), spine, 200.0, 35.0, 180.0, materials)
+    return of_design(Hardening(**said), carbon, at or tuple(carbon), spine, 200.0, 35.0, 180.0, materials, shop)
 
 
 def found(w: Plan) -> dict[str, str]:

@@ -8,8 +8,18 @@ from varistrat.core.bars.forged import Forged, forge
 from varistrat.core.bars.recipe import FORMAT, read_recipe
 from varistrat.core.blade.model import FORMAT as BLADE
 from varistrat.core.blade.model import Blade, read_blade
+from varistrat.core.figures import Numbers
+from varistrat.core.steels import built_in
 
 Json = dict[str, Any]
+
+STEELS = built_in()
+"""As they ship."""
+
+
+def own(**figures: float) -> Numbers:
+    """The numbers of a shop that has measured these."""
+    return Numbers(figures)
 
 
 def solid(length: float = 200.0, width: float = 30.0, thickness: float = 20.0, steel: str = "1084") -> Json:

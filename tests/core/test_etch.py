@@ -3,14 +3,13 @@
 import numpy as np
 from django.test import SimpleTestCase
 
-from tests.core.samples import forged, solid, stack
+from tests.core.samples import STEELS, forged, solid, stack
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.trace import Trace
 from varistrat.core.etch.look import GROUND, to_srgb8
 from varistrat.core.etch.tones import ETCH_MINUTES, EtchTable, reflectance
 from varistrat.core.pattern import sampling
-from varistrat.core.steels import STEELS
 
 DARK, BRIGHT = (reflectance(STEELS[k].shade) for k in ("1084", "15n20"))
 PILE = stack(("1084", 4), ("15n20", 2), ("1084", 4), width=30, length=100)

@@ -6,11 +6,11 @@ from typing import Any
 import numpy as np
 from django.test import SimpleTestCase
 
+from tests.core.samples import STEELS, own
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.section import Section
 from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import InputError
-from varistrat.core.figures import own_figures
 from varistrat.core.heat import soak
 from varistrat.core.heat.carbon import even_after
 from varistrat.core.heat.colours import glow, run_colour
@@ -19,16 +19,16 @@ from varistrat.core.heat.evening import evenness, minutes_to_even, uneven
 from varistrat.core.heat.look import tones_after
 from varistrat.core.heat.through import Through
 from varistrat.core.heat.working import heats_to_work, spread_under
+from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS
-from varistrat.core.steels import STEELS
 
 
-def design(steps: list[dict[str, Any]], layers: list[tuple[str, float]] | None = None, **more: Any) -> Worked:
+def design(steps: list[dict[str, Any]], layers: list[tuple[str, float]] | None = None, shop: ShopData = AS_SHIPS, **more: Any) -> Worked:
     pile = [
         {"steel": s, "thickness": t} for s, t in layers or [("1084", 5.0), ("15n20", 2.0), ("1084", 5.0), ("15n20", 2.0), ("1084", 5.0)]
     ]
     start = {"kind": "stack", "layers": pile, "width": 30.0, "length": 120.0}
-    return Worked.of(read_document({"recipe": {"format": "varistrat.recipe/1", "bar": {"start": start, "steps": steps}}, **more}))
+    return Worked.of(read_document({"recipe": {"format": "varistrat.recipe/1", "bar": {"start": start, "steps": steps}}, **more}, shop))
 
 
 WELD = {"kind": "weld", "thickness": 16.0}
@@ -55,8 +55,7 @@ class WorkingTests(SimpleTestCase):
     def test_it_cools_faster_as_it_gets_thinner(self) -> None:
         # 40 x 20 to 40 x 5 in eight passes of strain 0.173; window 0.7 of the time in air less 6 s, at the middle of each
         thick, thin = Bar(100, Section("rectangle", 40, 20)), Bar(400, Section("rectangle", 40, 5))
-        with own_figures(lambda: {"hot_length": 2000.0}):
-            got = heats_to_work(thick, thin, "press", 70.0, 1150, 850)
+        got = heats_to_work(thick, thin, "press", 70.0, 1150, 850, own(hot_length=2000.0))
         sizes = [20 * 0.25 ** ((k + 0.5) / 8) for k in range(8)]
         windows = [max(2.0, 0.7 * soak.working_seconds(40, t, 1150, 850) - 6) for t in sizes]
         self.assertEqual(got.heats, ceil(sum(got.work / 8 / w for w in windows)))
@@ -64,8 +63,7 @@ class WorkingTests(SimpleTestCase):
         self.assertTrue(got.work / windows[0] < got.heats < got.work / windows[-1])
 
     def test_a_small_press_takes_smaller_bites(self) -> None:
-        with own_figures(lambda: {"press_force": 40.0}):
-            small = heats_to_work(self.before, self.after, "press", 70.0, 1150, 850)
+        small = heats_to_work(self.before, self.after, "press", 70.0, 1150, 850, own(press_force=40.0))
         self.assertGreater(small.work, 3 * heats_to_work(self.before, self.after, "press", 70.0, 1150, 850).work)
 
     def test_how_wide_it_spreads_under_the_shops_die(self) -> None:
@@ -76,8 +74,7 @@ class WorkingTests(SimpleTestCase):
         self.assertEqual(die, 40)
         # rolls of 75 mm spread far less
         self.assertLess((spread_under(self.before, down, "rolls") or (0, 0))[0], 42)
-        with own_figures(lambda: {"press_die": 20.0}):
-            self.assertLess((spread_under(self.before, down, "press") or (0, 0))[0], width)
+        self.assertLess((spread_under(self.before, down, "press", own(press_die=20.0)) or (0, 0))[0], width)
         self.assertIsNone(spread_under(down, self.before, "press"))
 
     def test_a_step_under_its_own_tool(self) -> None:
@@ -263,25 +260,24 @@ class FireTests(SimpleTestCase):
     def test_how_long_until_carbon_is_even(self) -> None:
         keys = ["1018", "1084"] * 5
         pile = Column.of([(k, 0.5) for k in keys], [STEELS[k].share("C") for k in keys], [1.0] * 10)
-        got = minutes_to_even(pile, 1100)
+        got = minutes_to_even(pile, 1100, STEELS)
         assert got
         # first wave of a square one, mean of a layer: 8/pi^2 e^-F = 0.05, F = 2.79
         self.assertAlmostEqual(got / (even_after(1100, 1.0, 0.51) * 2.79 / log(20)), 1, delta=0.1)
-        self.assertLess(uneven(pile.heated(1100, got)), 0.055)
-        self.assertGreater(uneven(pile.heated(1100, 0.8 * got)), 0.055)
-        self.assertEqual(minutes_to_even(pile.heated(1100, 2 * got), 1100), 0.0)
-        self.assertIsNone(minutes_to_even(pile, 600))
+        self.assertLess(uneven(pile.heated(1100, got), STEELS), 0.055)
+        self.assertGreater(uneven(pile.heated(1100, 0.8 * got), STEELS), 0.055)
+        self.assertEqual(minutes_to_even(pile.heated(1100, 2 * got), 1100, STEELS), 0.0)
+        self.assertIsNone(minutes_to_even(pile, 600, STEELS))
         thick = Column.of([("1018", 60.0), ("1084", 60.0)], [0.18, 0.84], [1.0, 1.0])
-        self.assertIsNone(minutes_to_even(thick, 1000))
+        self.assertIsNone(minutes_to_even(thick, 1000, STEELS))
 
     def test_a_shops_own_number(self) -> None:
         usual = design([WELD, DRAW]).fire
-        with own_figures(lambda: {"scale_neutral": 1.7, "hot_length": 60.0}):
-            own = design([WELD, DRAW]).fire
-        self.assertGreater(own.fired[1].scale, 1.9 * usual.fired[1].scale * own.fired[1].each / max(usual.fired[1].each, 1) * 0.9)
-        self.assertGreater(own.fired[1].heats, usual.fired[1].heats)
-        with own_figures(lambda: {"kept_weld": 20.0}):
-            self.assertAlmostEqual(design([WELD]).fire.fired[0].minutes - usual.fired[0].minutes, 15.0, delta=0.1)
+        mine = design([WELD, DRAW], shop=ShopData(figures={"scale_neutral": 1.7, "hot_length": 60.0})).fire
+        self.assertGreater(mine.fired[1].scale, 1.9 * usual.fired[1].scale * mine.fired[1].each / max(usual.fired[1].each, 1) * 0.9)
+        self.assertGreater(mine.fired[1].heats, usual.fired[1].heats)
+        longer = design([WELD], shop=ShopData(figures={"kept_weld": 20.0})).fire
+        self.assertAlmostEqual(longer.fired[0].minutes - usual.fired[0].minutes, 15.0, delta=0.1)
 
     def test_nickel_stays(self) -> None:
         out = design([WELD, DRAW]).fire
@@ -290,9 +286,9 @@ class FireTests(SimpleTestCase):
         self.assertGreater(out.contrast, 0.98)
 
     def test_mild_steel_darkens_with_the_carbon_it_takes_up(self) -> None:
-        got = tones_after({"1018": 0.5, "1084": 0.5})
+        got = tones_after({"1018": 0.5, "1084": 0.5}, STEELS)
         self.assertLess(got["1018"], STEELS["1018"].shade - 1)
-        self.assertEqual(tones_after({"15n20": 0.75})["15n20"], STEELS["15n20"].shade)
+        self.assertEqual(tones_after({"15n20": 0.75}, STEELS)["15n20"], STEELS["15n20"].shade)
 
     def test_colours_in_words(self) -> None:
         self.assertEqual((glow(800) or (0, "", ""))[1], "full cherry")

@@ -7,18 +7,20 @@ from django.test import SimpleTestCase
 
 from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import InputError
-from varistrat.core.figures import own_figures
 from varistrat.core.heat.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.hardening import Worked as Plan
 from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.heat.plan_step import PlanStep
 from varistrat.core.heat.temper import parameter, together
+from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS
 
 
-def plan(carbon: dict[str, float] | None = None, edge: tuple[str, ...] | None = None, spine: float = 4.0, **said: Any) -> Plan:
+def plan(
+    carbon: dict[str, float] | None = None, edge: tuple[str, ...] | None = None, spine: float = 4.0, shop: ShopData = AS_SHIPS, **said: Any
+) -> Plan:
     found = carbon or {"1084": 0.80, "15n20": 0.76}
-    return of_design(Hardening(**said), found, edge or tuple(found), spine, 200.0, 35.0, 180.0)
+    return of_design(Hardening(**said), found, edge or tuple(found), spine, 200.0, 35.0, 180.0, shop=shop)
 
 
 def step(w: Plan, key: str) -> PlanStep:
@@ -106,9 +108,9 @@ class PlanTests(SimpleTestCase):
         self.assertIn("For the second temper", step(w, "clamp").do)
         after = plan(hardened=Hardened(bow=2.0), tempered=[Tempered(celsius=205), Tempered(celsius=210, hours=1)])
         self.assertIn("one more hour, the oven at 210 C", step(after, "clamp").do)
-        with own_figures(lambda: {"relax": 0.8}):
-            # over-bent by 2 (1 / 0.8 - 1) = 0.5 mm
-            self.assertIn("0.5 mm", step(plan(hardened=Hardened(bow=2.0)), "clamp").do)
+        # over-bent by 2 (1 / 0.8 - 1) = 0.5 mm
+        own = ShopData(figures={"relax": 0.8})
+        self.assertIn("0.5 mm", step(plan(hardened=Hardened(bow=2.0), shop=own), "clamp").do)
         self.assertIn("clamp_breaks", codes(plan(hardened=Hardened(bow=15.0), spine=6.0)))
 
     def test_every_ready_start_has_a_plan_without_stops(self) -> None:
@@ -177,8 +179,7 @@ class ReadingTests(SimpleTestCase):
         self.assertEqual(w.oven, 25)
         assert w.temper
         self.assertIn(f"oven at {5 * round((w.temper - 25) / 5):.0f} C", step(w, "temper").do)
-        with own_figures(lambda: {"oven_off": -10.0}):
-            self.assertEqual(plan().oven, -10)
+        self.assertEqual(plan(shop=ShopData(figures={"oven_off": -10.0})).oven, -10)
 
     def test_how_thick_it_hardens_through(self) -> None:
         # DI 29 mm (grain 8): half martensite to about 6.6 mm in fast oil (H 0.8), all of it to 0.65 of that
@@ -186,9 +187,11 @@ class ReadingTests(SimpleTestCase):
         assert part.quenched
         self.assertAlmostEqual(part.quenched.through("fast_oil"), 0.65 * 6.6, delta=0.4)
         self.assertIn("Hardens through in fast oil: 1084 4.", step(plan(), "quench").why)
-        with own_figures(lambda: {"severity_fast_oil": 1.6}):
-            self.assertGreater(part.quenched.through("fast_oil"), 6)
-            self.assertEqual(plan({"w2": 1.0}, spine=3.0).parts[0].middle.quench, "fast_oil")  # type: ignore[union-attr]
+        faster = ShopData(figures={"severity_fast_oil": 1.6})
+        there = next(p for p in plan(shop=faster).parts if p.steel.key == "1084")
+        assert there.quenched
+        self.assertGreater(there.quenched.through("fast_oil"), 6)
+        self.assertEqual(plan({"w2": 1.0}, spine=3.0, shop=faster).parts[0].middle.quench, "fast_oil")  # type: ignore[union-attr]
         self.assertEqual(plan({"w2": 1.0}, spine=3.0).parts[0].middle.quench, "water")  # type: ignore[union-attr]
         self.assertIn("at any thickness here", step(plan({"x65cr13": 0.67}), "quench").why)
 

@@ -6,16 +6,16 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from tests.core.plans import STEELS, found, plan, step
+from tests.core.samples import own
 from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import InputError
-from varistrat.core.figures import own_figures
 from varistrat.core.heat import hardenability, hardness, skin
 from varistrat.core.heat.column import Column
 from varistrat.core.heat.edge import edge_to_leave, skin_of_heats, too_thin
 from varistrat.core.heat.fire import Fire, work_the_fire
 from varistrat.core.kiln.program import Program, Segment, checks
+from varistrat.core.shop import ShopData
 from varistrat.core.starters import design, of_steels
-from varistrat.core.steels import Shelf, on_shelf
 from varistrat.core.steels.ceiling import ceiling, too_hot
 from varistrat.core.steels.estimate import from_coupons, shop_steel
 from varistrat.core.steels.pairing import Pairing
@@ -37,14 +37,13 @@ class CopperTests(SimpleTestCase):
             self.assertLessEqual(w.heat, 1050)
             asked = plan(carbon, at=("x65cr13",), materials=materials, celsius=1080.0)
             self.assertEqual(found(asked).get("copper_melts"), "stop")
-        high = Shelf(lambda: {"hot": STEELS["x65cr13"].model_copy(update={"key": "hot", "austenitise": (1060.0, 1080.0)})})
-        with on_shelf(high):
-            w = plan({"hot": 0.67, "copper": 0.0}, at=("hot",))
-            self.assertEqual(found(w).get("no_window"), "stop")
-            self.assertLessEqual(w.heat, 1050)
-            p = Pairing.of([high.own["hot"], STEELS["copper"]], use="clad")
-            self.assertEqual(next(r.grade for r in p.reasons if r.aspect == "harden"), "stop")
-            self.assertLessEqual(p.heat, 1050)
+        hot = STEELS["x65cr13"].model_copy(update={"key": "hot", "austenitise": (1060.0, 1080.0)})
+        w = plan({"hot": 0.67, "copper": 0.0}, at=("hot",), shop=ShopData({"hot": hot}))
+        self.assertEqual(found(w).get("no_window"), "stop")
+        self.assertLessEqual(w.heat, 1050)
+        p = Pairing.of([hot, STEELS["copper"]], use="clad")
+        self.assertEqual(next(r.grade for r in p.reasons if r.aspect == "harden"), "stop")
+        self.assertLessEqual(p.heat, 1050)
 
     def test_the_kiln_stops(self) -> None:
         program = Program(name="hot", segments=[Segment(celsius=1070, minutes=10)])
@@ -127,11 +126,10 @@ class QuenchTests(SimpleTestCase):
 
     def test_the_tempered_figure_is_no_surer_than_the_quench(self) -> None:
         mine = shop_steel("spring", {"composition": from_coupons("many", 62.0, "hard", "dark")[0]})
-        with on_shelf(Shelf(lambda: {"spring": mine})):
-            w = plan({"spring": mine.share("C")})
-            assert w.expected
-            self.assertGreaterEqual(w.sure, w.expected[1])
-            self.assertGreaterEqual(w.expected[1], 3)
+        w = plan({"spring": mine.share("C")}, shop=ShopData({"spring": mine}))
+        assert w.expected
+        self.assertGreaterEqual(w.sure, w.expected[1])
+        self.assertGreaterEqual(w.expected[1], 3)
         for key, steel in STEELS.items():
             if steel.hardens != "no":
                 w = plan({key: steel.share("C")})
@@ -195,12 +193,12 @@ class SkinTests(SimpleTestCase):
         column = Column.of([("1084", 6.0)], [0.84], [1.0], cells=400)
         depth = []
         for factor in (1.0, 1.6):
-            with own_figures(lambda f=factor: {"decarb": f}):  # type: ignore[misc]
-                eaten = skin.scale_loss(1050, 20, "rich")
-                now = column.heated(1050, 20, open_bottom=eaten, open_top=eaten, deeper=skin.depth_factor(1050))
-                reach = float(np.interp(0.9 * 0.84, now.carbon[:200], now.middles[:200]))
-                self.assertAlmostEqual(reach, skin.decarb_depth(1050, 20, 0.84, "rich"), delta=0.12 * reach)
-                depth.append(reach)
+            mine = own(decarb=factor)
+            eaten = skin.scale_loss(1050, 20, "rich", numbers=mine)
+            now = column.heated(1050, 20, open_bottom=eaten, open_top=eaten, deeper=skin.depth_factor(1050, mine))
+            reach = float(np.interp(0.9 * 0.84, now.carbon[:200], now.middles[:200]))
+            self.assertAlmostEqual(reach, skin.decarb_depth(1050, 20, 0.84, "rich", numbers=mine), delta=0.12 * reach)
+            depth.append(reach)
         self.assertAlmostEqual(depth[1] / depth[0], 1.6, delta=0.16)
 
 

@@ -8,6 +8,7 @@ from django.test import SimpleTestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.core.samples import STEELS
 from varistrat.core.document import Worked, read_document
 from varistrat.core.heat import temper
 from varistrat.core.heat.column import LEAST, Column
@@ -15,7 +16,6 @@ from varistrat.core.heat.evening import evenness, in_the_middle, profile, settle
 from varistrat.core.heat.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.starters import of_steels
-from varistrat.core.steels import STEELS
 
 Grid = np.ndarray[Any, np.dtype[np.float64]]
 
@@ -90,11 +90,11 @@ class ColumnTests(SimpleTestCase):
         keys = ["1084", "15n20"] * 6
         own, factor = [STEELS[k].share("C") for k in keys], [1.005 if k == "1084" else 1.078 for k in keys]
         pile = Column.of([(k, 0.8) for k in keys], own, factor)
-        self.assertAlmostEqual(uneven(pile), 1.0, delta=1e-9)
+        self.assertAlmostEqual(uneven(pile, STEELS), 1.0, delta=1e-9)
         closed, bare = pile.heated(1150, 4), pile.heated(1150, 4, open_bottom=0.05, open_top=0.05)
-        self.assertAlmostEqual(uneven(bare), uneven(closed), delta=0.12)
+        self.assertAlmostEqual(uneven(bare, STEELS), uneven(closed, STEELS), delta=0.12)
         self.assertEqual((evenness(0.05), evenness(0.3), evenness(0.41)), ("even", "partly", "own"))
-        self.assertEqual(uneven(Column.of([("1084", 1.0), ("1084", 1.0)], [0.84, 0.84], [1, 1])), 0.0)
+        self.assertEqual(uneven(Column.of([("1084", 1.0), ("1084", 1.0)], [0.84, 0.84], [1, 1]), STEELS), 0.0)
 
     @given(
         st.lists(st.tuples(st.sampled_from(["1018", "1084", "15n20", "304"]), st.floats(0.05, 4)), min_size=1, max_size=8),

@@ -5,11 +5,11 @@ from dataclasses import replace
 from django.test import SimpleTestCase
 
 from varistrat.core.errors import InputError
-from varistrat.core.figures import own_figures
 from varistrat.core.kiln.controller import BAND, THROUGH, KilnController, SimulatedController
 from varistrat.core.kiln.instruments import HardnessTester, Thermocouple, file_says
 from varistrat.core.kiln.plant import ELEMENT, INNER, OUTER, OUTER_TO_AIR, POWER, Kiln, Load
 from varistrat.core.kiln.program import Program, Segment, checks, planned, read_program, write_program
+from varistrat.core.shop import ShopData
 
 LOAD = Load.of(180, 4, 35, 200)
 
@@ -39,8 +39,7 @@ class ProgramTests(SimpleTestCase):
             [f.code for f in checks(program((1300, None, 5, False)), ["1095"]) if f.field.startswith("seg")], ["kiln_too_hot", "burns"]
         )
         self.assertEqual([f.code for f in checks(program((1300, None, 5, False)))], ["kiln_too_hot"])
-        with own_figures(lambda: {"kiln_most": 1400.0}):
-            self.assertEqual(checks(program((1300, None, 5, False))), [])
+        self.assertEqual(checks(program((1300, None, 5, False)), shop=ShopData(figures={"kiln_most": 1400.0})), [])
         self.assertEqual([f.code for f in checks(program((600, 5000, 5, False)))], ["too_fast"])
         self.assertEqual([f.code for f in checks(program((600, None, 5000, False)))], ["long"])
 

@@ -25,6 +25,7 @@ from varistrat.core.pattern.sampling import seam_cover
 from varistrat.core.pattern.solid import SolidView
 from varistrat.core.pattern.views import BladeView, BladeWindow
 from varistrat.core.starters import STARTERS
+from varistrat.core.steels import built_in
 from varistrat.core.steels.flow import plain_stress, stiffness_ratio
 from varistrat.core.sweep import Axis, parameters, plan, sheet
 
@@ -195,8 +196,8 @@ class BladeTests(SimpleTestCase):
         for celsius, mpa in ((950, 162), (1000, 138), (1100, 104), (1200, 81)):
             self.assertAlmostEqual(plain_stress(0.84, celsius, 0.2, 10.0), mpa, delta=1)
         self.assertAlmostEqual(plain_stress(0.84, 1000), 97, delta=1)
-        self.assertGreater(stiffness_ratio("1084", "304"), 1.5)
-        self.assertLess(stiffness_ratio("1084", "15n20"), 1.1)
+        self.assertGreater(stiffness_ratio(built_in()["1084"], built_in()["304"]), 1.5)
+        self.assertLess(stiffness_ratio(built_in()["1084"], built_in()["15n20"]), 1.1)
         document = STARTERS["blank"].document()
         document["recipe"]["bar"]["start"]["layers"][1]["steel"] = "304"
         self.assertIn("unlike_flow", [f["code"] for f in Worked.of(read_document(document)).rows()[0]["findings"]])

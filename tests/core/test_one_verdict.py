@@ -5,7 +5,7 @@ from typing import Any
 
 from django.test import SimpleTestCase
 
-from tests.core.samples import solid, stack
+from tests.core.samples import STEELS, solid, stack
 from varistrat.core.advice import MAY_EVEN
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import BarRecipe
@@ -15,7 +15,6 @@ from varistrat.core.heat.evening import evenness
 from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.reading import parse
 from varistrat.core.starters import DEFAULT_BLADE, STARTERS, design
-from varistrat.core.steels import STEELS
 from varistrat.demo.shop import DESIGNS
 
 NEVER_BOTH = (

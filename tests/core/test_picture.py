@@ -6,7 +6,7 @@ import numpy as np
 from django.test import SimpleTestCase
 from PIL import Image
 
-from tests.core.samples import LONG, blade, forged, recipe, solid, stack
+from tests.core.samples import LONG, STEELS, blade, forged, recipe, solid, stack
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.trace import Trace, pool
@@ -18,7 +18,6 @@ from varistrat.core.pattern import sampling
 from varistrat.core.pattern.layers import thinnest_layer
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, Subject, draw, png
 from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView
-from varistrat.core.steels import STEELS
 
 
 def picture(f, view, px: int, quality=FULL, **more) -> np.ndarray:  # type: ignore[no-untyped-def]

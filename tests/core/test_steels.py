@@ -1,15 +1,19 @@
 """The steel list: complete, sourced, forgiving of slips; the shop's own over it; a steel from little; CSV."""
 
+import json
+import pickle
+
 from django.test import SimpleTestCase
 
+from tests.core.samples import STEELS, own, recipe, solid
+from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
-from varistrat.core.figures import own_figures
 from varistrat.core.heat.numbers import FIGURES, check_figure
 from varistrat.core.heat.skin import scale_loss
 from varistrat.core.interchange.steels_csv import COLUMNS, read_steels, write_steels
-from varistrat.core.shop import shop_in_force
-from varistrat.core.steels import STEELS, Shelf, built_in, on_shelf, steel_key
+from varistrat.core.shop import AS_SHIPS, ShopData
+from varistrat.core.steels import built_in, steel_key
 from varistrat.core.steels.estimate import SPARKS, from_coupons, shop_steel, tone_of
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.model import GROUPS
@@ -48,26 +52,38 @@ class SteelTests(SimpleTestCase):
 
     def test_a_slip_of_the_pen_names_its_neighbours(self) -> None:
         with self.assertRaisesRegex(ValueError, "15n20"):
-            steel_key("15N20")
+            steel_key("15N20", STEELS)
         with self.assertRaisesRegex(ValueError, "not the key"):
-            steel_key(1084)
+            steel_key(1084, STEELS)
 
 
 class ShopTests(SimpleTestCase):
-    def test_the_shelf_is_in_force_for_its_block_alone(self) -> None:
+    def test_a_shop_is_a_value(self) -> None:
+        """Its steels over those that ship, its mark another with every figure; alike when nothing parts them; the same again from JSON and from another process."""
+        self.assertEqual((AS_SHIPS.mark, list(AS_SHIPS.steels)), ("", list(built_in())))
         mine = shop_steel("1084", {"density": 7000.0})
-        self.assertEqual(shop_in_force().mark, "")
-        with on_shelf(Shelf(lambda: {"1084": mine, "hinge": shop_steel("hinge", {"composition": {"C": 0.05}})})):
-            self.assertEqual(STEELS["1084"].density, 7000)
-            self.assertEqual(steel_key("hinge"), "hinge")
-            self.assertEqual(list(STEELS)[:3], list(built_in())[:3])
-            first = shop_in_force().mark
-            self.assertTrue(first)
-        self.assertEqual(STEELS["1084"].density, 7850)
-        with on_shelf(Shelf(lambda: {"1084": mine})):
-            self.assertNotEqual(shop_in_force().mark, first)
-        with self.assertRaises(ValueError):
-            steel_key("hinge")
+        shop = ShopData({"1084": mine, "hinge": shop_steel("hinge", {"composition": {"C": 0.05}})}, {"scale_air": 1.2})
+        self.assertEqual((shop.steels["1084"].density, built_in()["1084"].density), (7000, 7850))
+        self.assertEqual((list(shop.steels)[:3], list(shop.steels)[-1]), (list(built_in())[:3], "hinge"))
+        marks = {
+            AS_SHIPS.mark,
+            shop.mark,
+            ShopData({"1084": mine}).mark,
+            ShopData({}, {"scale_air": 1.2}).mark,
+            ShopData({}, {"scale_air": 1.3}).mark,
+        }
+        self.assertEqual(len(marks), 5)
+        for again in (ShopData.read(json.loads(json.dumps(shop.as_json()))), pickle.loads(pickle.dumps(shop))):
+            self.assertEqual((again, hash(again), again.steels["hinge"]), (shop, hash(shop), shop.steels["hinge"]))
+        self.assertLess(len(pickle.dumps(shop)), 20_000, "what ships with the program does not travel")
+
+    def test_a_document_is_read_for_a_shop(self) -> None:
+        shop = ShopData({"hinge": shop_steel("hinge", {"composition": {"C": 0.05}})})
+        data = {"recipe": recipe(solid(steel="hinge"))}
+        self.assertEqual(read_document(data, shop).shop, shop)
+        with self.assertRaisesRegex(InputError, "no steel 'hinge' in the list"):
+            read_document(data)
+        self.assertEqual(Worked.of(read_document(data, shop)).forged.density, shop.steels["hinge"].density * 1e-6)
 
     def test_own_figures_are_marked(self) -> None:
         steel = shop_steel("o1", {"weld": (1050.0, 1150.0), "tone": {"ferric": 2.5}})
@@ -77,8 +93,7 @@ class ShopTests(SimpleTestCase):
 
     def test_own_numbers(self) -> None:
         usual = scale_loss(1150, 15)
-        with own_figures(lambda: {"scale_air": 2.0}):
-            self.assertAlmostEqual(scale_loss(1150, 15), 2 * usual)
+        self.assertAlmostEqual(scale_loss(1150, 15, numbers=own(scale_air=2.0)), 2 * usual)
         self.assertAlmostEqual(scale_loss(1150, 15), usual)
         for key, figure in FIGURES.items():
             self.assertEqual(check_figure(key, figure.usual), figure.usual)

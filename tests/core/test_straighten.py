@@ -3,7 +3,7 @@
 from django.test import SimpleTestCase
 
 from tests.core.plans import STEELS, plan, step
-from varistrat.core.figures import own_figures
+from tests.core.samples import own
 from varistrat.core.heat.hardening import Hardened
 from varistrat.core.heat.plan import BLACK
 from varistrat.core.heat.straighten import Straightness, StraightPlace, bend, moves, window
@@ -33,8 +33,7 @@ class StraightenTests(SimpleTestCase):
     def test_how_far_past_straight(self) -> None:
         # soft: what springs back is sigma L^2 / (6 E t) = 500 x 200^2 / (6 x 206000 x 4) = 4.05 mm
         self.assertAlmostEqual(bend("bow", 100, (0, 200), "left", 2.0, 4.0, "soft").over, 4.045, delta=0.01)
-        with own_figures(lambda: {"relax": 0.8}):
-            self.assertAlmostEqual(bend("bow", 100, (0, 200), "left", 2.0, 4.0, "clamp").over, 0.5, delta=1e-9)
+        self.assertAlmostEqual(bend("bow", 100, (0, 200), "left", 2.0, 4.0, "clamp", own(relax=0.8)).over, 0.5, delta=1e-9)
         grades = [bend("bow", 100, (0, 200), "left", s, 6.0, "clamp").grade for s in (2.0, 6.0, 15.0)]
         self.assertEqual(grades, ["note", "care", "stop"])
 

@@ -7,7 +7,6 @@ import time
 from collections import deque
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from contextvars import ContextVar
 
 from django.http import HttpRequest
 
@@ -108,9 +107,6 @@ class Deadline:
 
 def too_long() -> InputError:
     return InputError.at("recipe", f"this takes longer than {MAX_DRAW_SECONDS:.0f} s", "use fewer steps or zones, or ask for it smaller")
-
-
-now: ContextVar[Deadline | None] = ContextVar("deadline", default=None)
 
 
 def gone(request: HttpRequest) -> Callable[[], bool]:

@@ -1,21 +1,31 @@
 """Each request works with the steels and numbers of the shop it comes from."""
 
 from collections.abc import Callable
+from functools import cache
 
 from django.http import HttpRequest, HttpResponseBase
 
-from varistrat.accounts.services.shop import working_for
+from varistrat.accounts.services.shop import shop_data
 from varistrat.api.auth import asker
+from varistrat.core.shop import AS_SHIPS, ShopData
 
 
 class ShopMiddleware:
-    """Puts the signed-in user's own steels and numbers in force; nothing is fetched until asked for."""
+    """Lets the request be asked for the steels and numbers of its shop; nothing is fetched until it is.
+
+    Documents in its body are read with them (core/shop.py, `shop_of`).
+    """
 
     def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]):
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
-        if not request.path.startswith("/api/") or not request.user.is_authenticated:
-            return self.get_response(request)
-        with working_for(asker(request)):
-            return self.get_response(request)
+        if request.path.startswith("/api/") and request.user.is_authenticated:
+            request.shop_data = cache(lambda: shop_data(asker(request)))  # type: ignore[attr-defined]
+        return self.get_response(request)
+
+
+def shop_of(request: HttpRequest) -> ShopData:
+    """The steels and numbers of the shop that asks."""
+    ask: Callable[[], ShopData] | None = getattr(request, "shop_data", None)
+    return ask() if ask else AS_SHIPS

@@ -1,6 +1,6 @@
 """Findings that need more than one step to see: order of work, steels beside one another, the pattern on the blade."""
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 import numpy as np
 
@@ -8,7 +8,7 @@ from varistrat.core.bars.forged import Forged
 from varistrat.core.blade.cut import Cut
 from varistrat.core.findings import Finding
 from varistrat.core.heat.evening import LEFT, evenness
-from varistrat.core.steels import STEELS
+from varistrat.core.steels import Steel
 from varistrat.core.steels.flow import CONTAIN, FORGING_C, WARN, stiffness_ratio
 
 HAZE, SIGHT, NICKEL = 0.025, 0.05, 0.015
@@ -39,15 +39,15 @@ def order_findings(forged: Forged) -> dict[int, list[Finding]]:
     return found
 
 
-def steel_findings(layers: Iterable[tuple[str, str]], field: str = "layers") -> list[Finding]:
+def steel_findings(layers: Iterable[tuple[str, str]], steels: Mapping[str, Steel], field: str = "layers") -> list[Finding]:
     """Steels that lie on one another but will not flow together; pairs of keys."""
     worst, pair = 1.0, ("", "")
-    for a, b in set(layers):
-        if a != b and (ratio := stiffness_ratio(a, b)) > worst:
+    for a, b in dict.fromkeys(layers):
+        if a != b and (ratio := stiffness_ratio(steels[a], steels[b])) > worst:
             worst, pair = ratio, (a, b)
     if worst <= WARN:
         return []
-    names = " and ".join(STEELS[k].name for k in pair)
+    names = " and ".join(steels[k].name for k in pair)
     contain = worst > CONTAIN
     return [
         Finding(

@@ -10,6 +10,7 @@ from varistrat.core.blade.model import read_blade
 from varistrat.core.design.upgrades import FORMAT
 from varistrat.core.document import Document, read_document
 from varistrat.core.errors import InputError
+from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import DEFAULT_BLADE
 
 MAX_NAME, MAX_ABOUT = 200, 400
@@ -31,23 +32,23 @@ def write_design(name: str, about: str, document: Document) -> dict[str, Any]:
     return out | document.as_json()
 
 
-def read_design(data: Any) -> Design:
-    """From a design, recipe or blade file. Raises InputError with paths."""
+def read_design(data: Any, shop: ShopData = AS_SHIPS) -> Design:
+    """From a design, recipe or blade file, read for a shop. Raises InputError with paths."""
     kind = data.get("format") if isinstance(data, dict) else None
     if kind == RECIPE:
-        recipe = read_recipe(data)
-        return Design(recipe.name, "", Document(recipe=recipe, blade=read_document({"recipe": data, "blade": DEFAULT_BLADE}).blade), False)
+        name = read_recipe(data, shop).name
+        return Design(name, "", read_document({"recipe": data, "blade": DEFAULT_BLADE}, shop), False)
     if kind == BLADE:
         if not data.get("recipe"):
             raise InputError.at("recipe", "this blade file has no recipe in it", 'save it with its recipe, or add "recipe"')
-        blade = read_blade(data)
+        blade = read_blade(data, shop)
         assert blade.recipe
         name = blade.name or blade.recipe.name
-        return Design(name, "", read_document({"recipe": data["recipe"], "blade": {k: v for k, v in data.items() if k != "recipe"}}))
+        return Design(name, "", read_document({"recipe": data["recipe"], "blade": {k: v for k, v in data.items() if k != "recipe"}}, shop))
     if kind == FORMAT:
         rest = dict(data)
         name, about = _text(rest.pop("name", ""), "name", MAX_NAME), _text(rest.pop("about", ""), "about", MAX_ABOUT)
-        return Design(name, about, read_document(rest))
+        return Design(name, about, read_document(rest, shop))
     if not isinstance(data, dict):
         raise InputError.at("", "this is not a design, recipe or blade file", "choose one that was saved here")
     if kind is None:

@@ -6,7 +6,7 @@ from itertools import pairwise
 from typing import Annotated, Any, Literal
 
 import numpy as np
-from pydantic import Field, field_validator, model_validator
+from pydantic import Field, PrivateAttr, ValidationInfo, field_validator, model_validator
 
 from varistrat.core.advice import blade_findings, evened_findings, may_have_evened, order_findings, steel_findings
 from varistrat.core.bars.forged import Forged, attempt
@@ -32,8 +32,7 @@ from varistrat.core.laminate.study import Sizes
 from varistrat.core.limits import MAX_ALL_STEPS
 from varistrat.core.pattern.layers import layers_across, thinnest_layer
 from varistrat.core.reading import parse
-from varistrat.core.shop import Shop, carries_shop, shop_in_force
-from varistrat.core.steels import STEELS
+from varistrat.core.shop import AS_SHIPS, ShopData, shop_of
 from varistrat.core.steels.hardening import common_quench
 
 SLIVER = 0.04
@@ -73,6 +72,17 @@ class Document(Model):
     fire: Fire = Fire()
     hardening: Hardening = Hardening()
     handle: HandlePlan | None = None
+    _shop: ShopData = PrivateAttr(default=AS_SHIPS)
+
+    @property
+    def shop(self) -> ShopData:
+        """Whose steels it was read with, and whose numbers it is worked out with."""
+        return self._shop
+
+    @model_validator(mode="after")
+    def _read_for(self, info: ValidationInfo) -> "Document":
+        self._shop = shop_of(info)
+        return self
 
     @model_validator(mode="before")
     @classmethod
@@ -139,12 +149,11 @@ class Document(Model):
         return self.recipe.model_copy(update={"bar": cleared(self.recipe.bar)})
 
 
-def read_document(data: Any) -> Document:
-    """Raises InputError with paths."""
-    return parse(Document, data)
+def read_document(data: Any, shop: ShopData = AS_SHIPS) -> Document:
+    """A design of any version, read for a shop. Raises InputError with paths."""
+    return parse(Document, data, shop)
 
 
-@carries_shop
 @dataclass(frozen=True)
 class Worked:
     """A document carried out as far as it goes: every bar of it, and the blade; with the steels and numbers of one shop, then and later."""
@@ -154,11 +163,14 @@ class Worked:
     """By id."""
     problems: tuple[Problem, ...]
     cut: Cut | None
-    shop: Shop
+
+    @property
+    def shop(self) -> ShopData:
+        return self.document.shop
 
     @classmethod
     def of(cls, document: Document) -> "Worked":
-        tried = attempt(document.recipe.bar, "recipe.bar", frozenset(document.off))
+        tried = attempt(document.recipe.bar, "recipe.bar", frozenset(document.off), shop=document.shop)
         problems = list(tried.problems)
         bars = {b.id: b for b in tried.bars.values()}
         cut = None
@@ -167,7 +179,7 @@ class Worked:
                 cut = Cut.of(document.blade, bars[document.recipe.bar.id])
             except InputError as e:
                 problems += [p.under("blade") for p in e.problems]
-        return cls(document, bars, tuple(problems), cut, shop_in_force())
+        return cls(document, bars, tuple(problems), cut)
 
     def bar(self, bar: str = "") -> Forged:
         """One bar by its id (empty: the whole), as far as it goes. Raises InputError with what keeps it from beginning."""
@@ -191,7 +203,7 @@ class Worked:
             rows[stage + 1]["findings"] += [f.as_json() for f in findings]
         for layers in forged.start.piles():
             keys = [k for k, _ in layers]
-            rows[0]["findings"] += [f.as_json() for f in steel_findings(pairwise(keys))]
+            rows[0]["findings"] += [f.as_json() for f in steel_findings(pairwise(keys), self.shop.steels)]
         ids = [None, *(s.step.id for s in forged.stages)]
         for row, text, brief, step in zip(rows, texts, briefs, ids, strict=True):
             row.pop("bars", None)
@@ -261,6 +273,7 @@ class Worked:
                 bar.width,
                 mass,
                 self.forged.steels,
+                self.shop,
             )
         geometry = self.cut.geometry
         spine = geometry.blade.spine_thickness.most
@@ -275,6 +288,7 @@ class Worked:
             float(geometry.height(np.array([0.3 * geometry.length]))[0]),
             mass,
             self.forged.steels,
+            self.shop,
         )
 
     @cached_property
@@ -302,15 +316,15 @@ class Worked:
         """What the blade is quenched in, as its hardening plan has it; the fire is only worked out where carbon taken up decides it."""
         if self.document.hardening.quench:
             return self.document.hardening.quench
-        if self.at_edge and all(STEELS[k].hardening for k in self.at_edge):
-            return common_quench([STEELS[k] for k in self.at_edge])
+        if self.at_edge and all(self.shop.steels[k].hardening for k in self.at_edge):
+            return common_quench([self.shop.steels[k] for k in self.at_edge])
         return self.hardening.quench
 
     @cached_property
     def fired_look(self) -> Look:
         """How it etches after its fires: carbon where it ended, the skins left in its welds."""
         out = self.fire
-        return Look(tones_after(out.carbon), out.joint)
+        return Look(tones_after(out.carbon, self.shop.steels), out.joint)
 
     def blade_volume(self) -> float:
         """mm3, without the tang."""
@@ -331,7 +345,7 @@ class Worked:
         fits = loose + self.cut.placed.checks() + self.cut.placed.geometry.checks()
         found = fits + blade_findings(self.cut, self.thinnest)
         # the fire is only worked out where it can make a difference
-        soft = any(not STEELS[e.steel].hardening for e in self._edge)
+        soft = any(not self.shop.steels[e.steel].hardening for e in self._edge)
         edge = edge_findings(self.cut, self._edge, self.hardening.taken_up if soft else {})
         return [f.as_json() for f in found + edge + hardening_findings(self.cut.geometry, self._quench())]
 

@@ -1,15 +1,10 @@
 """Numbers a shop can measure for itself and put in place of ours.
 
-They are all declared in heat/numbers.py; a law asks for `DECARB.now`. What the shop has put in is in force for
-the length of a request, like its steels.
+They are all declared in heat/numbers.py; a law is given the shop's `Numbers` and asks them `of` a figure.
 """
 
-from collections.abc import Callable, Iterator, Mapping
-from contextlib import contextmanager
-from contextvars import ContextVar
-from dataclasses import dataclass
-
-_own: ContextVar[Callable[[], Mapping[str, float]] | None] = ContextVar("figures", default=None)
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 
 @dataclass(frozen=True)
@@ -26,27 +21,16 @@ class Figure:
     source: str
     hint: str = ""
 
-    @property
-    def now(self) -> float:
-        """The shop's own, or the usual one."""
-        return figures_now().get(self.key, self.usual)
 
-    @property
-    def own(self) -> bool:
-        return self.key in figures_now()
+@dataclass(frozen=True)
+class Numbers:
+    """A shop's own numbers by key; the usual ones for all others."""
 
+    own: Mapping[str, float] = field(default_factory=dict)
 
-def figures_now() -> Mapping[str, float]:
-    """The shop's own numbers in force."""
-    fetch = _own.get()
-    return fetch() if fetch else {}
+    def of(self, figure: Figure) -> float:
+        return self.own.get(figure.key, figure.usual)
 
 
-@contextmanager
-def own_figures(fetch: Callable[[], Mapping[str, float]]) -> Iterator[None]:
-    """Work with the shop's own numbers until the block ends; `fetch` is asked at each use, and should remember."""
-    token = _own.set(fetch)
-    try:
-        yield
-    finally:
-        _own.reset(token)
+USUAL = Numbers()
+"""Of a shop that has measured nothing for itself."""

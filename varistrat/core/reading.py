@@ -102,12 +102,12 @@ def number_in(row: Mapping[str, str], column: str) -> float | None:
         raise InputError.at(column, f"{cell[:20]!r} is no number", "write it with a point, like 0.84") from e
 
 
-def parse(kind: type[M], data: Any) -> M:
-    """`data` as a model, or InputError with every problem and its path."""
+def parse(kind: type[M], data: Any, shop: object = None) -> M:
+    """`data` as a model, read for a shop (ShopData; None: as it ships), or InputError with every problem and its path."""
     if not isinstance(data, dict):
         raise InputError.at("", f"expected an object, got {_type_word(data)}", "start the file with {")
     try:
-        return TypeAdapter(kind).validate_python(data)
+        return TypeAdapter(kind).validate_python(data, context={"shop": shop})
     except ValidationError as e:
         raise InputError(problem_of(error, data) for error in e.errors(include_url=False)[:MOST_PROBLEMS]) from e
     except RecursionError as e:

@@ -10,7 +10,8 @@ from varistrat.core import laminates as m
 from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.blade.model import FORMAT as BLADE
 from varistrat.core.families import Json, hand, layers, stack
-from varistrat.core.steels import STEELS, named_steel
+from varistrat.core.shop import AS_SHIPS, ShopData
+from varistrat.core.steels import named_steel
 from varistrat.core.steels.hardening import core_of
 from varistrat.core.steels.pairing import Pairing
 
@@ -197,15 +198,15 @@ PILE, THINNEST, MOST_LAYERS = 24.0, 2.5, 9
 """Height of a pile begun from a pairing and the least of one of its layers, mm: thinner outer ones curl away in the fire; layers in it, about."""
 
 
-def of_steels(keys: Sequence[str], shares: Sequence[float] = (), clad: bool = False) -> Starter:
+def of_steels(keys: Sequence[str], shares: Sequence[float] = (), clad: bool = False, shop: ShopData = AS_SHIPS) -> Starter:
     """A welded and drawn bar of these steels by their shares: in turn, or the hardest in the middle of the rest.
 
     Equal or left out: alike; in a clad bar CORE for the core. Raises InputError as `Pairing.of` does.
     """
-    pairing = Pairing.of([named_steel(k) for k in keys], shares)
+    pairing = Pairing.of([named_steel(k, shop.steels) for k in keys], shares, numbers=shop.numbers)
     parts = dict(zip(keys, pairing.parts, strict=True))
     if clad:
-        core = core_of([STEELS[k] for k in keys]).key
+        core = core_of([shop.steels[k] for k in keys]).key
         if len(set(shares)) < 2:
             parts = {k: CORE if k == core else (1 - CORE) / (len(keys) - 1) for k in keys}
         sides = [(k, PILE * parts[k] / 2) for k in keys if k != core]

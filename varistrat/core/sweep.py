@@ -3,7 +3,6 @@
 import re
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, Future
-from contextvars import copy_context
 from copy import deepcopy
 from dataclasses import dataclass
 from typing import Annotated, Any
@@ -19,6 +18,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_SHEET_CELLS
 from varistrat.core.pattern.picture import SCREEN, Subject, draw, png
 from varistrat.core.pattern.views import BladeView, FaceView, View
+from varistrat.core.shop import AS_SHIPS, ShopData
 
 PATH = re.compile(r"[a-z_]+(\[(\d+|\*)\])*(\.[a-z_]+(\[(\d+|\*)\])*)*")
 
@@ -147,9 +147,9 @@ class _Here(Executor):
         return future
 
 
-def thumbnail(data: dict[str, Any], width: int, height: int) -> bytes:
+def thumbnail(data: dict[str, Any], width: int, height: int, shop: ShopData = AS_SHIPS) -> bytes:
     """The right face of the blade (or the bar's face) of a design's JSON, fitted into width x height. Raises InputError."""
-    worked = Worked.of(read_document(data))
+    worked = Worked.of(read_document(data, shop))
     if worked.problems:
         raise InputError(worked.problems)
     view: View
@@ -173,16 +173,19 @@ def sheet(
     """Every picture of the sheet, in order, as they get done; stops early once `cancelled` says so."""
     jobs = plan(document, axes)
 
-    def one(values: tuple[float, ...], data: dict[str, Any]) -> Cell:
-        if cancelled():
-            return Cell(values, None, "stopped")
-        try:
-            return Cell(values, thumbnail(data, *size))
-        except InputError as e:
-            return Cell(values, None, e.problems[0].line()[:300])
+    waiting = [executor.submit(_cell, values, data, size, document.shop) for values, data in jobs]
+    try:
+        for future in waiting:
+            if cancelled():
+                return
+            yield future.result()
+    finally:
+        for future in waiting:
+            future.cancel()
 
-    # the shop's steels go along into the threads
-    for future in [executor.submit(copy_context().run, one, values, data) for values, data in jobs]:
-        if cancelled():
-            return
-        yield future.result()
+
+def _cell(values: tuple[float, ...], data: dict[str, Any], size: tuple[int, int], shop: ShopData) -> Cell:
+    try:
+        return Cell(values, thumbnail(data, *size, shop))
+    except InputError as e:
+        return Cell(values, None, e.problems[0].line()[:300])

@@ -8,8 +8,9 @@ from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
+from varistrat.accounts.services.shop import shop_data
 from varistrat.core.errors import InputError
-from varistrat.core.heat.numbers import KILN_MOST
+from varistrat.core.heat.numbers import KILN_MOST, KILN_RATE
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, checks
@@ -56,7 +57,8 @@ def forget_program(*, actor: User, program_id: int) -> None:
 @transaction.atomic
 def start_run(*, actor: User, design: Design, program: Program, steels: Sequence[str], load: Load, speed: float) -> KilnRun:
     """Raises InputError for a program that would melt the load or that the kiln cannot do, or while another run is on."""
-    wrong = [f for f in checks(program, steels) if f.grade == "stop"]
+    shop = shop_data(actor)
+    wrong = [f for f in checks(program, steels, shop) if f.grade == "stop"]
     if wrong:
         raise InputError.at(wrong[0].field, f"{wrong[0].what} {wrong[0].why}".lower().rstrip("."), wrong[0].do.rstrip(".").lower())
     for old in KilnRun.objects.filter(owner=actor, state__in=("running", "held")):
@@ -64,7 +66,7 @@ def start_run(*, actor: User, design: Design, program: Program, steels: Sequence
     if KilnRun.objects.filter(owner=actor, state__in=("running", "held")).exists():
         raise InputError.at("run", "the kiln is at work already", "wait for it, or stop it")
     _speed(speed)
-    controller = SimulatedController(program, load, KILN_MOST.now + OVER_MOST)
+    controller = SimulatedController(program, load, shop.numbers.of(KILN_MOST) + OVER_MOST, rate=shop.numbers.of(KILN_RATE))
     run = KilnRun.objects.create(
         owner=actor,
         design=design,

@@ -1,8 +1,6 @@
 """The shop's own: steels, numbers, and what its hammer and press leave behind."""
 
-from collections.abc import Callable, Iterator, Mapping
-from contextlib import contextmanager
-from functools import cache
+from collections.abc import Mapping
 from typing import Any
 
 from django.contrib.auth.models import User
@@ -12,11 +10,11 @@ from varistrat.accounts.models import ShopFigure, ShopHand, ShopSteel
 from varistrat.core.bars.fresh import HANDS
 from varistrat.core.bars.model import Unevenness
 from varistrat.core.errors import InputError
-from varistrat.core.figures import own_figures
 from varistrat.core.heat.numbers import check_figure
 from varistrat.core.limits import MAX_SHOP_STEELS
 from varistrat.core.reading import parse
-from varistrat.core.steels import STEELS, Shelf, Steel, built_in, on_shelf
+from varistrat.core.shop import ShopData
+from varistrat.core.steels import Steel, built_in
 from varistrat.core.steels.estimate import shop_steel
 
 
@@ -34,16 +32,13 @@ def own_numbers(user: User) -> dict[str, float]:
     return dict(ShopFigure.objects.filter(owner=user).values_list("key", "value"))
 
 
-@contextmanager
-def working_for(user: User) -> Iterator[None]:
-    """Until the block ends, steels and numbers are this shop's; each is fetched once, when first asked for. See core/shop.py for what is kept longer."""
-    numbers: Callable[[], Mapping[str, float]] = cache(lambda: own_numbers(user))
-    with on_shelf(Shelf(lambda: own_steels(user))), own_figures(numbers):
-        yield
+def shop_data(user: User) -> ShopData:
+    """All that is the shop's own, as a value."""
+    return ShopData(own_steels(user), own_numbers(user))
 
 
-def _checked(key: str) -> None:
-    if key not in STEELS:
+def _checked(user: User, key: str) -> None:
+    if key not in built_in() and not ShopSteel.objects.filter(owner=user, key=key).exists():
         raise InputError.at("key", f"there is no steel {key[:40]!r} in the list", "choose one that is there")
 
 
@@ -59,7 +54,7 @@ def set_steel(*, actor: User, key: str, figures: Mapping[str, Any], new: bool = 
         if ShopSteel.objects.filter(owner=actor).count() >= MAX_SHOP_STEELS:
             raise InputError.at("key", f"there are {MAX_SHOP_STEELS} steels of your own already", "remove one you no longer use")
     elif not row and key not in built_in():
-        _checked("")
+        _checked(actor, "")
     kept = {**(row.figures if row else {}), **figures}
     if row and isinstance(figures.get("tone"), dict):
         kept["tone"] = {k: v for k, v in {**row.figures.get("tone", {}), **figures["tone"]}.items() if v is not None}
@@ -77,7 +72,7 @@ def set_steel(*, actor: User, key: str, figures: Mapping[str, Any], new: bool = 
 @transaction.atomic
 def retire_steel(*, actor: User, key: str) -> None:
     """Out of the list, but still there for what names it."""
-    _checked(key)
+    _checked(actor, key)
     ShopSteel.objects.filter(owner=actor, key=key).update(retired=True)
 
 
@@ -91,7 +86,7 @@ def bring_back_steel(*, actor: User, key: str) -> None:
 @transaction.atomic
 def forget_steel(*, actor: User, key: str) -> None:
     """Take the shop's figures away: a listed steel is again as it ships, one of its own is gone."""
-    _checked(key)
+    _checked(actor, key)
     ShopSteel.objects.filter(owner=actor, key=key).delete()
 
 

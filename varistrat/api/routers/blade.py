@@ -52,8 +52,6 @@ from varistrat.core.laminate.photo import Mark, sight
 from varistrat.core.laminate.readings import must_be_of
 from varistrat.core.laminate.steering import infer
 from varistrat.core.laminate.study import Study, study
-from varistrat.core.shop import Shop, shop_in_force
-from varistrat.core.steels import STEELS
 from varistrat.designs.services import predict
 
 router = Router(tags=["blade"], auth=signed_in)
@@ -84,8 +82,8 @@ def core(request: HttpRequest, asked: StationsIn) -> Any:
             "start": s.start,
             "end": s.end,
             "steel": s.steel,
-            "name": STEELS[s.steel].name,
-            "hardens": STEELS[s.steel].hardens,
+            "name": cut.trace.forged.shop.steels[s.steel].name,
+            "hardens": cut.trace.forged.shop.steels[s.steel].hardens,
             "thinnest": s.thinnest,
         }
         for s in stretches(edge_steels(cut))
@@ -139,7 +137,7 @@ def offcut(request: HttpRequest, asked: OffcutIn) -> Any:
     found = {o.name: o for o in offcuts(cut.placed)}
     if asked.name not in found:
         raise InputError.at("name", f"there is no offcut called {asked.name}", "choose one that is there")
-    bar = offcut_bar(cut.placed, found[asked.name], asked.document.carried_out().bar)
+    bar = offcut_bar(cut.placed, found[asked.name], asked.document.carried_out().bar, asked.document.shop)
     return {"document": Document(recipe=Recipe(name=f"{asked.document.recipe.name} {asked.name}".strip()[:200], bar=bar)).as_json()}
 
 
@@ -164,16 +162,14 @@ def tolerance(request: HttpRequest, asked: StudyIn) -> StreamingHttpResponse:
     lamina = Lamina.of(cut, stations(cut.geometry, asked.stations))
     band = Band.of(asked.document.aim, cut.geometry)
     steps = study(lamina, asked.document.sizes, band, predict.study_executor(), blades=asked.blades)
-    # the lines are made after the request has left the shop's steels and numbers behind
-    response = StreamingHttpResponse(_told(steps, shop_in_force()), content_type="application/x-ndjson")
+    response = StreamingHttpResponse(_told(steps), content_type="application/x-ndjson")
     response["Cache-Control"] = "no-store"
     return response
 
 
-def _told(steps: Iterator[float | Study], shop: Shop) -> Iterator[str]:
+def _told(steps: Iterator[float | Study]) -> Iterator[str]:
     while True:
-        with shop.in_force():
-            step = next(steps, None)
+        step = next(steps, None)
         if step is None:
             return
         yield json.dumps({"done": step} if isinstance(step, float) else {"study": asdict(step)}) + "\n"

@@ -10,11 +10,12 @@ from ninja import Query, Router
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, AboutIn, BinLine, DesignIn, DesignLine, DesignOut, RevisionOut, SaveIn
+from varistrat.api.shop import shop_of
 from varistrat.core.design_file import read_design, write_design
 from varistrat.core.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.core.reading import read_json
-from varistrat.core.shop import shop_in_force
+from varistrat.core.shop import ShopData
 from varistrat.core.starters import STARTERS, of_steels
 from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
@@ -23,14 +24,14 @@ from varistrat.designs.services import keep, predict
 router = Router(tags=["designs"], auth=signed_in)
 
 
-def _out(design: Design, revision: Revision) -> Any:
+def _out(design: Design, revision: Revision, shop: ShopData) -> Any:
     """A document that can no longer be read in full goes out as it was saved, with what is wrong with it."""
     out = {
         "id": design.pk, "name": design.name, "about": design.about, "changed": design.changed, "current": revision.number,
         "document": revision.up_to_date,
     }  # fmt: skip
     try:
-        read_document(revision.document)
+        read_document(revision.document, shop)
     except InputError as e:
         problems = [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in e.problems]
         return JsonResponse(out | {"problems": problems})
@@ -54,10 +55,14 @@ def create(request: HttpRequest, asked: DesignIn) -> tuple[int, DesignLine]:
     if asked.document:
         document, name, about = asked.document, asked.name or asked.document.recipe.name or "Unnamed", ""
     else:
-        starter = of_steels(asked.pile.steels, asked.pile.shares, asked.pile.clad) if asked.pile else STARTERS.get(asked.starter or "blank")
+        starter = (
+            of_steels(asked.pile.steels, asked.pile.shares, asked.pile.clad, shop_of(request))
+            if asked.pile
+            else STARTERS.get(asked.starter or "blank")
+        )
         if starter is None:
             raise InputError.at("starter", f"there is no starter {str(asked.starter)[:40]!r}", f"use one of {', '.join(STARTERS)}")
-        document, name, about = read_document(starter.document()), asked.name or starter.name, starter.about
+        document, name, about = read_document(starter.document(), shop_of(request)), asked.name or starter.name, starter.about
     design = keep.create_design(actor=asker(request), document=document, name=name, about=about)
     return 201, _line(design, selectors.revision_of(design).digest)
 
@@ -69,7 +74,7 @@ def create(request: HttpRequest, asked: DesignIn) -> tuple[int, DesignLine]:
 )
 def import_file(request: HttpRequest) -> tuple[int, DesignLine]:
     """A design file whole, a blade file with its recipe, or a recipe file, which comes with a plain blade to look at it on."""
-    found = read_design(read_json(request.body))
+    found = read_design(read_json(request.body), shop_of(request))
     name = found.name or "Imported design"
     design = keep.create_design(actor=asker(request), document=found.document, name=name, about=found.about, note="imported")
     return 201, _line(design, selectors.revision_of(design).digest)
@@ -96,7 +101,7 @@ def delete_for_good(request: HttpRequest, design_id: int) -> tuple[int, None]:
 @router.get("/{design_id}", response={200: DesignOut, **PROBLEMS})
 def read(request: HttpRequest, design_id: int) -> Any:
     design = selectors.design_of(asker(request), design_id)
-    return _out(design, selectors.revision_of(design))
+    return _out(design, selectors.revision_of(design), shop_of(request))
 
 
 @router.put("/{design_id}", response={200: DesignLine, **PROBLEMS})
@@ -143,14 +148,14 @@ def revisions(request: HttpRequest, design_id: int, before: Annotated[int | None
 @router.get("/{design_id}/revisions/{number}", response={200: DesignOut, **PROBLEMS})
 def revision(request: HttpRequest, design_id: int, number: int) -> Any:
     design = selectors.design_of(asker(request), design_id)
-    return _out(design, selectors.revision_of(design, number))
+    return _out(design, selectors.revision_of(design, number), shop_of(request))
 
 
 @router.post("/{design_id}/revisions/{number}/bring-back", response={200: DesignOut, **PROBLEMS})
 def bring_back(request: HttpRequest, design_id: int, number: int) -> Any:
     design = selectors.design_of(asker(request), design_id)
     selectors.revision_of(design, number)
-    return _out(design, keep.bring_back(actor=asker(request), design=design, number=number))
+    return _out(design, keep.bring_back(actor=asker(request), design=design, number=number), shop_of(request))
 
 
 @router.get(
@@ -159,13 +164,14 @@ def bring_back(request: HttpRequest, design_id: int, number: int) -> Any:
 def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse:
     found = selectors.revision_of(selectors.any_design_of(asker(request), design_id))
     px = min(max(px, 64), 1600)
-    etag = f'"{found.digest[:24]}-{px}-{shop_in_force().mark}"'
+    shop = shop_of(request)
+    etag = f'"{found.digest[:24]}-{px}-{shop.mark}"'
     if request.headers.get("If-None-Match") == etag:
         return HttpResponse(status=304)
     drawn = predict.picture_kept(etag)
     # one that must be drawn waits its turn among the heavy ones, so that a bench full of them keeps nobody waiting
     with heavy(request, 0 if drawn else HEAVY) as deadline:
-        body = predict.kept_picture(etag, found.document, px, deadline.stop)
+        body = predict.kept_picture(etag, found.document, shop, px, deadline.stop)
     response = HttpResponse(body, content_type="image/png")
     response["ETag"] = etag
     response["Cache-Control"] = "private, max-age=0, must-revalidate"
@@ -178,7 +184,7 @@ def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse
 def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
     """Everything that is kept of it in one file, which can be taken in again here or in another shop."""
     design = selectors.design_of(asker(request), design_id)
-    document = read_document(selectors.revision_of(design).document)
+    document = read_document(selectors.revision_of(design).document, shop_of(request))
     document = document.model_copy(update={"recipe": document.recipe.model_copy(update={"name": design.name})})
     return _file(write_design(design.name, design.about, document), design.name, "design")
 
@@ -189,7 +195,7 @@ def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
 def export(request: HttpRequest, design_id: int) -> HttpResponse:
     """The recipe file, steps that are switched off left out."""
     design = selectors.design_of(asker(request), design_id)
-    recipe = read_document(selectors.revision_of(design).document).carried_out()
+    recipe = read_document(selectors.revision_of(design).document, shop_of(request)).carried_out()
     # the design's name counts, as it is now
     recipe = recipe.model_copy(update={"name": design.name})
     return _file(recipe.as_json(), design.name, "recipe")
@@ -201,7 +207,7 @@ def export(request: HttpRequest, design_id: int) -> HttpResponse:
 def export_blade(request: HttpRequest, design_id: int) -> HttpResponse:
     """The blade file with the recipe in it, as the command line reads it."""
     design = selectors.design_of(asker(request), design_id)
-    document = read_document(selectors.revision_of(design).document)
+    document = read_document(selectors.revision_of(design).document, shop_of(request))
     if document.blade is None:
         raise InputError.at("blade", "there is no blade in this design", "add one")
     recipe = document.carried_out().model_copy(update={"name": design.name})

@@ -15,7 +15,6 @@ from varistrat.core.heat.colours import glow, run_colour
 from varistrat.core.heat.evening import evenness
 from varistrat.core.heat.fired import Fired
 from varistrat.core.heat.plan import hardening_plan
-from varistrat.core.steels import STEELS
 from varistrat.designs.services import predict
 
 router = Router(tags=["heat"], auth=signed_in)
@@ -33,8 +32,8 @@ def fire(request: HttpRequest, asked: DocumentIn) -> Any:
         "steps": [_fired(worked, f, density) for f in out.fired],
         "steels": [
             {
-                "key": k, "name": STEELS[k].name, "grey": reflectance(STEELS[k].shade), "carbon": STEELS[k].share("C"), "after": out.carbon.get(k),
-                "tone": STEELS[k].shade, "tone_after": tones.get(k, STEELS[k].shade),
+                "key": k, "name": worked.shop.steels[k].name, "grey": reflectance(worked.shop.steels[k].shade), "carbon": worked.shop.steels[k].share("C"), "after": out.carbon.get(k),
+                "tone": worked.shop.steels[k].shade, "tone_after": tones.get(k, worked.shop.steels[k].shade),
             }
             for k in out.steels
         ],

@@ -21,6 +21,7 @@ from varistrat.api.schemas.kiln import (
     TesterIn,
     TesterOut,
 )
+from varistrat.api.shop import shop_of
 from varistrat.core.errors import InputError
 from varistrat.core.heat.temper import together
 from varistrat.core.kiln.controller import SimulatedController
@@ -64,8 +65,12 @@ def forget(request: HttpRequest, program_id: int) -> Any:
 @router.post("/check", response={200: ProgramCheckOut, **PROBLEMS})
 def check(request: HttpRequest, asked: ProgramIn) -> Any:
     """What is wrong with a program for this kiln and these steels, and how long it takes."""
-    corners = planned(asked.program)
-    return {"findings": [f.as_json() for f in checks(asked.program, asked.steels)], "corners": corners, "hours": corners[-1][0] / 60}
+    corners = planned(asked.program, shop_of(request).numbers)
+    return {
+        "findings": [f.as_json() for f in checks(asked.program, asked.steels, shop_of(request))],
+        "corners": corners,
+        "hours": corners[-1][0] / 60,
+    }
 
 
 @router.post("/program.csv", response={200: None, **PROBLEMS}, openapi_extra=CSV)

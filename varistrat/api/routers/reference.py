@@ -13,6 +13,7 @@ from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.blade.model import Blade
 from varistrat.core.laminate.study import Sizes
+from varistrat.core.shop import AS_SHIPS
 from varistrat.core.starters import STARTERS
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services import keep, predict
@@ -54,11 +55,11 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
     "/starters/{key}/picture.png", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"image/png": {}}}}}
 )
 def starter_picture(request: HttpRequest, key: str) -> HttpResponse:
-    """What a ready start looks like; drawn once and kept."""
+    """What a ready start looks like with steels as they ship; drawn once and kept, for all shops."""
     if key not in STARTERS:
         raise NotFound("starter")
     document = STARTERS[key].document()
     name = f"starter-{keep.digest(document)}"
-    response = HttpResponse(predict.kept_picture(name, document, 420), content_type="image/png")
+    response = HttpResponse(predict.kept_picture(name, document, AS_SHIPS, 420), content_type="image/png")
     response["Cache-Control"] = "private, max-age=3600"
     return response

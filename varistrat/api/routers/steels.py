@@ -1,5 +1,6 @@
 """The list of steels, the shop's own figures, and what goes together."""
 
+from collections.abc import Iterable
 from itertools import combinations
 from typing import Any
 
@@ -30,10 +31,11 @@ from varistrat.api.schemas.steels import (
     SuggestionOut,
     TakenOut,
 )
+from varistrat.api.shop import shop_of
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.heat.numbers import FIGURES
 from varistrat.core.interchange.steels_csv import read_steels, write_steels
-from varistrat.core.steels import STEELS, Steel, built_in, named_steel
+from varistrat.core.steels import Steel, built_in, named_steel
 from varistrat.core.steels.estimate import from_coupons, shop_steel
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.model import GROUPS
@@ -44,11 +46,11 @@ router = Router(tags=["steels"], auth=signed_in)
 
 def _list(request: HttpRequest) -> list[dict[str, Any]]:
     user = asker(request)
-    # what was changed a moment ago counts: the request's own shelf may have been read before
-    with shop.working_for(user):
-        rack, gone = set(preferences.rack_of(user)), shop.retired_steels(user)
-        like = stress(STEELS["1084"])
-        return [_out(s, s.key in rack and s.key not in gone, like, s.key in gone) for s in STEELS.values()]
+    # what was changed a moment ago counts: the request's own steels may have been read before
+    found = shop.shop_data(user).steels
+    rack, gone = set(preferences.rack_of(user)), shop.retired_steels(user)
+    like = stress(found["1084"])
+    return [_out(s, s.key in rack and s.key not in gone, like, s.key in gone) for s in found.values()]
 
 
 def _out(s: Steel, in_rack: bool, like: float, retired: bool) -> dict[str, Any]:
@@ -92,7 +94,7 @@ def _estimate(composition: dict[str, Any], given: dict[str, Any] | None = None) 
 
 @router.get("/steels.csv", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"text/csv": {}}}}})
 def steels_csv(request: HttpRequest) -> HttpResponse:
-    response = HttpResponse(write_steels(STEELS.values()), content_type="text/csv; charset=utf-8")
+    response = HttpResponse(write_steels(shop_of(request).steels.values()), content_type="text/csv; charset=utf-8")
     response["Content-Disposition"] = 'attachment; filename="steels.csv"'
     return response
 
@@ -144,14 +146,25 @@ def set_figure(request: HttpRequest, key: str, asked: FigureIn) -> Any:
     return figures(request)
 
 
-def _purpose(asked: PurposeIn) -> dict[str, Any]:
-    return {"use": asked.use, "thickness": asked.thickness, "etchant": asked.etchant, "temper": asked.temper}
+def _named(request: HttpRequest, keys: Iterable[str]) -> list[Steel]:
+    known = shop_of(request).steels
+    return [named_steel(k, known) for k in keys]
+
+
+def _purpose(request: HttpRequest, asked: PurposeIn) -> dict[str, Any]:
+    return {
+        "numbers": shop_of(request).numbers,
+        "use": asked.use,
+        "thickness": asked.thickness,
+        "etchant": asked.etchant,
+        "temper": asked.temper,
+    }
 
 
 @router.post("/pairings", response={200: PairingOut, **PROBLEMS})
 def pairing(request: HttpRequest, asked: PairingIn) -> Any:
     """Everything about two or more steels in one bar."""
-    p = Pairing.of([named_steel(k) for k in asked.steels], asked.shares, **_purpose(asked))
+    p = Pairing.of(_named(request, asked.steels), asked.shares, **_purpose(request, asked))
     parts = []
     for i, s in enumerate(p.steels):
         q = p.quenched.get(i)
@@ -175,16 +188,16 @@ def _cell(p: Pairing) -> dict[str, Any]:
 @router.post("/pairings/matrix", response={200: list[PairCellOut], **PROBLEMS})
 def matrix(request: HttpRequest, asked: MatrixIn) -> Any:
     """Every two of these steels: one plain verdict each."""
-    found = [named_steel(k) for k in dict.fromkeys(asked.steels)]
-    return [_cell(Pairing.of(pair, **_purpose(asked))) for pair in combinations(found, 2)]
+    found = _named(request, dict.fromkeys(asked.steels))
+    return [_cell(Pairing.of(pair, **_purpose(request, asked))) for pair in combinations(found, 2)]
 
 
 @router.post("/pairings/suggest", response={200: list[SuggestionOut], **PROBLEMS})
 def suggest(request: HttpRequest, asked: SuggestIn) -> Any:
     """The best pairs for a purpose, best first."""
     gone = shop.retired_steels(asker(request))
-    found = [named_steel(k) for k in asked.within] or [s for s in STEELS.values() if s.key not in gone]
-    best = suggestions(found, **_purpose(asked))
+    found = _named(request, asked.within) or [s for s in shop_of(request).steels.values() if s.key not in gone]
+    best = suggestions(found, **_purpose(request, asked))
     return [
         _cell(p) | {"why": [r.what for r in p.reasons], "apart": p.apart, "quench": p.quench, "hrc": list(p.hrc.values())} for p in best
     ]

@@ -1,6 +1,6 @@
 """A recipe carried out: the bar, its sizes and its ledger after every step."""
 
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
@@ -12,7 +12,8 @@ from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MIN_MM
-from varistrat.core.steels import STEELS
+from varistrat.core.shop import AS_SHIPS, ShopData
+from varistrat.core.steels import Steel
 
 MAX_SIZE = 1e7
 """Bars thinner than a micron or longer than 10 km are slips of the pen, mm."""
@@ -31,10 +32,10 @@ class Stage:
     def after(self) -> Bar:
         return self.change.after
 
-    def gained_mass(self) -> float:
+    def gained_mass(self, steels: Mapping[str, Steel]) -> float:
         """g of the steel it brought in, each of its steels alike."""
         keys = self.step.steels()
-        return sum(self.change.gains.values()) * sum(STEELS[k].density for k in keys) / len(keys) * 1e-6 if keys else 0.0
+        return sum(self.change.gains.values()) * sum(steels[k].density for k in keys) / len(keys) * 1e-6 if keys else 0.0
 
 
 @dataclass(frozen=True)
@@ -50,6 +51,8 @@ class Forged:
     path: str = "bar"
     children: tuple["Forged", ...] = ()
     id: str = ""
+    shop: ShopData = AS_SHIPS
+    """Whose steels and numbers it was forged with."""
 
     @property
     def first(self) -> Bar:
@@ -78,11 +81,11 @@ class Forged:
     @cached_property
     def densities(self) -> tuple[float, ...]:
         """Volume-weighted, g/mm3: of the start, and after each step with the steel it brought in. What is lost goes evenly."""
-        out = [self.start.density(self.child_bars, [c.density * 1e6 for c in self.children]) * 1e-6]
+        out = [self.start.density(self.shop.steels, self.child_bars, [c.density * 1e6 for c in self.children]) * 1e-6]
         for s in self.stages:
             gained = sum(s.change.gains.values())
             own = (s.after.volume - gained) * out[-1]
-            out.append((own + s.gained_mass()) / s.after.volume if gained else out[-1])
+            out.append((own + s.gained_mass(self.shop.steels)) / s.after.volume if gained else out[-1])
         return tuple(out)
 
     @property
@@ -93,7 +96,7 @@ class Forged:
     def put_in(self) -> tuple[float, float]:
         """(mm3, g) of steel that went in, with what the steps and the bars before it brought."""
         gained = sum(sum(s.change.gains.values()) for s in self.stages)
-        brought = sum(s.gained_mass() for s in self.stages)
+        brought = sum(s.gained_mass(self.shop.steels) for s in self.stages)
         if not self.children:
             return self.first.volume + gained, self.first.volume * self.densities[0] + brought
         volumes, masses = zip(*(c.put_in() for c in self.children), strict=True)
@@ -162,20 +165,20 @@ class Attempt:
     problems: tuple[Problem, ...]
 
 
-def forge(recipe: BarRecipe, path: str = "bar") -> Forged:
+def forge(recipe: BarRecipe, path: str = "bar", shop: ShopData = AS_SHIPS) -> Forged:
     """Carry a recipe out. Raises InputError with everything that cannot be done."""
-    tried = attempt(recipe, path)
+    tried = attempt(recipe, path, shop=shop)
     if tried.problems:
         raise InputError(tried.problems)
     return tried.bars[()]
 
 
-def attempt(recipe: BarRecipe, path: str = "bar", off: Collection[str] = (), address: Address = ()) -> Attempt:
+def attempt(recipe: BarRecipe, path: str = "bar", off: Collection[str] = (), address: Address = (), shop: ShopData = AS_SHIPS) -> Attempt:
     """Carry every bar of a recipe out up to its first step that cannot be done, and say what is wrong there. `off`: ids of steps passed over."""
     bars: dict[Address, Forged] = {}
     problems: list[Problem] = []
     for i, child in enumerate(recipe.start.children()):
-        below = attempt(child, f"{path}.start.bars[{i}]", off, (*address, i))
+        below = attempt(child, f"{path}.start.bars[{i}]", off, (*address, i), shop)
         bars |= below.bars
         problems += below.problems
     if problems:
@@ -196,7 +199,7 @@ def attempt(recipe: BarRecipe, path: str = "bar", off: Collection[str] = (), add
         except InputError as e:
             problems += e.under(here).problems
             break
-    bars[address] = Forged(recipe.start, begun, tuple(stages), path, children, recipe.id)
+    bars[address] = Forged(recipe.start, begun, tuple(stages), path, children, recipe.id, shop)
     return Attempt(bars, tuple(problems))
 
 

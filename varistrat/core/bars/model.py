@@ -1,12 +1,12 @@
 """The validated models that starts and steps are: one class gives JSON, schema and form."""
 
 from abc import abstractmethod
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
-from pydantic import BeforeValidator, Field, WithJsonSchema
+from pydantic import BeforeValidator, Field, ValidationInfo, WithJsonSchema
 
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.identity import GivenId
@@ -16,7 +16,8 @@ from varistrat.core.findings import Finding
 from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.model import Model, shown
-from varistrat.core.steels import steel_key
+from varistrat.core.shop import shop_of
+from varistrat.core.steels import Steel, steel_key
 
 
 def tidy(mm: float) -> float:
@@ -51,7 +52,13 @@ Turns = Annotated[float, Field(ge=0, le=MAX_TURNS)]
 Seed = Annotated[int, Field(ge=0, le=2**31 - 1)]
 Hand = Literal["right", "left"]
 Note = Annotated[str, Field(max_length=MAX_TEXT)]
-SteelKey = Annotated[str, BeforeValidator(steel_key), WithJsonSchema({"type": "string", "format": "steel"})]
+
+
+def _listed(value: object, info: ValidationInfo) -> str:
+    return steel_key(value, shop_of(info).steels)
+
+
+SteelKey = Annotated[str, BeforeValidator(_listed), WithJsonSchema({"type": "string", "format": "steel"})]
 
 
 class Unevenness(Model):
@@ -193,7 +200,7 @@ class Start(Model):
         """The bar it begins as, from the finished bars that go into it."""
 
     @abstractmethod
-    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+    def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
         """Volume-weighted, kg/m3, from those of the bars that go into it."""
 
     def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:

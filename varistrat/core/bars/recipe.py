@@ -12,6 +12,7 @@ from varistrat.core.bars.starts.assembly import Assembly
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.limits import MAX_ALL_BARS, MAX_ALL_STEPS, MAX_STEPS
 from varistrat.core.reading import check_format, parse
+from varistrat.core.shop import AS_SHIPS, ShopData
 
 FORMAT: Final = "varistrat.recipe/1"
 
@@ -101,8 +102,8 @@ def bar_as_json(bar: BarRecipe) -> dict[str, Any]:
     return out | ({"note": bar.note} if bar.note else {})
 
 
-def read_recipe(data: Any) -> Recipe:
-    """A recipe of any known version. Raises InputError with paths."""
+def read_recipe(data: Any, shop: ShopData = AS_SHIPS) -> Recipe:
+    """A recipe of any known version, with the steels of a shop. Raises InputError with paths."""
     if isinstance(data, dict):
         check_format(data, FORMAT)
-    return parse(Recipe, data)
+    return parse(Recipe, data, shop)

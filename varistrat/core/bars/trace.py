@@ -7,12 +7,11 @@ grow with the picture. Where bars were joined, each point goes on in the bar it 
 
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, ThreadPoolExecutor
-from contextvars import copy_context
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import islice
 from os import cpu_count
-from typing import Any, TypeVar
+from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
@@ -32,16 +31,9 @@ FACE = 1e-6
 """A face counts as inside, mm."""
 
 
-class _Carrying(ThreadPoolExecutor):
-    """Its threads work with the steels and numbers of whoever hands them work."""
-
-    def submit(self, fn: Any, /, *args: Any, **kwargs: Any) -> Any:
-        return super().submit(copy_context().run, fn, *args, **kwargs)
-
-
 def pool() -> Executor:
     """A thread per core: NumPy lets go of the interpreter lock inside a block."""
-    return _Carrying(max_workers=cpu_count() or 2, thread_name_prefix="trace")
+    return ThreadPoolExecutor(max_workers=cpu_count() or 2, thread_name_prefix="trace")
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ from varistrat.core.laminate.core import Core, find_core
 from varistrat.core.laminate.exposure import EXACT, Fineness, Station, expose, expose_laminate, stations
 from varistrat.core.pattern.picture import Subject
 from varistrat.core.reading import parse
+from varistrat.core.shop import AS_SHIPS, ShopData
 
 
 @dataclass(frozen=True)
@@ -30,13 +31,13 @@ class Cut:
     trace: Trace
 
     @classmethod
-    def of(cls, blade: Blade, forged: Forged | None = None) -> "Cut":
-        """`forged`: the bar, if already carried out; else the blade's own recipe or laminate.
+    def of(cls, blade: Blade, forged: Forged | None = None, shop: ShopData = AS_SHIPS) -> "Cut":
+        """`forged`: the bar, if already carried out; else the blade's own recipe or laminate, forged with the steels of `shop`.
 
         Raises InputError with the path of what is missing or cannot be.
         """
         if forged is None:
-            forged = _own_bar(blade)
+            forged = _own_bar(blade, shop)
         geometry = Geometry.of(blade, forged.bar.thickness)
         trace = Trace(forged)
         cut = cls(Placed.of(geometry, forged.bar), trace)
@@ -142,9 +143,9 @@ class Cut:
         yield from expose(geometry, x, depth, inside.mean(axis=1) * faces.thickness, fine)
 
 
-def _own_bar(blade: Blade) -> Forged:
+def _own_bar(blade: Blade, shop: ShopData) -> Forged:
     if blade.recipe:
-        return forge(blade.recipe.bar, "recipe.bar")
+        return forge(blade.recipe.bar, "recipe.bar", shop)
     if not blade.laminate:
         raise InputError.at("recipe", "the blade has neither a recipe nor a laminate", "add one of them")
     geometry = Geometry.of(blade)
@@ -156,4 +157,4 @@ def _own_bar(blade: Blade) -> Forged:
         "kind": "stack", "layers": [{"steel": s, "thickness": v * thick} for s, v in layers],
         "width": 2 * (high - low), "length": 1.2 * geometry.length,
     }  # fmt: skip
-    return forge(parse(BarRecipe, {"start": start}))
+    return forge(parse(BarRecipe, {"start": start}, shop), shop=shop)

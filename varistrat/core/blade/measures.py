@@ -16,6 +16,7 @@ from varistrat.core.blade.place import Placed
 from varistrat.core.findings import Finding
 from varistrat.core.heat.edge import edge_to_leave
 from varistrat.core.reading import parse
+from varistrat.core.shop import AS_SHIPS, ShopData
 
 STATIONS, HEIGHTS = 240, 80
 FOR_USE: dict[str, tuple[float, float]] = {"slicing": (0.15, 0.30), "general": (0.40, 0.60), "chopping": (0.80, 1.20), "sword": (1.0, 2.0)}
@@ -210,7 +211,7 @@ def offcuts(placed: Placed, kerf: float = 2.0) -> list[Offcut]:
     return [o for o in found if o.length >= KEEP and o.width >= KEEP]
 
 
-def offcut_bar(placed: Placed, offcut: Offcut, bar: BarRecipe) -> BarRecipe:
+def offcut_bar(placed: Placed, offcut: Offcut, bar: BarRecipe, shop: ShopData = AS_SHIPS) -> BarRecipe:
     """The offcut as a bar of its own: the recipe of the whole, cut down to it."""
     whole = placed.bar
     sx, sy, _ = placed.signs
@@ -226,7 +227,7 @@ def offcut_bar(placed: Placed, offcut: Offcut, bar: BarRecipe) -> BarRecipe:
         more.append({"kind": "trim", "start": start, "end": whole.length - start - offcut.length})
         more.append({"kind": "grind", ("back" if in_front else "front"): whole.width - offcut.width})
     whole_bar = bar_as_json(bar)
-    return parse(BarRecipe, with_ids({**whole_bar, "steps": [*whole_bar["steps"], *more], "note": f"offcut, {offcut.name}"}))
+    return parse(BarRecipe, with_ids({**whole_bar, "steps": [*whole_bar["steps"], *more], "note": f"offcut, {offcut.name}"}), shop)
 
 
 @dataclass(frozen=True)

@@ -10,6 +10,7 @@ from varistrat.core.bars.recipe import Recipe
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_MM, MAX_OUTLINE_POINTS
 from varistrat.core.reading import check_format, parse
+from varistrat.core.shop import AS_SHIPS, ShopData
 
 FORMAT: Final = "varistrat.blade/1"
 
@@ -261,11 +262,11 @@ class Blade(Model):
         return out
 
 
-def read_blade(data: Any) -> Blade:
-    """A blade of any known version, complete enough to cut. Raises InputError with paths."""
+def read_blade(data: Any, shop: ShopData = AS_SHIPS) -> Blade:
+    """A blade of any known version, complete enough to cut, with the steels of a shop. Raises InputError with paths."""
     if isinstance(data, dict):
         check_format(data, FORMAT)
-    blade = parse(Blade, data)
+    blade = parse(Blade, data, shop)
     if blade.laminate and blade.recipe:
         raise InputError.at("laminate", "both a laminate and a recipe are given", "keep one of them")
     if not blade.recipe and blade.forging.bar_thickness is None and blade.forging.share < 1:

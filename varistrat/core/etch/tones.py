@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 
 from varistrat.core.bars.points import Array
 from varistrat.core.bars.trace import Trace
-from varistrat.core.steels import STEELS
+from varistrat.core.steels import Steel
 
 _TONE = np.array([0, 1, 1.5, 3, 4.5, 5.5, 7, 7.5, 9, 10])
 _LIGHT = np.array([0.042, 0.055, 0.060, 0.105, 0.170, 0.235, 0.50, 0.60, 0.68, 0.76])
@@ -47,12 +47,13 @@ class EtchTable:
     @classmethod
     def of(cls, trace: Trace, magnification: Array | float, tones: Mapping[str, float] | None = None, skin: float = SKIN) -> "EtchTable":
         """`magnification`: mm of each pile in a mm of finished bar (or one for all); `tones`: in place of the steels' own; skin: of a weld, mm."""
-        tone = {key: (tones or {}).get(key, STEELS[key].shade) for key in trace.steels}
+        steels = trace.forged.shop.steels
+        tone = {key: (tones or {}).get(key, steels[key].shade) for key in trace.steels}
         axis = trace.axis
         grown_by = np.broadcast_to(magnification, len(axis.piles))
         light, depth = np.empty(axis.size), np.empty(axis.size)
         for pile, base, cells, step, grown in zip(axis.piles, axis.base, axis.cells, axis.step, grown_by, strict=True):
-            knots, ls, ds = _profile(pile.layers, tone, float(grown), pile.welded, skin)
+            knots, ls, ds = _profile(pile.layers, tone, steels, float(grown), pile.welded, skin)
             s = (np.arange(cells) + 0.5) * step
             light[base : base + cells] = np.interp(s, knots, ls)
             depth[base : base + cells] = np.interp(s, knots, ds)
@@ -101,11 +102,16 @@ class _Spot:
 
 
 def _profile(
-    stack: Sequence[tuple[str, float]], tone: Mapping[str, float], magnification: float, welded: bool, weld_skin: float = SKIN
+    stack: Sequence[tuple[str, float]],
+    tone: Mapping[str, float],
+    steels: Mapping[str, Steel],
+    magnification: float,
+    welded: bool,
+    weld_skin: float = SKIN,
 ) -> tuple[Array, Array, Array]:
     """Knots of brightness and depth up the stack: soft boundaries, and bright skins outside where pieces were welded."""
     light = [reflectance(tone[k]) for k, _ in stack]
-    depth = [STEELS[k].etch_rate * ETCH_MINUTES for k, _ in stack]
+    depth = [steels[k].etch_rate * ETCH_MINUTES for k, _ in stack]
     thick = [t for _, t in stack]
     skin = min(max(weld_skin, 1e-4) * magnification, 0.12 * thick[0], 0.12 * thick[-1])
     skin_light = [max(v, 0.5 * v + 0.16) if welded else v for v in (light[0], light[-1])]

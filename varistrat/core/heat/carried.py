@@ -12,7 +12,7 @@ from varistrat.core.heat.carbon import activity_factor
 from varistrat.core.heat.column import MAX_COLUMN_LAYERS, Column
 from varistrat.core.heat.evening import means, settled
 from varistrat.core.heat.through import Through
-from varistrat.core.steels import STEELS
+from varistrat.core.shop import ShopData
 
 
 @dataclass
@@ -41,7 +41,7 @@ def begin(forged: Forged, children: list[Carried]) -> Carried:
     """The line through what the bar begins as: its pile, a piece and the powder about it, or the bars brought together."""
     if not children:
         can = getattr(forged.start, "kind", "") == "canister"
-        return Carried(_across(list(forged.start.piles())), loose=can, canned=can)
+        return Carried(_across(list(forged.start.piles()), forged.shop), loose=can, canned=can)
     join = getattr(forged.start, "join", "stacked")
     biggest = max(range(len(children)), key=lambda i: forged.children[i].bar.volume)
     lines = [c.through for c in children]
@@ -53,10 +53,10 @@ def begin(forged: Forged, children: list[Carried]) -> Carried:
         through = wall.piled([lines[0], wall.turned_over()])
     elif plain and join in ("slot", "plug"):
         # across the bar: plate, what was let in, plate
-        side = Through(lines[0].column.squeezed(0.5), "y")
+        side = Through(lines[0].column.squeezed(0.5), "y", forged.shop)
         through = side.piled([lines[1], side])
     elif plain:
-        through = Through(lines[0].column, "y").piled(lines[1:])
+        through = Through(lines[0].column, "y", forged.shop).piled(lines[1:])
     else:
         through = lines[biggest]
     elsewhere = {k: v for c in children for k, v in c.carbon.items() if k not in through.column.steels}
@@ -64,19 +64,20 @@ def begin(forged: Forged, children: list[Carried]) -> Carried:
     return Carried(through, skinned, joint=joint, past=list(children[biggest].past), elsewhere=elsewhere)
 
 
-def _across(piles: list[tuple[tuple[str, float], ...]]) -> Through:
+def _across(piles: list[tuple[tuple[str, float], ...]], shop: ShopData) -> Through:
     """Up the first pile of layers; of a can, where every pile is one steel, through a piece and as much of what lies about it."""
     layers = list(piles[0])[:MAX_COLUMN_LAYERS]
     if len(layers) == 1 and len(piles) > 1:
         layers = [p[0] for p in piles[:2]]
         layers = [(k, max(0.5, min(t for _, t in layers))) for k, t in 3 * layers]
-    steels = [STEELS[k] for k, _ in layers]
-    return Through(Column.of(layers, [s.share("C") for s in steels], [activity_factor(s.composition) for s in steels]))
+    steels = [shop.steels[k] for k, _ in layers]
+    column = Column.of(layers, [s.share("C") for s in steels], [activity_factor(s.composition) for s in steels])
+    return Through(column, "z", shop)
 
 
 def scales(line: Through, bar: Bar) -> tuple[float, float]:
     """How the bar scales against iron: (all round, above and below). Outer layers lie above and below, all of them meet its sides."""
-    factor = [skin.alloy_factor(STEELS[k].composition) for k in line.column.steels]
+    factor = [skin.alloy_factor(line.shop.steels[k].composition) for k in line.column.steels]
     sides = float(np.average(factor, weights=line.column.thickness()))
     if line.normal != "z":
         return sides, sides

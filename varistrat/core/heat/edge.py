@@ -2,6 +2,7 @@
 
 from collections.abc import Sequence
 
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Grade
 from varistrat.core.heat import skin
 from varistrat.core.heat.numbers import EDGES, Atmosphere
@@ -29,12 +30,15 @@ def too_thin(edge: float, quench: Quench | str, length: float, spine: float) -> 
     return "stop" if edge < CRACKS.get(quench, TEARS) * least else "care"
 
 
-def skin_of_heats(heats: Sequence[tuple[float, float]], carbon: float, atmosphere: Atmosphere) -> tuple[float, float]:
+def skin_of_heats(
+    heats: Sequence[tuple[float, float]], carbon: float, atmosphere: Atmosphere, numbers: Numbers = USUAL
+) -> tuple[float, float]:
     """(metal turned to scale, depth of the carbon-poor skin under it) off each side after (C, minutes) heats, mm."""
     lost = deep = 0.0
     for celsius, minutes in heats:
-        lost += skin.scale_loss(celsius, minutes, atmosphere)
+        lost += skin.scale_loss(celsius, minutes, atmosphere, numbers=numbers)
         deep = skin.added(
-            max(0.0, deep - skin.scale_loss(celsius, minutes, atmosphere)), skin.decarb_depth(celsius, minutes, carbon, atmosphere)
+            max(0.0, deep - skin.scale_loss(celsius, minutes, atmosphere, numbers=numbers)),
+            skin.decarb_depth(celsius, minutes, carbon, atmosphere, numbers=numbers),
         )
     return lost, deep

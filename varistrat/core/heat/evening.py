@@ -9,7 +9,7 @@ import numpy as np
 
 from varistrat.core.heat.carbon import FROM, even_after
 from varistrat.core.heat.column import Column
-from varistrat.core.steels import STEELS
+from varistrat.core.steels import Steel
 
 Even = Literal["even", "partly", "own"]
 LEFT, OWN = 0.05, 0.4
@@ -21,13 +21,13 @@ LONGEST = 100.0
 """Hours: no fire is kept longer for it."""
 
 
-def uneven(column: Column) -> float:
+def uneven(column: Column, steels: Mapping[str, Steel]) -> float:
     """Step of f C from layer to layer of unlike steel, against what it was when each had its own carbon: the middle one, 0 to 1.
 
     The middle one, for a skin lost to the fire (or welded in) upsets the few steps beside it, however small those began. 0 when
     all began alike.
     """
-    own = np.array([STEELS[k].share("C") for k in column.steels])
+    own = np.array([steels[k].share("C") for k in column.steels])
     f = column.factor[np.searchsorted(column.layer, np.arange(len(own)))]
     began = np.diff(own * f)
     unlike = np.array([a != b for a, b in pairwise(column.steels)], bool) & (np.abs(began) > 0.3 * np.abs(began).max(initial=0.0))
@@ -42,21 +42,21 @@ def evenness(left: float) -> Even:
     return "even" if left <= LEFT else "partly" if left <= OWN else "own"
 
 
-def minutes_to_even(column: Column, celsius: float) -> float | None:
+def minutes_to_even(column: Column, celsius: float, steels: Mapping[str, Steel]) -> float | None:
     """Minutes more at this temperature until LEFT of the differences is left, layers as thick as they are and faces closed.
 
     0 when they are even already; None when it would take longer than LONGEST. Followed cell by cell, for piles of unlike layers have no one period.
     """
-    if uneven(column) <= LEFT:
+    if uneven(column, steels) <= LEFT:
         return 0.0
     if celsius < FROM:
         return None
     # a first guess as of even layers; followed longer when that was not enough
     line, passed, longest = column, 0.0, 1.5 * even_after(celsius, 2 * float(column.thickness().max()))
     while passed < LONGEST * 60:
-        before, left = 0.0, uneven(line)
+        before, left = 0.0, uneven(line, steels)
         for minutes, now in line.while_heated(celsius, longest):
-            line, still = now, uneven(now)
+            line, still = now, uneven(now, steels)
             if still <= LEFT:
                 # differences die away exponentially
                 share = log(left / LEFT) / max(log(left / max(still, 1e-9)), 1e-9)

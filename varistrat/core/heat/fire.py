@@ -5,7 +5,7 @@ follows the recipe bar by bar, with the line through the layers (through.py) and
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Annotated, Any
 
@@ -15,6 +15,7 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged, Stage
 from varistrat.core.bars.identity import Id
+from varistrat.core.figures import Numbers
 from varistrat.core.heat import skin
 from varistrat.core.heat.carbon import LASTS, contrast_left, worst_contrast
 from varistrat.core.heat.carried import Carried, begin, left_on, period, scales, skin_after
@@ -28,8 +29,8 @@ from varistrat.core.heat.through import Through
 from varistrat.core.heat.working import Tool, heats_to_work, spread_under, tool_of
 from varistrat.core.limits import MAX_ALL_STEPS
 from varistrat.core.model import Model, shown
-from varistrat.core.shop import Shop, carries_shop, shop_in_force
-from varistrat.core.steels import STEELS, Steel
+from varistrat.core.shop import ShopData
+from varistrat.core.steels import Steel
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.pairing import Pairing
 
@@ -62,7 +63,6 @@ class Fire(Model):
     steps: Annotated[list[HeatsOf], Field(max_length=MAX_ALL_STEPS)] = []
 
 
-@carries_shop
 @dataclass(frozen=True)
 class FireOut:
     """All heats of a recipe, in the order of the work; carbon and contrast at the end.
@@ -85,7 +85,7 @@ class FireOut:
     """Pale line at the worst weld, in the finished bar, mm."""
     bar: str
     """Id of the finished bar."""
-    shop: Shop = field(default_factory=shop_in_force)
+    shop: ShopData
 
     @property
     def lasts(self) -> bool:
@@ -96,12 +96,12 @@ class FireOut:
     def left(self) -> float:
         """Share of the layers' carbon differences that is left at the end: as its last step tells it (see `uneven`)."""
         last = self.fired[-1] if self.fired else None
-        return last.uneven if last and last.bar == self.bar else uneven(self.inside)
+        return last.uneven if last and last.bar == self.bar else uneven(self.inside, self.shop.steels)
 
     @cached_property
     def even_in(self) -> float | None:
         """Minutes more at the forging heat until carbon is even, None when no fire is kept so long."""
-        return minutes_to_even(self.inside, self.forge)
+        return minutes_to_even(self.inside, self.forge, self.shop.steels)
 
     @property
     def scale_volume(self) -> float:
@@ -119,22 +119,24 @@ def _in_fire(f: Fired) -> float:
 
 def work_the_fire(fire: Fire, root: Forged) -> FireOut:
     """Every heat of a recipe."""
-    keys = [k for k in root.steels if STEELS[k].solidus > 0]
+    steels = root.shop.steels
+    keys = [k for k in root.steels if steels[k].solidus > 0]
     found: list[Fired] = []
     line = _bar(fire, root, {s.step: s for s in fire.steps}, found)
     names = tuple(dict.fromkeys(line.through.column.steels))
-    element, apart = worst_contrast([STEELS[k].composition for k in names]) if len(names) > 1 else ("Ni", 0.0)
+    element, apart = worst_contrast([steels[k].composition for k in names]) if len(names) > 1 else ("Ni", 0.0)
     left = contrast_left(element, line.past) if line.past and apart else 1.0
-    weld, forge = heats_of(fire, keys)
+    weld, forge = heats_of(fire, [steels[k] for k in keys])
     column = line.through.column
     middle = in_the_middle(column) if line.through.normal == "z" else {}
     inside = within(column, skin.to_grind(line.skin))
-    return FireOut(tuple(found), line.carbon, middle, inside, element, apart, left, tuple(keys), weld, forge, line.joint, root.id)
+    return FireOut(
+        tuple(found), line.carbon, middle, inside, element, apart, left, tuple(keys), weld, forge, line.joint, root.id, root.shop
+    )
 
 
-def heats_of(fire: Fire, keys: Sequence[str]) -> tuple[float, float]:
+def heats_of(fire: Fire, steels: Sequence[Steel]) -> tuple[float, float]:
     """(welding, forging) temperature for these steels, C: the smith's, or what suits them all."""
-    steels = [STEELS[k] for k in keys]
     if len(steels) > 1:
         window = Pairing.of(steels).weld_window
         together = Pairing.of(steels).forge_window
@@ -154,7 +156,7 @@ def _bar(
 ) -> Carried:
     children = [_bar(fire, c, said, found) for c in forged.children]
     line = begin(forged, children)
-    weld, forge = heats_of(fire, forged.steels)
+    weld, forge = heats_of(fire, [forged.shop.steels[k] for k in forged.steels])
     for i, stage in enumerate(forged.stages):
         follows = i + 1 < len(forged.stages) and forged.stages[i + 1].step.fire == "weld"
         # a can keeps the fire out until it is ground or cut away
@@ -177,20 +179,23 @@ def _stage(
 ) -> Fired | None:
     """Heat the line and carry the step out on it; None for a step done cold that leaves nothing to tell."""
     step, before, after = stage.step, stage.before, stage.after
-    steels = [STEELS[k] for k in forged.steels]
+    numbers = forged.shop.numbers
+    steels = [forged.shop.steels[k] for k in forged.steels]
     hot = step.fire in ("weld", "join")
     celsius = (said and said.celsius) or (usual[0] if hot else usual[1])
     heats, soak, stretches = 0, 0.0, 1
     if step.fire:
-        soak = soak_minutes(before.width, before.thickness, celsius, conducts=0.1 if line.loose else 1.0, dense=0.65 if line.loose else 1.0)
-        floor = working_floor(line.through.column)
-        heats, stretches = _heats(fire, step.fire, step, before, after, celsius, steels, weld_follows, floor)
+        soak = soak_minutes(
+            before.width, before.thickness, celsius, conducts=0.1 if line.loose else 1.0, dense=0.65 if line.loose else 1.0, numbers=numbers
+        )
+        floor = working_floor(line.through)
+        heats, stretches = _heats(fire, step.fire, step, before, after, celsius, steels, weld_follows, floor, numbers)
     if said and said.heats is not None:
         heats = said.heats
     minutes = (
         said.minutes
         if said and said.minutes is not None
-        else round(kept_at_heat(step.fire) + HEATING_COUNTS * soak * (1 if heats < 2 else AGAIN), 1)
+        else round(kept_at_heat(step.fire, numbers) + HEATING_COUNTS * soak * (1 if heats < 2 else AGAIN), 1)
     )
     way = getattr(step, "atmosphere", None)
     gas: Atmosphere = (said and said.atmosphere) or ("sealed" if line.canned else CLEAN.get(str(way), "flux") if hot else fire.gas)
@@ -199,12 +204,12 @@ def _stage(
     carbon_there = float(column.layer_carbon()[[0, -1]].max())
     each = -(-heats // stretches)
     # each heat whose scale is knocked off begins afresh; skins add in quadrature
-    loss = each * skin.scale_loss(celsius, minutes, gas, around)
-    new = each**0.5 * skin.decarb_depth(celsius, minutes, max(carbon_there, 0.05), gas)
-    bare = None if gas == "sealed" else skin.scale_loss(celsius, minutes, gas, faces)
-    column = column.heated(celsius, minutes, each, open_bottom=bare, open_top=bare, deeper=skin.depth_factor(celsius))
+    loss = each * skin.scale_loss(celsius, minutes, gas, around, numbers)
+    new = each**0.5 * skin.decarb_depth(celsius, minutes, max(carbon_there, 0.05), gas, numbers=numbers)
+    bare = None if gas == "sealed" else skin.scale_loss(celsius, minutes, gas, faces, numbers)
+    column = column.heated(celsius, minutes, each, open_bottom=bare, open_top=bare, deeper=skin.depth_factor(celsius, numbers))
     line.past.append((celsius, minutes * each, period(column)))
-    line.through = Through(column, line.through.normal)
+    line.through = replace(line.through, column=column)
     line.skin = skin.added(line.skin, new)
     left = left_on(step, line.skin) if step.joins else 0.0
     line.through = step.through(line.through, before, after)
@@ -220,27 +225,36 @@ def _stage(
     thick = column.thickness()
     fired = Fired(
         forged.id, step.id, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, below, left,
-        float(thick.min()), column.height, line.through.normal, len(thick), settled(column, below), profile(column), uneven(within(column, below)), own,
+        float(thick.min()), column.height, line.through.normal, len(thick), settled(column, below), profile(column), uneven(within(column, below), forged.shop.steels), own,
     )  # fmt: skip
     shut, tool = line.canned or gas == "sealed", tool_of(step, fire.tool)
     return replace(
         fired,
-        findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose)),
+        findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose, numbers)),
         caution=caution_of(fired, step.fire, tool, steels, shut),
-        spread=spread_under(before, after, tool) if step.kind == "draw" else None,  # type: ignore[attr-defined]
+        spread=spread_under(before, after, tool, numbers) if step.kind == "draw" else None,  # type: ignore[attr-defined]
     )
 
 
-def working_floor(column: Column) -> float:
+def working_floor(line: Through) -> float:
     """C down to which the bar as a whole is worked: the least forging heats of its layers, by how much of it each is.
 
     Not the highest of them: a thin layer that likes it hotter goes with the rest, and one that may be worked colder does not hold it up.
     """
-    return float(np.average([STEELS[k].forge[0] for k in column.steels], weights=column.thickness()))
+    return float(np.average([line.shop.steels[k].forge[0] for k in line.column.steels], weights=line.column.thickness()))
 
 
 def _heats(
-    fire: Fire, kind: str, step: Any, before: Bar, after: Bar, celsius: float, steels: list[Steel], weld_follows: bool, floor: float
+    fire: Fire,
+    kind: str,
+    step: Any,
+    before: Bar,
+    after: Bar,
+    celsius: float,
+    steels: list[Steel],
+    weld_follows: bool,
+    floor: float,
+    numbers: Numbers,
 ) -> tuple[int, int]:
     if kind == "join":
         return (0 if weld_follows else 1), 1
@@ -251,6 +265,7 @@ def _heats(
         float(np.mean([stress(s, min(celsius, 1200.0) - 50) for s in steels])),
         celsius,
         min(floor, celsius - 50),
+        numbers,
     )
     if kind == "weld":
         # one to set it, then down

@@ -1,6 +1,7 @@
 """What to be careful of in a step's heats: for the steel, and for the smith."""
 
 from varistrat.core.bars.bar import Bar
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Finding
 from varistrat.core.heat import grain
 from varistrat.core.heat.fired import Fired
@@ -18,9 +19,9 @@ FORGED_COARSE = 3.0
 """ASTM grain number under which a forging heat is pointed out."""
 
 
-def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: bool) -> list[Finding]:
+def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: bool, numbers: Numbers = USUAL) -> list[Finding]:
     """kind: the step's `fire`; before: the bar that was heated; loose: a can whose filling had not sunk together."""
-    found = [_too_hot_or_cold(f, steels, kind), _soaked(f, kind, before), _can(f, loose)] if f.heats else []
+    found = [_too_hot_or_cold(f, steels, kind), _soaked(f, kind, before, numbers), _can(f, loose)] if f.heats else []
     found += [_burnt(f, before), _skin_left(f)]
     if f.heats and kind in ("forge", "twist"):
         found.append(_coarse(f))
@@ -45,13 +46,14 @@ def _too_hot_or_cold(f: Fired, steels: list[Steel], kind: str) -> Finding | None
     return None
 
 
-def _soaked(f: Fired, kind: str, before: Bar) -> Finding | None:
-    if "minutes" not in f.own or f.minutes >= KEPT["weld"].now / 2 or kind not in WELDED:
+def _soaked(f: Fired, kind: str, before: Bar, numbers: Numbers) -> Finding | None:
+    least = numbers.of(KEPT["weld"]) / 2
+    if "minutes" not in f.own or f.minutes >= least or kind not in WELDED:
         return None
     return Finding(
         "not_soaked", "care", "The middle may still be cold when the weld is set.",
         f"{f.minutes:g} min at heat; a section of {before.width:.0f} x {before.thickness:.0f} mm takes about {f.soak:.0f} min in the fire, then some minutes more. Indicative.",
-        "Soak until skin and middle are one colour.", field="minutes", value=f.minutes, limit=KEPT["weld"].now / 2, unit="min",
+        "Soak until skin and middle are one colour.", field="minutes", value=f.minutes, limit=least, unit="min",
     )  # fmt: skip
 
 

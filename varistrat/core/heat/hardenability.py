@@ -7,6 +7,7 @@ from numpy.typing import NDArray
 from scipy.optimize import brentq
 from scipy.special import j0, j1, jn_zeros
 
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat.numbers import SEVERITY
 from varistrat.core.heat.transform import Composition
 from varistrat.core.steels.model import QUENCHES, Quench
@@ -23,9 +24,9 @@ BRINE = 4.0
 """And of strong brine: what `water` can be brought up to."""
 
 
-def severity_of(quench: Quench) -> float:
+def severity_of(quench: Quench, numbers: Numbers = USUAL) -> float:
     """Grossmann H of a quench in this shop, well moved about, per inch."""
-    return AIR if quench == "air" else SEVERITY[quench].now
+    return AIR if quench == "air" else numbers.of(SEVERITY[quench])
 
 
 def carbon_factor(carbon: float) -> float:
@@ -138,10 +139,12 @@ GRAIN_BEFORE = 8.0
 """ASTM number of the grain that is quenched, after normalising."""
 
 
-def slowest_quench(composition: Composition, carbon: float, thickness: float, grain: float = GRAIN_BEFORE) -> tuple[Quench | None, float]:
+def slowest_quench(
+    composition: Composition, carbon: float, thickness: float, grain: float = GRAIN_BEFORE, numbers: Numbers = USUAL
+) -> tuple[Quench | None, float]:
     """(the slowest quench that hardens this thickness through, H needed); `water` up to brine, None when not even that does."""
     needed = needed_severity(ideal_diameter(composition, carbon, grain), thickness)
     for quench in reversed(QUENCHES):
-        if (BRINE if quench == "water" else severity_of(quench)) >= needed:
+        if (BRINE if quench == "water" else severity_of(quench, numbers)) >= needed:
             return quench, needed
     return None, needed

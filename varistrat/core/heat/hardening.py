@@ -5,7 +5,7 @@ section of the blade and the readings taken so far. The steps in words are in pl
 """
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 from math import ceil
 from typing import Annotated, Literal
@@ -18,8 +18,8 @@ from varistrat.core.heat.straighten import Move, State, Straightness, bend, move
 from varistrat.core.heat.temper import RANGE, TABLE_HOURS, TemperLaw, together
 from varistrat.core.heat.transform import ac1
 from varistrat.core.model import Model, shown
-from varistrat.core.shop import Shop, carries_shop, shop_in_force
-from varistrat.core.steels import STEELS, Steel
+from varistrat.core.shop import AS_SHIPS, ShopData
+from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import ceiling
 from varistrat.core.steels.estimate import hardening_range
 from varistrat.core.steels.hardening import TARGET, Quenched, can_harden, common_quench, quenched
@@ -111,27 +111,29 @@ class BladeToHarden:
     materials: tuple[str, ...] = ()
 
 
-@carries_shop
 @dataclass(frozen=True)
 class Worked:
     """A hardening worked out, with the steels and numbers of one shop."""
 
     said: Hardening
     blade: BladeToHarden
-    shop: Shop = field(default_factory=shop_in_force)
+    shop: ShopData = AS_SHIPS
 
     @cached_property
     def _carbons(self) -> dict[str, float]:
-        return {k: self.blade.carbon.get(k, STEELS[k].share("C")) for k in dict.fromkeys([*self.blade.carbon, *self.blade.edge_steels])}
+        return {
+            k: self.blade.carbon.get(k, self.shop.steels[k].share("C"))
+            for k in dict.fromkeys([*self.blade.carbon, *self.blade.edge_steels])
+        }
 
     @cached_property
     def hardeners(self) -> tuple[str, ...]:
-        return tuple(k for k, c in self._carbons.items() if can_harden(STEELS[k], c))
+        return tuple(k for k, c in self._carbons.items() if can_harden(self.shop.steels[k], c))
 
     @property
     def materials(self) -> list[Steel]:
         """Everything that goes into the fire, what does not harden too."""
-        return [STEELS[k] for k in dict.fromkeys([*self.blade.materials, *self._carbons])]
+        return [self.shop.steels[k] for k in dict.fromkeys([*self.blade.materials, *self._carbons])]
 
     @cached_property
     def ceiling(self) -> float:
@@ -141,7 +143,7 @@ class Worked:
     @cached_property
     def taken_up(self) -> dict[str, float]:
         """Carbon of those that harden only by what they took up from the rest, %."""
-        own = {k: STEELS[k] for k in self.hardeners if not STEELS[k].hardening}
+        own = {k: self.shop.steels[k] for k in self.hardeners if not self.shop.steels[k].hardening}
         return {k: c for k, s in own.items() if (c := self._carbons[k]) >= ENOUGH and c > s.share("C") + 0.05}
 
     @cached_property
@@ -153,7 +155,10 @@ class Worked:
     @cached_property
     def ranges(self) -> dict[str, tuple[float, float]]:
         """Austenitising range of each that hardens, C: its own, or by its carbon for one that has none."""
-        return {k: STEELS[k].austenitise or hardening_range({**STEELS[k].composition, "C": self._carbons[k]}) for k in self.hardeners}
+        return {
+            k: self.shop.steels[k].austenitise or hardening_range({**self.shop.steels[k].composition, "C": self._carbons[k]})
+            for k in self.hardeners
+        }
 
     @cached_property
     def window(self) -> tuple[float, float] | None:
@@ -195,7 +200,7 @@ class Worked:
         """Minutes at heat once it is there: what the slowest asks for."""
         if self.said.soak is not None:
             return self.said.soak
-        asked = [sum(s) / 2 for k in self.asked if (s := STEELS[k].soak)]
+        asked = [sum(s) / 2 for k in self.asked if (s := self.shop.steels[k].soak)]
         return float(round(max(asked))) if asked else 8.0
 
     @property
@@ -208,7 +213,7 @@ class Worked:
         """Whether it goes into the cold: only when the austenite left asks for it."""
         if self.said.cold != "auto":
             return self.said.cold == "yes"
-        return any(self._much_left(k) and STEELS[k].share("Cr") > 4 for k in self.asked)
+        return any(self._much_left(k) and self.shop.steels[k].share("Cr") > 4 for k in self.asked)
 
     @cached_property
     def cold_would_help(self) -> bool:
@@ -221,7 +226,9 @@ class Worked:
     def _quench_one(
         self, key: str, celsius: float, cold: float = 20.0, thickness: float | None = None, bath: Quench | None = None
     ) -> Quenched:
-        return quenched(STEELS[key], celsius, self.soak, thickness or self.blade.spine, self._carbons[key], cold, bath)
+        return quenched(
+            self.shop.steels[key], celsius, self.soak, thickness or self.blade.spine, self._carbons[key], cold, bath, self.shop.numbers
+        )
 
     @cached_property
     def parts(self) -> tuple[Part, ...]:
@@ -231,13 +238,13 @@ class Worked:
             middle = self._quench_one(k, self.heat, self.to_cold, self.blade.spine, self.quench) if k in self.hardeners else None
             q = self._quench_one(k, self.heat, self.to_cold, self.edge, self.quench) if edge and middle else middle
             hardens = q is not None and q.austenite > 0.5 and q.martensite[0] > 0.5
-            out.append(Part(STEELS[k], c, edge, hardens, q, middle))
+            out.append(Part(self.shop.steels[k], c, edge, hardens, q, middle))
         return tuple(out)
 
     @cached_property
     def quench(self) -> Quench:
         """The smith's, or that of the steels which are asked to harden."""
-        return self.said.quench or common_quench([STEELS[k] for k in self.asked])
+        return self.said.quench or common_quench([self.shop.steels[k] for k in self.asked])
 
     @cached_property
     def edge(self) -> float:
@@ -247,7 +254,7 @@ class Worked:
     @cached_property
     def not_by_magnet(self) -> str:
         """Why its steels cannot be hardened by magnet and eye, in words; empty when they can."""
-        lead = STEELS[self.lead] if self.lead else None
+        lead = self.shop.steels[self.lead] if self.lead else None
         if lead is None:
             return ""
         if lead.share("Cr") > 4 or lead.quench == "air":
@@ -259,19 +266,19 @@ class Worked:
     @cached_property
     def start(self) -> float:
         """Where the last of its steels begins to transform on heating, C."""
-        return max((ac1(STEELS[k].composition) for k in self.hardeners), default=727.0)
+        return max((ac1(self.shop.steels[k].composition) for k in self.hardeners), default=727.0)
 
     @cached_property
     def first_start(self) -> float:
         """Where the first of them does: softening stays under it, C."""
-        return min((ac1(STEELS[k].composition) for k in self.hardeners), default=727.0)
+        return min((ac1(self.shop.steels[k].composition) for k in self.hardeners), default=727.0)
 
     def bends(self, state: State) -> list[Move]:
         """What is bent, as read after the quench, and how to undo it cold and soft, in the window or in the clamp."""
         read, b = self.said.hardened, self.blade
-        found = moves(read.straight, state, b.length, b.spine, b.width)
+        found = moves(read.straight, state, b.length, b.spine, b.width, numbers=self.shop.numbers)
         if read.bow and not any(m.way == "bow" for m in found):
-            found.insert(0, bend("bow", b.length / 2, (0.0, b.length), read.hollow or "", read.bow, b.spine, state))
+            found.insert(0, bend("bow", b.length / 2, (0.0, b.length), read.hollow or "", read.bow, b.spine, state, self.shop.numbers))
         return found
 
     # -- hardness and readings --------------------------------------------
@@ -326,7 +333,7 @@ class Worked:
     def oven(self) -> float:
         """How much hotter the temper oven is than it says, C: run colours seen, else the shop's own figure."""
         seen = [t.colour - t.celsius for t in self.said.tempered if t.colour is not None]
-        return sum(seen) / len(seen) if seen else OVEN_OFF.now
+        return sum(seen) / len(seen) if seen else self.shop.numbers.of(OVEN_OFF)
 
     def _law(self, key: str) -> TemperLaw:
         part = next(p for p in self.parts if p.steel.key == key)
@@ -392,7 +399,7 @@ class Worked:
 
 def of_design(
     said: Hardening, carbon: Mapping[str, float], edge: Sequence[str], spine: float, length: float, width: float, mass: float,
-    materials: Sequence[str] = (),
+    materials: Sequence[str] = (), shop: ShopData = AS_SHIPS,
 ) -> Worked:  # fmt: skip
     """The hardening of a blade with these steels; carbon of each as the fire left it, %. `materials`: all that is in the bar."""
-    return Worked(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials)))
+    return Worked(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials)), shop)

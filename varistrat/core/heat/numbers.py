@@ -3,7 +3,7 @@
 from typing import Literal, get_args
 
 from varistrat.core.errors import InputError
-from varistrat.core.figures import Figure
+from varistrat.core.figures import USUAL, Figure, Numbers
 
 Atmosphere = Literal["air", "neutral", "rich", "very_rich", "flux", "sealed"]
 ATMOSPHERES: tuple[Atmosphere, ...] = get_args(Atmosphere)
@@ -103,9 +103,9 @@ FIGURES: dict[str, Figure] = {f.key: f for f in (
 )}  # fmt: skip
 
 
-def kept_at_heat(fire: str) -> float:
+def kept_at_heat(fire: str, numbers: Numbers = USUAL) -> float:
     """Minutes a bar is kept at heat for a step's `fire`; a joint is kept as a weld is."""
-    return KEPT["weld" if fire == "join" else fire].now if fire else 0.0
+    return numbers.of(KEPT["weld" if fire == "join" else fire]) if fire else 0.0
 
 
 def check_figure(key: str, value: float) -> float:

@@ -18,7 +18,7 @@ from varistrat.core.heat.skin import to_grind
 from varistrat.core.heat.soak import through_minutes
 from varistrat.core.heat.straighten import window as bending_window
 from varistrat.core.heat.transform import SOLUTION_SURE, martensite_rate
-from varistrat.core.steels import STEELS, Steel
+from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import ceiling_of, too_hot
 from varistrat.core.steels.hardening import EDGE_LEAST, TARGET
 from varistrat.core.steels.model import QUENCHES
@@ -59,8 +59,7 @@ def hardening_plan(w: Worked) -> list[PlanStep]:
         draw_the_back,
         clamp,
     ]
-    with w.shop.in_force():
-        return [s for make in makers if (s := make(w))]
+    return [s for make in makers if (s := make(w))]
 
 
 def _c(value: float) -> str:
@@ -68,14 +67,16 @@ def _c(value: float) -> str:
 
 
 def _normalise(w: Worked) -> PlanStep | None:
-    found = softening([STEELS[k] for k in w.asked])
+    found = softening([w.shop.steels[k] for k in w.asked])
     if not found:
         return None
     if not found.normalise:
         return PlanStep("normalise", "No normalising", "Leave it out.", found.why)
     heats = ", then ".join(_c(t) for t in found.normalise)
     by_eye = "" if w.said.school == "kiln" else f" By eye: {', '.join(g[1] for t in found.normalise if (g := glow(t)))}."
-    lost, deep = skin_of_heats([(float(t), found.hold) for t in found.normalise], max(w.carbon_of_lead, 0.1), FOILED[w.said.guarded])
+    lost, deep = skin_of_heats(
+        [(float(t), found.hold) for t in found.normalise], max(w.carbon_of_lead, 0.1), FOILED[w.said.guarded], w.shop.numbers
+    )
     skin = (
         f" They leave a soft skin {deep:.2f} mm deep on each side, {lost:.2f} mm gone to scale: the bevels are ground below it."
         if deep > 0.02
@@ -90,7 +91,7 @@ def _normalise(w: Worked) -> PlanStep | None:
 
 
 def _anneal(w: Worked) -> PlanStep | None:
-    found = softening([STEELS[k] for k in w.hardeners])
+    found = softening([w.shop.steels[k] for k in w.hardeners])
     if not found:
         return None
     celsius, hours = found.anneal
@@ -105,15 +106,15 @@ def _anneal(w: Worked) -> PlanStep | None:
 
 def _skin(w: Worked) -> tuple[float, float] | None:
     """(scale, carbon-poor skin) off each side that normalising and hardening cost, mm; None where no law reaches or it is sealed."""
-    lead = STEELS[w.lead or ""]
+    lead = w.shop.steels[w.lead or ""]
     gas = FOILED[w.said.guarded]
     if gas == "sealed" or law_of_composition(lead.composition) != "low alloy":
         return None
-    cycle = softening([STEELS[k] for k in w.asked])
+    cycle = softening([w.shop.steels[k] for k in w.asked])
     normalised = [(float(t), cycle.hold) for t in cycle.normalise] if cycle else []
     # ground bright after normalising only when the bevels are ground then
     heats = ([] if w.said.bevels == "before" else normalised) + [(w.heat, w.soak + 5.0)]
-    return skin_of_heats(heats, max(w.carbon_of_lead, 0.1), gas)
+    return skin_of_heats(heats, max(w.carbon_of_lead, 0.1), gas, w.shop.numbers)
 
 
 def _ready(w: Worked) -> PlanStep:
@@ -196,7 +197,7 @@ def _heat(w: Worked) -> PlanStep:
             found.append(Finding("not_by_magnet", "stop", "Not by magnet and eye: this one wants a kiln.", w.not_by_magnet, "Harden it in a controlled kiln, or have it done.", field="school"))  # fmt: skip
         else:
             do, why = _by_magnet(w, said[1] if said else "")
-            if any(s.share("Cr") > 0.8 for s in (STEELS[k] for k in w.asked)):
+            if any(s.share("Cr") > 0.8 for s in (w.shop.steels[k] for k in w.asked)):
                 found.append(Finding("soak_by_eye", "care", "These steels want a soak that is hard to hold by eye.", f"Chromium carbides take {w.soak:.0f} min at heat to dissolve.", "Use a controlled kiln for this one, or expect a point or two less.", field="school"))  # fmt: skip
     program = (Segment(650, None, 10, True), Segment(w.heat, 300, w.soak, True))
     return PlanStep(
@@ -226,18 +227,18 @@ def _by_magnet(w: Worked, colour: str) -> tuple[str, str]:
 
 
 def _no_window(w: Worked) -> Finding:
-    ranges = "; ".join(f"{STEELS[k].name} {w.ranges[k][0]:.0f} to {w.ranges[k][1]:.0f} C" for k in w.asked)
+    ranges = "; ".join(f"{w.shop.steels[k].name} {w.ranges[k][0]:.0f} to {w.ranges[k][1]:.0f} C" for k in w.asked)
     low = max(w.ranges[k][0] for k in w.asked)
     if w.ceiling < low and len({w.ranges[k] for k in w.asked}) >= 1 and w.ceiling < min(w.ranges[k][1] for k in w.asked):
         first = min(w.materials, key=ceiling_of)
         return Finding("no_window", "stop", f"With {first.name} in it this blade cannot be hardened.", f"{ranges}; {first.name} may never be hotter than {w.ceiling:.0f} C.", f"Another steel at the edge, hardened under {w.ceiling:.0f} C, or no {first.name}.", field="celsius", value=low, limit=w.ceiling, unit="C")  # fmt: skip
-    return Finding("no_window", "care", "No one heat suits all its steels.", f"{ranges}. It is planned for {STEELS[w.lead or ''].name}, which lies at the edge.", "Expect the other soft, or coarse; try a coupon.", field="celsius")  # fmt: skip
+    return Finding("no_window", "care", "No one heat suits all its steels.", f"{ranges}. It is planned for {w.shop.steels[w.lead or ''].name}, which lies at the edge.", "Expect the other soft, or coarse; try a coupon.", field="celsius")  # fmt: skip
 
 
 def _quench(w: Worked) -> PlanStep:
     low, high = BATH[w.quench]
     kilos = max(w.blade.mass / 1000, 0.05)
-    litres = max(4.0, OIL_LITRES.now * kilos)
+    litres = max(4.0, w.shop.numbers.of(OIL_LITRES) * kilos)
     bath = f"{SAY[w.quench]} at {low} to {high} C" if w.quench != "air" else SAY[w.quench]
     much = f", {litres:.0f} litres or more" if w.quench != "air" else ""
     found: list[Finding] = []

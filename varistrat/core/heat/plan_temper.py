@@ -7,7 +7,6 @@ from varistrat.core.heat.numbers import RELAX
 from varistrat.core.heat.plan_step import PlanStep, Segment
 from varistrat.core.heat.straighten import STRAIN_CARE, Move
 from varistrat.core.heat.temper import BRITTLE, RANGE
-from varistrat.core.steels import STEELS
 
 
 def into_the_cold(w: Worked) -> PlanStep | None:
@@ -78,7 +77,7 @@ def temper(w: Worked) -> PlanStep | None:
 
 def _gets(w: Worked, true: float | None) -> str:
     """HRC of each that hardens once this temper is done too."""
-    return ", ".join(f"{STEELS[k].name} {h:.1f}" for k in w.hardeners if (h := w.comes_to(k, true)) is not None)
+    return ", ".join(f"{w.shop.steels[k].name} {h:.1f}" for k in w.hardeners if (h := w.comes_to(k, true)) is not None)
 
 
 def _tempered(w: Worked) -> PlanStep:
@@ -108,12 +107,12 @@ def _tempered(w: Worked) -> PlanStep:
 
 def _temper_findings(w: Worked, true: float) -> list[Finding]:
     found: list[Finding] = []
-    lead = STEELS[w.lead or ""]
+    lead = w.shop.steels[w.lead or ""]
     got = w.comes_to(lead.key, true) or 0.0
     if abs(got - w.said.wanted) > 1.0:
         far = "hard" if w.said.wanted > got else "soft"
         found.append(Finding("out_of_reach", "care", f"{w.said.wanted:g} HRC cannot be had by tempering alone.", f"{lead.name} comes to {got:.1f} HRC at {true:.0f} C, the end of the range ({RANGE[0]:.0f} to {RANGE[1]:.0f} C); it is too {far} a wish for it.", "Choose another hardness, or another steel at the edge.", field="wanted", value=w.said.wanted, limit=got, unit="HRC"))  # fmt: skip
-    if true > BRITTLE[0] and not any(STEELS[k].share("Cr") > 4 for k in w.hardeners):
+    if true > BRITTLE[0] and not any(w.shop.steels[k].share("Cr") > 4 for k in w.hardeners):
         found.append(Finding("brittle_range", "care", "In this range it becomes softer and more brittle at once.", f"Between {BRITTLE[0]:.0f} and {BRITTLE[1]:.0f} C tempered martensite embrittles.", "For a tougher blade stay under 250 C and use a tougher steel, or draw only the back.", field="wanted", value=true, limit=BRITTLE[0], unit="C"))  # fmt: skip
     return found
 
@@ -148,7 +147,7 @@ def clamp(w: Worked) -> PlanStep | None:
     bow = next((m for m in found if m.way == "bow"), found[0])
     return PlanStep(
         "clamp", "Clamp it against the bow", f"{when} clamp it on a flat bar: {told}",
-        f"A temper lets go of about {100 * RELAX.now:.0f} % of what is bent: {_size(bow, bow.size)} flat and {_size(bow, bow.over)} over bring it straight. Lying the other way up, a shim under the middle holds the bow.",
+        f"A temper lets go of about {100 * w.shop.numbers.of(RELAX):.0f} % of what is bent: {_size(bow, bow.size)} flat and {_size(bow, bow.over)} over bring it straight. Lying the other way up, a shim under the middle holds the bow.",
         "Warm it before clamping, 150 C or more; wear eye protection.", (), findings,
     )  # fmt: skip
 

@@ -4,6 +4,7 @@ from math import erfc, exp, sqrt
 
 from scipy.optimize import brentq
 
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat.carbon import KELVIN, diffusivity
 from varistrat.core.heat.numbers import DECARB, SCALE, Atmosphere
 from varistrat.core.heat.transform import Composition
@@ -28,11 +29,11 @@ def alloy_factor(composition: Composition) -> float:
     return 0.9 if cr >= 0.8 or ni >= 1.5 else 1.0
 
 
-def scale_loss(celsius: float, minutes: float, atmosphere: Atmosphere = "air", alloy: float = 1.0) -> float:
+def scale_loss(celsius: float, minutes: float, atmosphere: Atmosphere = "air", alloy: float = 1.0, numbers: Numbers = USUAL) -> float:
     """Metal a heat turns to scale, mm off each face; the scale then knocked off, so that the next heat starts afresh. `alloy`: see alloy_factor."""
     if celsius < 500 or minutes <= 0:
         return 0.0
-    return 1e3 * sqrt(2 * recession(celsius) * minutes * 60) * SCALE[atmosphere].now * alloy
+    return 1e3 * sqrt(2 * recession(celsius) * minutes * 60) * numbers.of(SCALE[atmosphere]) * alloy
 
 
 def rim_factor(celsius: float) -> float:
@@ -42,12 +43,14 @@ def rim_factor(celsius: float) -> float:
     return FERRITE_RIM + (1 - FERRITE_RIM) * up * up * (3 - 2 * up)
 
 
-def depth_factor(celsius: float) -> float:
+def depth_factor(celsius: float, numbers: Numbers = USUAL) -> float:
     """What every depth of a carbon-poor skin is multiplied by: the rim's, and the shop's own figure. One for the sums and for the carbon that is drawn."""
-    return rim_factor(celsius) * DECARB.now
+    return rim_factor(celsius) * numbers.of(DECARB)
 
 
-def decarb_depth(celsius: float, minutes: float, carbon: float, atmosphere: Atmosphere = "air", share: float = 0.9) -> float:
+def decarb_depth(
+    celsius: float, minutes: float, carbon: float, atmosphere: Atmosphere = "air", share: float = 0.9, numbers: Numbers = USUAL
+) -> float:
     """Depth below the remaining metal at which this share of the carbon is left, mm; 0 when sealed or below red heat.
 
     C/C0 = 1 - erfc(x / 2 sqrt(D t)) / erfc(sqrt(kc / 2 D)), x from the first surface: Birks and Jackson
@@ -56,11 +59,11 @@ def decarb_depth(celsius: float, minutes: float, carbon: float, atmosphere: Atmo
     if atmosphere == "sealed" or celsius < 700 or minutes <= 0 or carbon < 0.05:
         return 0.0
     d = float(diffusivity(carbon / 2, max(celsius, 725.0)))
-    kc = recession(celsius) * SCALE[atmosphere].now ** 2
+    kc = recession(celsius) * numbers.of(SCALE[atmosphere]) ** 2
     long = 2 * sqrt(d * minutes * 60)
     start = sqrt(kc / (2 * d))
     x = brentq(lambda z: erfc(z) / erfc(start) - (1 - share), start, start + 10)
-    return float(1e3 * long * (x - start) * depth_factor(celsius))
+    return float(1e3 * long * (x - start) * depth_factor(celsius, numbers))
 
 
 def thinned(depth: float, by: float) -> float:

@@ -10,6 +10,7 @@ from functools import cache, lru_cache
 import numpy as np
 from numpy.typing import NDArray
 
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat.numbers import BLOWN, EMISSIVITY, FORGE
 
 Floats = NDArray[np.float64]
@@ -136,17 +137,26 @@ def through_minutes(
 
 
 def soak_minutes(
-    width: float, thickness: float, celsius: float, above: float = 30.0, start: float = AIR, conducts: float = 1.0, dense: float = 1.0
+    width: float,
+    thickness: float,
+    celsius: float,
+    above: float = 30.0,
+    start: float = AIR,
+    conducts: float = 1.0,
+    dense: float = 1.0,
+    numbers: Numbers = USUAL,
 ) -> float:
     """Minutes in the shop's own fire until the heart of a bar is at heat: an ideal chamber `above` hotter, times the forge's slowness."""
     if conducts == 1.0 and dense == 1.0:
-        ready: float | None = through_minutes(width, thickness, celsius + above, celsius - SLACK, start, EMISSIVITY.now, BLOWN.now)
+        ready: float | None = through_minutes(
+            width, thickness, celsius + above, celsius - SLACK, start, numbers.of(EMISSIVITY), numbers.of(BLOWN)
+        )
     else:
         sizes = max(1, round(width)), max(1, round(thickness))
         ready = warm_through(
-            *sizes, round(celsius + above), round(celsius - SLACK), round(start), EMISSIVITY.now, BLOWN.now, conducts, dense
+            *sizes, round(celsius + above), round(celsius - SLACK), round(start), numbers.of(EMISSIVITY), numbers.of(BLOWN), conducts, dense
         ).ready
-    return min(ready if ready is not None else 600.0, 600.0) * FORGE.now
+    return min(ready if ready is not None else 600.0, 600.0) * numbers.of(FORGE)
 
 
 def working_seconds(width: float, thickness: float, hot: float, cold: float, emissivity: float = 0.8, blown: float = 10.0) -> float:

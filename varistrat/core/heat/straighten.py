@@ -12,6 +12,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat.numbers import RELAX
 from varistrat.core.limits import MAX_MM
 from varistrat.core.model import Model
@@ -62,7 +63,9 @@ class Move:
     grade: Literal["note", "care", "stop"]
 
 
-def moves(straight: Straightness, state: State, length: float, thickness: float, width: float, x0: float = 0.0) -> list[Move]:
+def moves(
+    straight: Straightness, state: State, length: float, thickness: float, width: float, x0: float = 0.0, numbers: Numbers = USUAL
+) -> list[Move]:
     """What to do, largest first; nothing that is too small to see. `thickness`, `width` of the blade at the bend, mm."""
     found: list[Move] = []
     places = sorted(straight.places, key=lambda p: p.x)
@@ -73,10 +76,10 @@ def moves(straight: Straightness, state: State, length: float, thickness: float,
             # the line bulges towards the face it lies off to; the other face is hollow
             hollow = faces[1] if worst[1] > 0 else faces[0]
             low, high = _between(out, worst[0], length)
-            found.append(bend(way, worst[0], (low, high), hollow, abs(worst[1]), deep, state))  # type: ignore[arg-type]
+            found.append(bend(way, worst[0], (low, high), hollow, abs(worst[1]), deep, state, numbers))  # type: ignore[arg-type]
     turned = max(places, key=lambda p: abs(p.twist), default=None)
     if turned and abs(turned.twist) > 10 * SEEN:
-        over = abs(turned.twist) * _past(state)
+        over = abs(turned.twist) * _past(state, numbers)
         found.append(
             Move(
                 "twist",
@@ -92,11 +95,13 @@ def moves(straight: Straightness, state: State, length: float, thickness: float,
     return sorted(found, key=lambda m: -abs(m.size))
 
 
-def bend(way: Way, at: float, supports: tuple[float, float], hollow: str, size: float, deep: float, state: State) -> Move:
+def bend(
+    way: Way, at: float, supports: tuple[float, float], hollow: str, size: float, deep: float, state: State, numbers: Numbers = USUAL
+) -> Move:
     """Undo one bend of `size` mm at `at`, carried at `supports`; `deep`: mm of section in the plane of the bend."""
     long = max(supports[1] - supports[0], 1.0)
     # in the clamp the temper lets go of a share; else what springs back is the elastic part: sigma L^2 / (6 E t)
-    over = size * (1 / RELAX.now - 1) if state == "clamp" else YIELD[state] * long**2 / (6 * STIFFNESS * deep)
+    over = size * (1 / numbers.of(RELAX) - 1) if state == "clamp" else YIELD[state] * long**2 / (6 * STIFFNESS * deep)
     strain = 4 * deep * (size + over) / long**2
     grade: Literal["note", "care", "stop"] = "note"
     if state == "clamp" and strain > STRAIN_CARE:
@@ -104,9 +109,9 @@ def bend(way: Way, at: float, supports: tuple[float, float], hollow: str, size: 
     return Move(way, at, supports, hollow, size, over, strain, grade)
 
 
-def _past(state: State) -> float:
+def _past(state: State, numbers: Numbers) -> float:
     """Share past straight that a twist is taken."""
-    return 1 / RELAX.now - 1 if state == "clamp" else 0.5 if state == "soft" else 0.25
+    return 1 / numbers.of(RELAX) - 1 if state == "clamp" else 0.5 if state == "soft" else 0.25
 
 
 def _between(out: Sequence[tuple[float, float]], at: float, length: float) -> tuple[float, float]:

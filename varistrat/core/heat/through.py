@@ -5,6 +5,7 @@ from typing import Literal
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.heat.column import Column
+from varistrat.core.shop import AS_SHIPS, ShopData
 
 Normal = Literal["z", "y", "x", ""]
 """Which way layers are piled in the bar's frame; empty: all ways (twisted, on the bias)."""
@@ -14,6 +15,7 @@ Normal = Literal["z", "y", "x", ""]
 class Through:
     column: Column
     normal: Normal = "z"
+    shop: ShopData = AS_SHIPS
 
     def forged(self, before: Bar, after: Bar) -> "Through":
         """Layers thinned as the bar is along their normal; where they lie all ways, as the root of its section."""

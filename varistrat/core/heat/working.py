@@ -6,6 +6,7 @@ from typing import Literal, get_args
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.spread import forging_spread, rolling_spread
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat.numbers import (
     BLOW_USED,
     HAND_BLOW,
@@ -46,21 +47,21 @@ class Working:
     strain: float
 
 
-def heats_to_work(before: Bar, after: Bar, tool: Tool, stress: float, hot: float, cold: float) -> Working:
+def heats_to_work(before: Bar, after: Bar, tool: Tool, stress: float, hot: float, cold: float, numbers: Numbers = USUAL) -> Working:
     """Heats to bring a bar from one section to another.
 
     stress: MPa of the stack at its working heat; hot, cold: C between which it is worked.
     """
     long = (before.length + after.length) / 2
-    stretches = max(1, ceil(long / HOT_LENGTH.now - 1e-9))
+    stretches = max(1, ceil(long / numbers.of(HOT_LENGTH) - 1e-9))
     part = 1 / stretches
     down = max(before.thickness / after.thickness, 1.0), max(before.width / after.width, 1.0)
     strain = log(down[0]) + log(down[1])
     if strain < 1e-3:
         strain = abs(log(before.section.area / after.section.area))
-    work = _seconds(before, after, tool, stress, strain, part * before.volume, part * long)
+    work = _seconds(before, after, tool, stress, strain, part * before.volume, part * long, numbers)
     # thinner at every pass, so cold sooner: each pass takes its share of a heat
-    windows = [_window(before, after, done, hot, cold) for done in _passes(strain)]
+    windows = [_window(before, after, done, hot, cold, numbers) for done in _passes(strain)]
     share = sum(work / len(windows) / w for w in windows)
     heats = min(MOST, stretches * max(1, ceil(share - 1e-9))) if strain > 1e-3 else 0
     return Working(heats, work, work / share if share else windows[0], stretches, strain)
@@ -72,11 +73,11 @@ def _passes(strain: float) -> list[float]:
     return [(k + 0.5) / n for k in range(n)]
 
 
-def _window(before: Bar, after: Bar, done: float, hot: float, cold: float) -> float:
+def _window(before: Bar, after: Bar, done: float, hot: float, cold: float, numbers: Numbers) -> float:
     """Seconds of working heat when the bar is so far on its way, in equal steps of strain."""
     width = before.width * (after.width / before.width) ** done
     thickness = before.thickness * (after.thickness / before.thickness) ** done
-    return max(2.0, SHARE_HOT * working_seconds(width, thickness, hot, cold) - HANDLING.now)
+    return max(2.0, SHARE_HOT * working_seconds(width, thickness, hot, cold) - numbers.of(HANDLING))
 
 
 def tool_of(step: object, usual: Tool) -> Tool:
@@ -84,30 +85,30 @@ def tool_of(step: object, usual: Tool) -> Tool:
     return METHODS.get(getattr(step, "method", ""), usual)
 
 
-def spread_under(before: Bar, after: Bar, tool: Tool) -> tuple[float, float] | None:
+def spread_under(before: Bar, after: Bar, tool: Tool, numbers: Numbers = USUAL) -> tuple[float, float] | None:
     """(width it would come to left free, die or rolls across the bar) when it is brought down to its new thickness, mm; None when it is not."""
     if after.thickness > before.thickness * (1 - 1e-6):
         return None
     down = before.thickness / after.thickness
     if tool == "rolls":
-        rolls = ROLL_DIAMETER.now
+        rolls = numbers.of(ROLL_DIAMETER)
         return before.width * down ** rolling_spread(before.width, before.thickness, rolls), rolls
-    die = {"press": PRESS_DIE, "power_hammer": POWER_DIE, "hand_hammer": HAND_FACE}[tool].now
+    die = numbers.of({"press": PRESS_DIE, "power_hammer": POWER_DIE, "hand_hammer": HAND_FACE}[tool])
     return before.width * down ** forging_spread(die, before.width), die
 
 
-def _seconds(before: Bar, after: Bar, tool: Tool, stress: float, strain: float, volume: float, long: float) -> float:
+def _seconds(before: Bar, after: Bar, tool: Tool, stress: float, strain: float, volume: float, long: float, numbers: Numbers) -> float:
     """Seconds of hammering, pressing or rolling for one stretch of the bar."""
     if tool in ("hand_hammer", "power_hammer"):
         blow, rate = (HAND_BLOW, HAND_RATE) if tool == "hand_hammer" else (POWER_BLOW, POWER_RATE)
         # J: MPa times mm3 is mJ; friction and redundant work a quarter more
         energy = 1.25 * stress * strain * volume * 1e-3
-        return energy / (blow.now * BLOW_USED.now) * 60 / rate.now
+        return energy / (numbers.of(blow) * numbers.of(BLOW_USED)) * 60 / numbers.of(rate)
     passes = max(1, ceil(strain / log(PER_PASS) - 1e-9))
     if tool == "rolls":
         off = max(before.thickness - after.thickness, before.width - after.width, 0.0)
-        return max(passes, ceil(off / ROLL_PASS.now)) * 60 / ROLL_RATE.now
+        return max(passes, ceil(off / numbers.of(ROLL_PASS))) * 60 / numbers.of(ROLL_RATE)
     width = max(before.width, after.width)
     # F = Q s b w, Q about 1.2
-    bite = min(PRESS_DIE.now, PRESS_FORCE.now * 1e3 / (1.2 * stress * width))
-    return passes * ceil(long / max(bite, 1.0)) * 60 / PRESS_STROKES.now
+    bite = min(numbers.of(PRESS_DIE), numbers.of(PRESS_FORCE) * 1e3 / (1.2 * stress * width))
+    return passes * ceil(long / max(bite, 1.0)) * 60 / numbers.of(PRESS_STROKES)

@@ -1,6 +1,6 @@
 """End grain and sections as drawings in mm (SVG, DXF), and as a 16-bit picture of what steel is where (TIFF)."""
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from html import escape
 from io import BytesIO, StringIO
@@ -20,7 +20,7 @@ from varistrat.core.etch.tones import reflectance
 from varistrat.core.interchange.text import printable
 from varistrat.core.limits import MAX_SCREEN_PIXELS
 from varistrat.core.pattern.views import View
-from varistrat.core.steels import STEELS
+from varistrat.core.steels import Steel
 
 SUBSAMPLES = 3
 """Points a cell along each side: outlines then lie within a fifth of a cell."""
@@ -99,7 +99,7 @@ def regions(trace: Trace, view: View, cells_per_mm: float = 12.0, check: Callabl
     return found
 
 
-def svg(found: list[Region], size: tuple[float, float], title: str) -> str:
+def svg(found: list[Region], size: tuple[float, float], title: str, steels: Mapping[str, Steel]) -> str:
     """A drawing to scale: its width and height are in mm, a unit is a mm."""
     width, height = size
     parts = [
@@ -107,11 +107,11 @@ def svg(found: list[Region], size: tuple[float, float], title: str) -> str:
         f"<title>{escape(printable(title))}</title>",
     ]
     for region in found:
-        grey = round(255 * min(1.0, reflectance(STEELS[region.steel].shade)) ** (1 / 2.2))
+        grey = round(255 * min(1.0, reflectance(steels[region.steel].shade)) ** (1 / 2.2))
         path = " ".join("M" + " L".join(f"{x:.3f},{height - y:.3f}" for x, y in ring) + " Z" for ring in region.rings)
         parts.append(
             f'<path id="{escape(region.steel)}" fill="rgb({grey},{grey},{grey})" fill-rule="evenodd" d="{path}">'
-            f"<title>{escape(STEELS[region.steel].name)}</title></path>"
+            f"<title>{escape(steels[region.steel].name)}</title></path>"
         )
     return "\n".join([*parts, "</svg>\n"])
 
@@ -147,7 +147,7 @@ def draw_section(trace: Trace, view: View, kind: str, title: str, check: Callabl
     if kind == "tiff":
         return index_tiff(trace, view, int(np.clip(round(view.size[0] * 20), 100, 3000)), title, check)
     found = regions(trace, view, check=check)
-    return dxf(found) if kind == "dxf" else svg(found, view.size, title).encode()
+    return dxf(found) if kind == "dxf" else svg(found, view.size, title, trace.forged.shop.steels).encode()
 
 
 def area_of(ring: Array) -> float:

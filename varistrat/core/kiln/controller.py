@@ -51,9 +51,9 @@ class Event:
     alarm: AlarmName | None = None
 
 
-def _least() -> float:
+def _least(rate: float) -> float:
     """C a step that a sound kiln climbs at full power, at the least."""
-    return SOUND * KILN_RATE.now / 3600 * STEP
+    return SOUND * rate / 3600 * STEP
 
 
 class KilnController(Protocol):
@@ -87,6 +87,8 @@ class SimulatedController:
     raised: tuple[AlarmName, ...] = ()
     events: tuple[Event, ...] = ()
     record: tuple[Reading, ...] = ()
+    rate: float = KILN_RATE.usual
+    """What this kiln climbs empty, C/h."""
 
     @property
     def now(self) -> Segment:
@@ -162,7 +164,7 @@ class SimulatedController:
         falling = kiln.inner < kiln.sensor - 0.5 or power <= 0
         run = replace(
             self, over=self.over + STEP if kiln.sensor > wanted + OVER_C and not falling else 0.0, kiln=kiln, seconds=self.seconds + STEP, wanted=wanted, power=power, standing=min(1.0, max(-0.2, standing)),
-            lagging=self.lagging + STEP if error > LAG_C and power >= 1.0 and not (goal.rate is None and kiln.sensor > self.kiln.sensor + _least()) else 0.0,
+            lagging=self.lagging + STEP if error > LAG_C and power >= 1.0 and not (goal.rate is None and kiln.sensor > self.kiln.sensor + _least(self.rate)) else 0.0,
         )  # fmt: skip
         if run.state == "running" and goal.out:
             if kiln.heart <= goal.celsius and kiln.sensor <= wanted + BAND:

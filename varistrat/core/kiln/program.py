@@ -8,12 +8,13 @@ from typing import Annotated
 from pydantic import Field
 
 from varistrat.core.errors import InputError, Problem
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Finding
 from varistrat.core.heat.numbers import KILN_MOST, KILN_RATE
 from varistrat.core.limits import MAX_SEGMENTS
 from varistrat.core.model import Model, shown
 from varistrat.core.reading import number_in, parse, read_rows
-from varistrat.core.steels import STEELS
+from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels.ceiling import too_hot
 
 AIR = 20.0
@@ -43,7 +44,7 @@ class Program(Model):
     segments: Annotated[list[Segment], Field(min_length=1, max_length=MAX_SEGMENTS)]
 
 
-def planned(program: Program) -> list[tuple[float, float]]:
+def planned(program: Program, numbers: Numbers = USUAL) -> list[tuple[float, float]]:
     """(minutes, C) at the corners, if the kiln keeps up."""
     now, at = 0.0, AIR
     out = [(now, at)]
@@ -52,7 +53,7 @@ def planned(program: Program) -> list[tuple[float, float]]:
             now += OUT_MINUTES + s.minutes
             out.append((now, at))
             continue
-        rate = s.rate or (KILN_RATE.now if s.celsius > at else FALLS)
+        rate = s.rate or (numbers.of(KILN_RATE) if s.celsius > at else FALLS)
         now += abs(s.celsius - at) / rate * 60
         out.append((now, s.celsius))
         at = s.celsius
@@ -62,20 +63,21 @@ def planned(program: Program) -> list[tuple[float, float]]:
     return out
 
 
-def checks(program: Program, load: Sequence[str] = ()) -> list[Finding]:
+def checks(program: Program, load: Sequence[str] = (), shop: ShopData = AS_SHIPS) -> list[Finding]:
     """What is wrong with it for this kiln and these steels; a `stop` is not started."""
+    hottest, fastest = shop.numbers.of(KILN_MOST), shop.numbers.of(KILN_RATE)
     found: list[Finding] = []
     top = max((s.celsius for s in program.segments if not s.out), default=AIR)
     where = next((i for i, s in enumerate(program.segments) if s.celsius == top and not s.out), 0)
-    if top > KILN_MOST.now:
-        found.append(Finding("kiln_too_hot", "stop", "Hotter than this kiln goes.", f"{top:.0f} C is asked for, {KILN_MOST.now:.0f} C is its most.", "Lower the segment, or put in what your kiln reaches under Steels, Numbers of your shop.", field=f"segments[{where}].celsius", value=top, limit=KILN_MOST.now, unit="C"))  # fmt: skip
-    steels = [STEELS[k] for k in load if k in STEELS]
+    if top > hottest:
+        found.append(Finding("kiln_too_hot", "stop", "Hotter than this kiln goes.", f"{top:.0f} C is asked for, {hottest:.0f} C is its most.", "Lower the segment, or put in what your kiln reaches under Steels, Numbers of your shop.", field=f"segments[{where}].celsius", value=top, limit=hottest, unit="C"))  # fmt: skip
+    steels = [shop.steels[k] for k in load if k in shop.steels]
     if melting := too_hot(top, steels, field=f"segments[{where}].celsius"):
         found.append(melting)
     for i, s in enumerate(program.segments):
-        if not s.out and s.rate and s.rate > 1.2 * KILN_RATE.now and s.celsius > (program.segments[i - 1].celsius if i else AIR):
-            found.append(Finding("too_fast", "note", f"Segment {i + 1} asks for more than the kiln gives.", f"{s.rate:.0f} C°/h; it makes about {KILN_RATE.now:.0f}.", "It will lag behind its plan; the hold waits for it.", field=f"segments[{i}].rate", value=s.rate, limit=KILN_RATE.now))  # fmt: skip
-    hours = planned(program)[-1][0] / 60
+        if not s.out and s.rate and s.rate > 1.2 * fastest and s.celsius > (program.segments[i - 1].celsius if i else AIR):
+            found.append(Finding("too_fast", "note", f"Segment {i + 1} asks for more than the kiln gives.", f"{s.rate:.0f} C°/h; it makes about {fastest:.0f}.", "It will lag behind its plan; the hold waits for it.", field=f"segments[{i}].rate", value=s.rate, limit=fastest))  # fmt: skip
+    hours = planned(program, shop.numbers)[-1][0] / 60
     if hours > 48:
         found.append(
             Finding("long", "care", "More than two days.", f"It takes {hours:.0f} h.", "Check the rates and holds.", value=hours, unit="h")

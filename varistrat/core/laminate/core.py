@@ -14,7 +14,6 @@ from varistrat.core.bars.starts.assembly import Assembly
 from varistrat.core.bars.starts.stack import Stack
 from varistrat.core.bars.steps.restack import Restack
 from varistrat.core.bars.trace import Trace
-from varistrat.core.steels import STEELS
 
 MOST_LAYERS = 9
 """A pile of more layers is a pattern, not a laminate."""
@@ -80,7 +79,12 @@ def _sheet_between(forged: Forged) -> Core | None:
     for i in range(len(forged.stages) - 1, -1, -1):
         step = forged.stages[i].step
         if isinstance(step, Restack):
-            if step.pieces != 2 or step.along != "thickness" or not step.interleaf or not STEELS[step.interleaf.steel].hardening:
+            if (
+                step.pieces != 2
+                or step.along != "thickness"
+                or not step.interleaf
+                or not forged.shop.steels[step.interleaf.steel].hardening
+            ):
                 return None
             middle, half = forged.stages[i].after.thickness / 2, step.interleaf.thickness / 2
             return Core(middle - half, middle + half, None, step.interleaf.steel, i)

@@ -7,7 +7,6 @@ import numpy as np
 
 from varistrat.core.blade.cut import Cut
 from varistrat.core.findings import Finding
-from varistrat.core.steels import STEELS
 
 STATIONS, THROUGH = 160, 81
 SOFT_MOST = 0.02
@@ -88,18 +87,18 @@ def _clad_over(bare: float) -> Finding:
 
 def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mapping[str, float] | None = None) -> list[Finding]:
     """An edge that cannot harden, wears unevenly, or is soon sharpened away. `taken`: see Worked.taken_up of the hardening."""
-    taken = taken or {}
+    taken, steel_of = taken or {}, cut.trace.forged.shop.steels
     found: list[Finding] = []
     at = edge_steels(cut) if steels is None else steels
     if not at:
         return found
-    share = {k: sum(e.steel == k for e in at) / len(at) for k in {e.steel for e in at}}
-    soft = {k: v for k, v in share.items() if not STEELS[k].hardening and k not in taken}
+    share = {k: sum(e.steel == k for e in at) / len(at) for k in dict.fromkeys(e.steel for e in at)}
+    soft = {k: v for k, v in share.items() if not steel_of[k].hardening and k not in taken}
     if by_others := [k for k in share if k in taken]:
-        words = ", ".join(f"{STEELS[k].name} {STEELS[k].share('C'):.2f} to {taken[k]:.2f} %" for k in by_others)
+        words = ", ".join(f"{steel_of[k].name} {steel_of[k].share('C'):.2f} to {taken[k]:.2f} %" for k in by_others)
         found.append(
             Finding(
-                "edge_taken", "note", f"{STEELS[by_others[0]].name} in the edge hardens only by the carbon it takes up in the fire.",
+                "edge_taken", "note", f"{steel_of[by_others[0]].name} in the edge hardens only by the carbon it takes up in the fire.",
                 f"Reckoned over all the heats: {words}. Fewer or shorter heats, or thicker layers, leave it softer.",
                 "Test a coupon cut from the bar before you rely on it.", field="laminate", value=taken[by_others[0]], unit="% C",
             )
@@ -109,10 +108,10 @@ def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mappin
         if cut.core and cut.part and cut.part.steel not in soft:
             return [*found, _clad_over(sum(soft.values()))]
         where = [e.x for e in at if e.steel in soft]
-        never = STEELS[worst].hardens == "no"
+        never = steel_of[worst].hardens == "no"
         found.append(
             Finding(
-                "edge_soft", "care", f"{'No' if sum(soft.values()) > 0.98 else 'Part of the'} edge {'will harden' if sum(soft.values()) > 0.98 else 'will not harden'}: {STEELS[worst].name} lies in it.",
+                "edge_soft", "care", f"{'No' if sum(soft.values()) > 0.98 else 'Part of the'} edge {'will harden' if sum(soft.values()) > 0.98 else 'will not harden'}: {steel_of[worst].name} lies in it.",
                 f"It is in the middle of the edge over {100 * sum(soft.values()):.0f} % of its length, first {min(where):.0f} mm from the heel; "
                 + ("it has too little carbon to harden." if never else "it only hardens partly."),
                 "Bring the hard steel to the edge: core in the middle of the thickness, grind both sides alike, or move the blade on the bar.",
@@ -121,7 +120,7 @@ def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mappin
         )  # fmt: skip
     hard = [k for k in share if k not in soft and share[k] > SOFT_MOST]
     if len(hard) > 1 and not soft:
-        names = " and ".join(STEELS[k].name for k in sorted(hard, key=lambda k: -share[k])[:2])
+        names = " and ".join(steel_of[k].name for k in sorted(hard, key=lambda k: -share[k])[:2])
         found.append(
             Finding(
                 "edge_mixed", "note", f"The edge changes between {names}: it wears unevenly.",

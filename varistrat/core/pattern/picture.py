@@ -3,7 +3,7 @@
 from collections.abc import Callable, Mapping
 from concurrent.futures import Executor
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, partial
 from io import BytesIO
 
 import numpy as np
@@ -79,10 +79,8 @@ def draw(
     rows_each = max(4, BAND_POINTS // (width_px * quality.samples**2))
     starts = range(0, height_px, rows_each)
 
-    def band(top: int) -> Array:
-        rows = min(rows_each, height_px - top)
-        return _band(subject.trace, table, view, (width_px, height_px), (top, rows), quality, shadow)
-
+    # data and a function of this module: a pool of processes can do it too
+    band = partial(_band, subject.trace, table, view, (width_px, height_px), rows_each, quality, shadow)
     out = np.empty((height_px, width_px, 2) if quality.cutout else (height_px, width_px), np.uint8)
     for top, grey in zip(starts, run_blocks(band, iter(starts), executor, cancelled), strict=True):
         out[top : top + grey.shape[0]] = grey
@@ -92,11 +90,12 @@ def draw(
 
 
 def _band(
-    trace: Trace, table: EtchTable, view: View, size: tuple[int, int], span: tuple[int, int], quality: Quality, shadow: "_Shadow | None"
+    trace: Trace, table: EtchTable, view: View, size: tuple[int, int], most: int, quality: Quality, shadow: "_Shadow | None", first: int
 ) -> Array:
-    """Rows span = (first, count) of the picture, with a halo of a row for slopes."""
+    """`most` rows of the picture (or what is left of it) from row `first` on, with a halo of a row for slopes."""
     width_px, height_px = size
-    first, count = span
+    span = first, min(most, height_px - first)
+    count = span[1]
     n = quality.samples
     width, height = view.size
     halo = 1

@@ -2,7 +2,6 @@
 
 from math import exp
 
-from varistrat.core.steels.list import STEELS
 from varistrat.core.steels.model import Steel
 
 FORGING_C = 1050.0
@@ -36,7 +35,7 @@ def stress(steel: Steel, celsius: float = FORGING_C) -> float:
     return plain * factor
 
 
-def stiffness_ratio(a: str, b: str, celsius: float = FORGING_C) -> float:
+def stiffness_ratio(a: Steel, b: Steel, celsius: float = FORGING_C) -> float:
     """How many times stiffer the stiffer of two steels is, 1 or more."""
-    one, two = stress(STEELS[a], celsius), stress(STEELS[b], celsius)
+    one, two = stress(a, celsius), stress(b, celsius)
     return max(one, two) / min(one, two)

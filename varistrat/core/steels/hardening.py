@@ -7,6 +7,7 @@ from math import inf
 
 import numpy as np
 
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat import hardness, transform
 from varistrat.core.heat.hardenability import (
     GRAIN_BEFORE,
@@ -66,10 +67,11 @@ class Quenched:
     severity: float
     diameter: float
     unknown: str = ""
+    numbers: Numbers = USUAL
 
     def through(self, quench: Quench) -> float:
         """Thickest plate that comes out of this quench hard throughout, mm; inf when air does it. Within KNOWN_WITHIN."""
-        return self.diameter if self.diameter in (inf, 0.0) else plate_full(self.diameter, severity_of(quench))
+        return self.diameter if self.diameter in (inf, 0.0) else plate_full(self.diameter, severity_of(quench, self.numbers))
 
 
 def core_of(steels: Sequence[Steel]) -> Steel:
@@ -160,6 +162,7 @@ def quenched(
     carbon: float | None = None,
     cold: float = 20.0,
     bath: Quench | None = None,
+    numbers: Numbers = USUAL,
 ) -> Quenched:
     """Harden `steel` from `celsius` after a soak; `carbon`: its carbon once the layers have shared it, else its own.
 
@@ -171,14 +174,14 @@ def quenched(
     there = own if carbon is None else carbon
     now = {**steel.composition, "C": there}
     if why := outside(now, celsius):
-        return _by_table(steel, celsius, there, thickness, bath, why)
+        return _by_table(steel, celsius, there, thickness, bath, why, numbers)
     got = transform.austenite(now, celsius, minutes)
     kept = transform.retained_range(now, got.carbon, cold) if got.share else (0.0, 0.0)
     air = law_of_composition(now) == "13 chromium"
     diameter = inf if air else ideal_diameter(now, got.carbon, GRAIN_BEFORE)
     full = (1.0, 1.0, 1.0)
-    shares = full if bath is None or air else _shares(diameter, thickness, severity_of(bath))
-    soft = hardness.pearlite(now, got.carbon, cooling_rate(thickness, severity_of(bath))) if bath and not air else 20.0
+    shares = full if bath is None or air else _shares(diameter, thickness, severity_of(bath, numbers))
+    soft = hardness.pearlite(now, got.carbon, cooling_rate(thickness, severity_of(bath, numbers))) if bath and not air else 20.0
     offset = _offset_now(steel, there)
 
     def at(share: float) -> float:
@@ -201,9 +204,9 @@ def quenched(
     elif air:
         quench, severity = "air", severity_of("air")
     else:
-        quench, severity = slowest_quench(now, got.carbon, thickness)
+        quench, severity = slowest_quench(now, got.carbon, thickness, numbers=numbers)
     return Quenched(
-        got.carbon, got.share, transform.ms(now, got.carbon), kept, shares, hrc, sure, moved(steel, there, hrc), quench, severity, diameter
+        got.carbon, got.share, transform.ms(now, got.carbon), kept, shares, hrc, sure, moved(steel, there, hrc), quench, severity, diameter, "", numbers
     )  # fmt: skip
 
 
@@ -213,11 +216,11 @@ def _shares(diameter: float, thickness: float, severity: float) -> tuple[float, 
     return likely, least, most
 
 
-def _by_table(steel: Steel, celsius: float, carbon: float, thickness: float, bath: Quench | None, why: str) -> Quenched:
+def _by_table(steel: Steel, celsius: float, carbon: float, thickness: float, bath: Quench | None, why: str, numbers: Numbers) -> Quenched:
     """A steel no law reaches: its own figures in its own range, or nothing."""
     low, high = steel.austenitise or (inf, -inf)
     inside = low - HEAT_KNOWN <= celsius <= high + HEAT_KNOWN
-    slower = bath is not None and steel.quench is not None and severity_of(bath) < severity_of(steel.quench) * 0.99
+    slower = bath is not None and steel.quench is not None and severity_of(bath, numbers) < severity_of(steel.quench, numbers) * 0.99
     known = bool(steel.as_quenched) and inside and abs(carbon - steel.share("C")) <= CARBON_KNOWN and not slower
     law_composition = law_of_composition({**steel.composition, "C": carbon})
     share = 0.0 if law_composition and celsius <= transform.ac1(steel.composition) else 1.0 if celsius >= low - HEAT_KNOWN else 0.0
@@ -233,5 +236,5 @@ def _by_table(steel: Steel, celsius: float, carbon: float, thickness: float, bat
     sure = max(hardness.QUENCHED_SURE, (steel.as_quenched[1] - steel.as_quenched[0]) / 2) if steel.as_quenched else inf
     return Quenched(
         None, share, None, None, (1.0, 1.0, 1.0), hrc, sure, law, steel.quench if share else None,
-        severity_of(steel.quench) if steel.quench and share else inf, inf if steel.quench == "air" else 0.0, why,
+        severity_of(steel.quench, numbers) if steel.quench and share else inf, inf if steel.quench == "air" else 0.0, why, numbers,
     )  # fmt: skip

@@ -13,6 +13,7 @@ from typing import Any, Literal, get_args
 
 from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
+from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Grade
 from varistrat.core.heat.carbon import activity_factor, evened
 from varistrat.core.heat.numbers import EDGES
@@ -68,6 +69,7 @@ class Pairing:
     temper: float = TEMPER_AT
     use: Use = "edge"
     """What it is for. In a clad blade layers are thick and keep their carbon; else fine ones share it."""
+    numbers: Numbers = USUAL
 
     @classmethod
     def of(cls, steels: Sequence[Steel], shares: Sequence[float] = (), **more: Any) -> "Pairing":
@@ -219,7 +221,7 @@ class Pairing:
         return (float(fit[0]), float(fit[-1])) if fit else None
 
     def _quenched(self, i: int, thickness: float, bath: Quench | None) -> Quenched:
-        return quenched(self.steels[i], self.heat, self.soak, thickness, self.carbons[i], bath=bath)
+        return quenched(self.steels[i], self.heat, self.soak, thickness, self.carbons[i], bath=bath, numbers=self.numbers)
 
     @cached_property
     def edge(self) -> float:

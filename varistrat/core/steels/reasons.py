@@ -281,7 +281,7 @@ def _quench(p: Pairing) -> Reason:
     if p.quench is None:
         return Reason("quench", "note", "No quench.", "")
     word = p.quench.replace("_", " ")
-    gives = severity_of(p.quench)
+    gives = severity_of(p.quench, p.numbers)
     worst = min(p.quenched.items(), key=lambda kv: kv[1].martensite[0])
     slow, section = max(p.section.items(), key=lambda kv: kv[1].severity)
     steel = p.steels[slow]

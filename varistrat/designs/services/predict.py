@@ -26,7 +26,7 @@ from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, Secti
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
 from varistrat.core.pattern.solid import SolidView
 from varistrat.core.pattern.views import BladeView, BladeWindow, EndView, FaceView, RimView, SideView, View
-from varistrat.core.shop import shop_in_force
+from varistrat.core.shop import ShopData
 
 log = logging.getLogger(__name__)
 QUALITIES: dict[str, Quality] = {"preview": PREVIEW, "screen": SCREEN, "full": FULL, "portrait": PORTRAIT}
@@ -60,7 +60,7 @@ class _Recent:
 
     def get(self, document: Document) -> Worked:
         said = json.dumps(document.as_json(), sort_keys=True)
-        key = hashlib.sha256(f"{shop_in_force().mark}|{said}".encode()).digest()
+        key = hashlib.sha256(f"{document.shop.mark}|{said}".encode()).digest()
         cost = BYTES_EACH + TIMES_TEXT * len(said)
         with self._lock:
             if key in self._kept:
@@ -256,13 +256,13 @@ def picture_kept(key: str) -> bool:
     return hashlib.sha256(f"{LOOK}{key}".encode()).hexdigest() in caches["pictures"]
 
 
-def kept_picture(key: str, document: dict[str, object], px: int, cancelled: Callable[[], bool] | None = None) -> bytes:
+def kept_picture(key: str, document: dict[str, object], shop: ShopData, px: int, cancelled: Callable[[], bool] | None = None) -> bytes:
     """The bench's picture, from the store of pictures if it was drawn before; `key` names content and size."""
     store = caches["pictures"]
     name = hashlib.sha256(f"{LOOK}{key}".encode()).hexdigest()
     found: bytes | None = store.get(name)
     if found is None:
-        found = document_picture(document, px, cancelled)
+        found = document_picture(document, shop, px, cancelled)
         try:
             store.set(name, found)
         except OSError as e:
@@ -271,9 +271,9 @@ def kept_picture(key: str, document: dict[str, object], px: int, cancelled: Call
     return found
 
 
-def document_picture(document: dict[str, object], px: int, cancelled: Callable[[], bool] | None = None) -> bytes:
+def document_picture(document: dict[str, object], shop: ShopData, px: int, cancelled: Callable[[], bool] | None = None) -> bytes:
     """The bench's picture of a kept design: its right face, or the bar's face when there is no blade."""
-    worked = work_out(read_document(document))
+    worked = work_out(read_document(document, shop))
     if worked.cut:
         return blade_png(
             worked, BladePicture("right", px, margin=0.02 * worked.cut.placed.geometry.length, quality="screen"), None, cancelled

@@ -7,7 +7,7 @@ from django.db import transaction
 from django.db.models import F
 from django_tasks import task
 
-from varistrat.accounts.services.shop import working_for
+from varistrat.accounts.services.shop import shop_data
 from varistrat.core.bars.trace import pool
 from varistrat.core.document import Worked, read_document
 from varistrat.core.errors import Cancelled, InputError
@@ -43,8 +43,8 @@ def make_print(job_id: int) -> None:
     watch = _Watch(job_id)
     try:
         revision = job.design.revisions.get(number=job.revision)
-        with working_for(job.owner), pool() as executor:
-            worked = Worked.of(read_document(revision.document))
+        with pool() as executor:
+            worked = Worked.of(read_document(revision.document, shop_data(job.owner)))
             if worked.cut is None:
                 raise InputError.at("blade", "there is no blade to print", "add one to the design")
             view = BladeView(worked.cut.placed, job.side, margin=4.0)  # type: ignore[arg-type]

@@ -8,7 +8,7 @@ from django.db import transaction
 from django.db.models import F
 from django_tasks import task
 
-from varistrat.accounts.services.shop import working_for
+from varistrat.accounts.services.shop import shop_data
 from varistrat.core.bars.trace import pool
 from varistrat.core.document import Document, read_document
 from varistrat.core.errors import InputError
@@ -52,8 +52,9 @@ def make_sheet(sheet_id: int) -> None:
     done: list[SheetCell] = []
     try:
         axes = [Axis(**a) for a in made.axes]
-        with working_for(made.owner), pool() as executor:
-            for index, cell in enumerate(sheet(read_document(made.document), axes, executor, stop.is_set)):
+        document = read_document(made.document, shop_data(made.owner))
+        with pool() as executor:
+            for index, cell in enumerate(sheet(document, axes, executor, stop.is_set)):
                 done.append(SheetCell(sheet_id=sheet_id, index=index, values=list(cell.values), problem=cell.problem, picture=cell.picture))
                 now = time.monotonic()
                 if now - asked > ASK_EVERY:

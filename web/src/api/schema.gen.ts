@@ -155,7 +155,7 @@ export interface paths {
         };
         /**
          * Starter Picture
-         * @description What a ready start looks like; drawn once and kept.
+         * @description What a ready start looks like with steels as they ship; drawn once and kept, for all shops.
          */
         get: operations["varistrat_api_routers_reference_starter_picture"];
         put?: never;

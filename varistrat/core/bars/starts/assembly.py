@@ -1,6 +1,6 @@
 """Bars brought together into one."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 import numpy as np
@@ -19,6 +19,7 @@ from varistrat.core.limits import MAX_BARS
 
 if TYPE_CHECKING:
     from varistrat.core.bars.recipe import BarRecipe
+from varistrat.core.steels import Steel
 
 JoinName = Literal["stacked", "side_by_side", "scarf", "slot", "plug", "jacket"]
 NEEDS: dict[str, tuple[str, ...]] = {
@@ -101,7 +102,7 @@ class Assembly(JoinedStart):
         lost = sum(b.volume for b in bars) - after.volume
         return Change(after, {"fit": lost} if lost > 1e-9 * after.volume else {})
 
-    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+    def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
         volumes = self._way().fit(bars, False).volumes
         return sum(v * d for v, d in zip(volumes, densities, strict=True)) / sum(volumes)
 

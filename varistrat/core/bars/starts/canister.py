@@ -1,6 +1,6 @@
 """A can filled with powder, and solid pieces among it."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from functools import cached_property, lru_cache
 from typing import Annotated, ClassVar, Literal
 
@@ -17,7 +17,7 @@ from varistrat.core.bars.starts.inserts import Piece, Prism, Round, crossing
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_CUTOUT_POINTS, MAX_INSERT_PIECES, MAX_INSERTS
-from varistrat.core.steels import STEELS
+from varistrat.core.steels import Steel
 
 DEEP = 5.0
 """How far from its surface a piece is told apart from the powder, mm: further off nothing changes."""
@@ -139,13 +139,13 @@ class Canister(PileStart):
         _, share = self.filled
         return Change(Bar(self.length, Section("rectangle", self.width, self.thickness * share)))
 
-    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+    def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
         pieces, share = self.filled
         can = self.length * self.width * self.thickness
         volumes = [sum(p.volume(self.length) for p in kind) for kind in pieces]
-        solid = sum(v * STEELS[i.steel].density for v, i in zip(volumes, self.inserts, strict=True))
+        solid = sum(v * steels[i.steel].density for v, i in zip(volumes, self.inserts, strict=True))
         powder = can * share - sum(volumes)
-        return float((solid + powder * STEELS[self.matrix.steel].density) / (can * share))
+        return float((solid + powder * steels[self.matrix.steel].density) / (can * share))
 
     def joints(self) -> Joints:
         return Joints(bare=True, can=True)

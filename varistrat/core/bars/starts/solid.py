@@ -1,6 +1,6 @@
 """A bar of one steel."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import ClassVar, Literal
 
 from pydantic import Field
@@ -9,7 +9,7 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import Mm, PileStart, SteelKey, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
-from varistrat.core.steels import STEELS
+from varistrat.core.steels import Steel
 
 
 class Solid(PileStart):
@@ -26,8 +26,8 @@ class Solid(PileStart):
     def size(self, bars: Sequence[Bar] = ()) -> Change:
         return Change(Bar(self.length, Section("rectangle", self.width, self.thickness)))
 
-    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
-        return STEELS[self.steel].density
+    def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+        return steels[self.steel].density
 
     def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
         return (((self.steel, self.thickness),),)

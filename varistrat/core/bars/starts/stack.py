@@ -1,6 +1,6 @@
 """A pile of flat layers."""
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
@@ -12,7 +12,7 @@ from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_LAYERS
-from varistrat.core.steels import STEELS
+from varistrat.core.steels import Steel
 
 OUTER_LAYER_MIN = 2.5
 """Shop minimum for an outside layer, mm: thinner ones curl off the pile as it heats."""
@@ -37,9 +37,9 @@ class Stack(PileStart):
         height = sum(layer.thickness for layer in self.layers)
         return Change(Bar(self.length, Section("rectangle", self.width, height)))
 
-    def density(self, bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
+    def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
         height = sum(layer.thickness for layer in self.layers)
-        return sum(STEELS[layer.steel].density * layer.thickness for layer in self.layers) / height
+        return sum(steels[layer.steel].density * layer.thickness for layer in self.layers) / height
 
     def joints(self) -> Joints:
         return Joints("z", bare=True) if sum(map(len, self.piles())) > 1 else NONE

@@ -16,7 +16,6 @@ from varistrat.core.heat.carbon import activity_factor
 from varistrat.core.heat.column import Column
 from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_PIECES
-from varistrat.core.steels import STEELS
 
 Lay = Literal["as_cut", "end_for_end", "rolled", "turned_over"]
 _SIGNS: dict[Lay, tuple[float, float, float]] = {
@@ -128,7 +127,7 @@ class Restack(ForgingStep):
         flips = {"z": ("rolled", "turned_over"), "y": ("end_for_end", "rolled")}[line.normal]
         pile = [one.turned_over() if self.lay[k % len(self.lay)] in flips else one for k in range(self.pieces)]
         if self.interleaf:
-            steel = STEELS[self.interleaf.steel]
+            steel = line.shop.steels[self.interleaf.steel]
             layer = ((steel.key, self.interleaf.thickness),)
             sheet = Through(Column.of(layer, [steel.share("C")], [activity_factor(steel.composition)], cells=6), line.normal)
             pile = [p for piece in pile for p in (sheet, piece)][1:]

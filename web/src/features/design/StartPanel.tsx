@@ -27,7 +27,12 @@ export function StartPanel(props: PanelCommon & { onOpen: (bar: BarId) => void }
   const become = (kind: string) => {
     if (kind === start.kind) return;
     ask(api.POST("/api/predict/fresh-bar", { body: { document, bar, kind } }))
-      .then((made) => change({ type: "replace", bar, with: settledIn(made.bar as unknown as Bar, recipe) }))
+      .then((made) => {
+        const next = settledIn(made.bar as unknown as Bar, recipe);
+        change({ type: "replace", bar, with: next });
+        // joined bars have the open one inside them: the joint is what was asked for
+        if (next.id && next.id !== bar) onOpen(next.id);
+      })
       .catch((e) => toast(`It stays as it is. ${whatWentWrong(e)}`));
   };
   const leaveOut = { stack: "layers", assembly: "bars", canister: "inserts", solid: undefined }[start.kind];

@@ -1,0 +1,108 @@
+"""What is heavy is a function of plain data: another process does it with the same result to the last bit; and it asks the shop's numbers, every one."""
+
+from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
+from dataclasses import asdict
+from multiprocessing import get_context
+from typing import Any, ClassVar
+
+import numpy as np
+from django.test import SimpleTestCase
+
+from tests.core.samples import blade
+from varistrat.core.blade.cut import Cut
+from varistrat.core.document import Worked, read_document
+from varistrat.core.heat.numbers import FIGURES
+from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.kiln.controller import SimulatedController
+from varistrat.core.kiln.plant import Load
+from varistrat.core.kiln.program import Program, Segment, checks, planned
+from varistrat.core.laminate.aim import Aim, Band
+from varistrat.core.laminate.exposure import stations
+from varistrat.core.laminate.lamina import Lamina
+from varistrat.core.laminate.study import Sizes, study
+from varistrat.core.pattern.picture import SCREEN, draw
+from varistrat.core.pattern.views import BladeView
+from varistrat.core.shop import ShopData
+from varistrat.core.starters import STARTERS
+from varistrat.core.steels.estimate import shop_steel
+from varistrat.core.steels.pairing import Pairing
+from varistrat.core.sweep import Axis, sheet
+
+SHOP = ShopData({"1084": shop_steel("1084", {"tone": {"ferric": 6.0}})}, {"scale_neutral": 1.4})
+
+
+class ProcessTests(SimpleTestCase):
+    pools: ClassVar[list[Executor]]
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.pools = [ThreadPoolExecutor(1), ProcessPoolExecutor(2, mp_context=get_context("spawn"))]
+        for pool in cls.pools:
+            cls.addClassCleanup(pool.shutdown, cancel_futures=True)
+
+    def test_faces(self) -> None:
+        cut = Worked.of(read_document(STARTERS["opposed_twist"].document(), SHOP)).cut
+        assert cut
+        here, there = (draw(cut.subject(), BladeView(cut.placed, "right"), 700, pool, SCREEN) for pool in self.pools)
+        np.testing.assert_array_equal(here, there)
+        plain = Worked.of(read_document(STARTERS["opposed_twist"].document())).cut
+        assert plain
+        self.assertFalse(np.array_equal(here, draw(plain.subject(), BladeView(plain.placed, "right"), 700, self.pools[0], SCREEN)))
+
+    def test_sheets(self) -> None:
+        document = read_document(STARTERS["bold_twist"].document(), SHOP)
+        axes = [Axis(path="blade.place.angle", low=-4.0, high=4.0, count=3)]
+        here, there = (list(sheet(document, axes, pool, lambda: False, (120, 40))) for pool in self.pools)
+        self.assertEqual([(c.values, c.picture, c.problem) for c in here], [(c.values, c.picture, c.problem) for c in there])
+        self.assertTrue(all(c.picture for c in here))
+
+    def test_studies(self) -> None:
+        cut = Cut.of(blade())
+        lamina, band = Lamina.of(cut, stations(cut.geometry, 12)), Band.of(Aim(), cut.geometry)
+        here, there = (list(study(lamina, Sizes(dip=0.05), band, pool, blades=400, sobol=64))[-1] for pool in self.pools)
+        assert not isinstance(here, float)
+        assert not isinstance(there, float)
+        self.assertEqual(asdict(here), asdict(there))
+
+
+class EveryNumberTests(SimpleTestCase):
+    """A shop's own number in place of ours changes what it is a number of: none is declared and forgotten."""
+
+    CLAD = STARTERS["clad_core"].document() | {"hardening": {"quench": "fast_oil", "hardened": {"bow": 1.0}}}
+
+    def told(self, shop: ShopData) -> Any:
+        out: list[Any] = []
+        fires = [("press", gas) for gas in ("air", "neutral", "rich", "very_rich")]
+        for tool, gas in [*fires, ("power_hammer", "neutral"), ("hand_hammer", "neutral"), ("rolls", "neutral")]:
+            fire = {"tool": tool, "gas": gas, "forge": 1100}
+            w = Worked.of(read_document(STARTERS["blank"].document() | {"fire": fire}, shop))
+            out += [(f.heats, f.minutes, f.soak, f.scale, f.skin, f.spread) for f in w.fire.fired]
+        twisted = Worked.of(read_document(STARTERS["bold_twist"].document(), shop))
+        out += [f.minutes for f in twisted.fire.fired]
+        can = Worked.of(read_document(STARTERS["canister"].document(), shop))
+        out += [(f.scale, f.skin) for f in can.fire.fired]
+        w = Worked.of(read_document(self.CLAD, shop)).hardening
+        out += [(s.do, s.why) for s in hardening_plan(w)]
+        steels = [shop.steels[k] for k in ("1084", "15n20")]
+        for quench in ("water", "fast_oil", "medium_oil", "slow_oil"):
+            said = Worked.of(read_document(STARTERS["bold_twist"].document() | {"hardening": {"quench": quench}}, shop)).hardening
+            out += [
+                said.expected,
+                [p.quenched and p.quenched.severity for p in said.parts],
+                [p.quenched and p.quenched.through(quench) for p in said.parts],
+            ]
+        out.append([r.why for r in Pairing.of(steels, numbers=shop.numbers).reasons])
+        hot = Program(name="p", segments=[Segment(celsius=1190.0, minutes=5.0)])
+        out += [planned(hot, shop.numbers), [f.why for f in checks(hot, shop=shop)]]
+        out.append(SimulatedController(hot, Load.of(180.0, 4.0, 35.0, 200.0), 1250.0, rate=shop.numbers.of(FIGURES["kiln_rate"])).rate)
+        return out
+
+    def test_each(self) -> None:
+        usual = self.told(ShopData())
+        for key, figure in FIGURES.items():
+            changed = any(
+                self.told(ShopData(figures={key: value})) != usual for value in (figure.low, figure.high) if value != figure.usual
+            )
+            with self.subTest(key):
+                self.assertTrue(changed, "nothing asks for it")
