@@ -1,6 +1,10 @@
 """A design as it is kept: bars by address, steps switched off, labels, what is told of each bar."""
 
+import os
+import subprocess
+import sys
 from copy import deepcopy
+from pathlib import Path
 from typing import Any
 
 from django.test import SimpleTestCase
@@ -13,6 +17,7 @@ from varistrat.core.document import Worked, label, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
 
+ROOT = Path(__file__).resolve().parents[2]
 JOINED = STARTERS["opposed_twist"].document()
 DEEP: dict[str, Any] = {
     "recipe": recipe(
@@ -153,3 +158,29 @@ class WorkedOnceAskedTests(SimpleTestCase):
         worked = Worked.of(read_document(data))
         self.assertEqual(worked.fired_findings(), [])
         self.assertNotIn("fire", worked.__dict__)
+
+
+class SameEverywhereTests(SimpleTestCase):
+    def test_what_is_told_does_not_hang_on_the_order_of_a_set(self) -> None:
+        """Texts are hashed anew in every process: two of them must say the same of an edge of many steels, and of steels that flow unlike."""
+        code = (
+            "import json; from tests.core.test_identity import of_version; from varistrat.core.document import Worked, read_document;"
+            "w = [Worked.of(read_document(d)) for n, d in of_version('0').items() if n in ('Eel rope', 'Marsh star', 'start: canister')];"
+            "print(json.dumps([[x.blade_findings(), x.rows()] for x in w]))"
+        )
+        said = {
+            subprocess.run(
+                [sys.executable, "-c", code],
+                capture_output=True,
+                text=True,
+                check=True,
+                cwd=ROOT,
+                env=os.environ | {"PYTHONHASHSEED": str(seed)},
+            ).stdout
+            for seed in (1, 2, 3)
+        }
+        self.assertEqual(len(said), 1)
+
+    def test_the_core_reads_nothing_that_is_in_force(self) -> None:
+        for source in (ROOT / "varistrat" / "core").rglob("*.py"):
+            self.assertNotIn("contextvars", source.read_text(), source.name)
