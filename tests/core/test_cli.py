@@ -3,6 +3,8 @@
 import contextlib
 import io
 import json
+import subprocess
+import sys
 import tempfile
 from pathlib import Path
 
@@ -130,3 +132,24 @@ class CommandTests(CommandCase):
             self.assertEqual((code, out, err.count("\n")), (2, "", 1), f"{args}: {err}")
             self.assertIn(words, err)
             self.assertIn("; ", err)
+
+
+class StartTests(SimpleTestCase):
+    """A short question has a short start: what it does not need is not fetched."""
+
+    def fetched(self, *args: str) -> set[str]:
+        code = (
+            "import sys\nfrom varistrat.cli import main\ntry: main(sys.argv[1:])\nexcept SystemExit: pass\n"
+            "print('fetched', *sorted({m.partition('.')[0] for m in sys.modules}), file=sys.stderr)"
+        )
+        done = subprocess.run([sys.executable, "-c", code, *args], capture_output=True, text=True, check=True)
+        return set(done.stderr.splitlines()[-1].split()[1:])
+
+    def test_help_fetches_nothing_of_the_core(self) -> None:
+        self.assertFalse({"numpy", "pydantic", "scipy", "PIL"} & self.fetched("--help"))
+
+    def test_sizes_need_no_pictures_and_no_laws_of_heat(self) -> None:
+        with tempfile.TemporaryDirectory() as folder:
+            file = Path(folder) / "r.json"
+            file.write_text(json.dumps(recipe(solid(), {"kind": "draw", "width": 20.0, "thickness": 10.0})))
+            self.assertFalse({"scipy", "PIL", "skimage", "shapely", "ezdxf"} & self.fetched("size", str(file)))

@@ -12,7 +12,6 @@ from math import floor, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.linalg.lapack import dpttrf, dpttrs
 
 from varistrat.core.heat.carbon import FROM, diffusivity, reach
 
@@ -233,6 +232,8 @@ def _tridiagonal(diagonal: Floats, beside: Floats) -> Callable[[Floats], Floats]
     spends as long on its checks as on the work."""
     if len(diagonal) == 1:
         return lambda right: right / diagonal
+    from scipy.linalg.lapack import dpttrf, dpttrs
+
     d, e, _ = dpttrf(diagonal, beside)
 
     def solve(right: Floats) -> Floats:

@@ -4,8 +4,6 @@ from functools import lru_cache
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.optimize import brentq
-from scipy.special import j0, j1, jn_zeros
 
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat.numbers import SEVERITY
@@ -62,12 +60,17 @@ def ideal_diameter(composition: Composition, carbon: float, grain: float = 7.0) 
 @lru_cache(maxsize=1)
 def _half_cylinder() -> float:
     """Fourier number at which the heart of a cylinder, its skin held at the bath, is half way: series of Bessel functions."""
+    from scipy.optimize import brentq
+    from scipy.special import j0, j1, jn_zeros
+
     z = jn_zeros(0, 12)
     return float(brentq(lambda fo: (2 / (z * j1(z)) * j0(0.0) * np.exp(-z * z * fo)).sum() - 0.5, 0.05, 0.6))
 
 
 def _half_plate(biot: float) -> float:
     """Fourier number (half thickness) at which the heart of a plate is half way: roots of z tan z = Bi."""
+    from scipy.optimize import brentq
+
     roots = np.array([brentq(lambda z: z * np.sin(z) - biot * np.cos(z), k * np.pi + 1e-9, k * np.pi + np.pi / 2) for k in range(12)])
     weight = 4 * np.sin(roots) / (2 * roots + np.sin(2 * roots))
     return float(brentq(lambda fo: (weight * np.exp(-roots * roots * fo)).sum() - 0.5, 1e-3, 5 / biot + 5))

@@ -11,7 +11,6 @@ from math import ceil
 from typing import Annotated, Literal
 
 from pydantic import Field
-from scipy.optimize import brentq
 
 from varistrat.core.heat.numbers import EDGES, OVEN_OFF
 from varistrat.core.heat.straighten import Move, State, Straightness, bend, moves
@@ -383,6 +382,8 @@ class Worked:
         """
         if not self.lead or not self.expected or self.enough:
             return None
+
+        from scipy.optimize import brentq
 
         def over(celsius: float) -> float:
             return (self.comes_to(self.lead or "", celsius) or 0.0) - self.said.wanted

@@ -2,8 +2,6 @@
 
 from math import erfc, exp, sqrt
 
-from scipy.optimize import brentq
-
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat.carbon import KELVIN, diffusivity
 from varistrat.core.heat.numbers import DECARB, SCALE, Atmosphere
@@ -62,6 +60,8 @@ def decarb_depth(
     kc = recession(celsius) * numbers.of(SCALE[atmosphere]) ** 2
     long = 2 * sqrt(d * minutes * 60)
     start = sqrt(kc / (2 * d))
+    from scipy.optimize import brentq
+
     x = brentq(lambda z: erfc(z) / erfc(start) - (1 - share), start, start + 10)
     return float(1e3 * long * (x - start) * depth_factor(celsius, numbers))
 

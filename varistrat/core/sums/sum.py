@@ -6,7 +6,6 @@ from math import isfinite
 from typing import Any
 
 import numpy as np
-from scipy.optimize import brentq
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.errors import InputError
@@ -89,6 +88,8 @@ class Sum:
             if fa == 0:
                 return float(a)
             if (fa < 0) != (fb < 0):
+                from scipy.optimize import brentq
+
                 return float(brentq(miss, a, b, xtol=1e-12, rtol=1e-13))
         if misses[-1] == 0:
             return wanted.most

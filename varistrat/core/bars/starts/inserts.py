@@ -7,9 +7,9 @@ Frame: the can's inside, x from its start, y and z from the middle, mm.
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
-from scipy.spatial import cKDTree
 
 from varistrat.core.bars.points import Array
 
@@ -25,7 +25,9 @@ class Round:
     ball: bool
 
     @cached_property
-    def _tree(self) -> cKDTree:
+    def _tree(self) -> Any:
+        from scipy.spatial import cKDTree
+
         at = np.array(self.centres)
         return cKDTree(at if self.ball else at[:, 1:])
 
@@ -107,6 +109,8 @@ def crossing(pieces: Sequence[Piece], slack: float = 1e-6) -> tuple[int, int] | 
     for i, one in enumerate(pieces):
         if isinstance(one, Round) and len(one.centres) > 1:
             at = np.array(one.centres)
+            from scipy.spatial import cKDTree
+
             gap, _ = cKDTree(at if one.ball else at[:, 1:]).query(at if one.ball else at[:, 1:], k=2)
             if gap[:, 1].min() < one.diameter - slack:
                 return i, i
