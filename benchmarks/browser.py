@@ -16,7 +16,7 @@ TRIES = 15
 
 _MORE = """
 from django.contrib.auth.models import User
-from varistrat.core.document import read_document
+from varistrat.core.design.document import read_document
 from varistrat.core.starters import STARTERS
 from varistrat.designs.services.keep import create_design
 user = User.objects.get(username="quillet-dyke")

@@ -19,14 +19,14 @@ from varistrat.core.bars.forged import Forged, forge
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.trace import BLOCK, Trace, pool
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import read_blade
-from varistrat.core.document import Worked, read_document
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.laminate.aim import Aim, Band
 from varistrat.core.laminate.exposure import EXACT, SCREEN, stations
-from varistrat.core.laminate.lamina import Lamina
-from varistrat.core.laminate.study import Sizes, whole_study
 from varistrat.core.starters import blade, design
+from varistrat.core.study.lamina import Lamina
+from varistrat.core.study.tolerances import Sizes, whole_study
 
 POINTS = 1_000_000
 Row = tuple[str, str, str, str]

@@ -2,17 +2,17 @@
 
 from benchmarks.engine import Row, best
 from benchmarks.recipes import many
-from varistrat.core.document import Worked, read_document
-from varistrat.core.heat.carbon import activity_factor
-from varistrat.core.heat.column import Column
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.heat.fire import work_the_fire
 from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, Segment
+from varistrat.core.laws.carbon import activity_factor
+from varistrat.core.laws.column import Column
+from varistrat.core.pairing.pairing import suggestions
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels import built_in
-from varistrat.core.steels.pairing import suggestions
 
 
 def run() -> list[Row]:

@@ -29,7 +29,7 @@ import json
 from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
 from django.contrib.auth.models import User
 from django.contrib.sessions.backends.db import SessionStore
-from varistrat.core.document import read_document
+from varistrat.core.design.document import read_document
 from varistrat.core.starters import STARTERS
 from varistrat.designs.services.keep import create_design
 starters = [s.document() for s in STARTERS.values()]

@@ -16,7 +16,7 @@ from django.test import SimpleTestCase, TestCase
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
-from varistrat.core.document import read_document
+from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
 from varistrat.designs.models import Design, PrintJob, Sheet

@@ -13,7 +13,7 @@ from django.test import Client
 from PIL import Image
 
 from tests.api.test_api import DOCUMENT, HTTP, ApiCase
-from varistrat.core.document import read_document
+from varistrat.core.design.document import read_document
 from varistrat.core.starters import STARTERS
 from varistrat.designs.models import Sheet
 from varistrat.designs.services import sheets

@@ -8,8 +8,8 @@ from django.test import Client
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from varistrat.accounts.services import shop as own
-from varistrat.core.document import Worked, read_document
-from varistrat.core.heat.numbers import FIGURES
+from varistrat.core.design.document import Worked, read_document
+from varistrat.core.laws.numbers import FIGURES
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels import built_in

@@ -12,7 +12,7 @@ from django.test import TestCase, TransactionTestCase, override_settings
 from tests.core.samples import forged, solid
 from varistrat.core.bars.fresh import WORDS, fresh_step
 from varistrat.core.bars.steps import STEPS
-from varistrat.core.document import Document, Worked, read_document
+from varistrat.core.design.document import Document, Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
 from varistrat.demo.shop import DEMO_USER, load_demo

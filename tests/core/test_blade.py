@@ -9,11 +9,11 @@ from tests.core.samples import blade, forged, recipe, solid
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.section import Section
 from varistrat.core.blade import grinds
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import Grind, Place, read_blade
 from varistrat.core.blade.outline import _SHAPES, curves
 from varistrat.core.blade.place import Placed
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 
 

@@ -8,7 +8,6 @@ from django.test import SimpleTestCase
 
 from tests.core.samples import Json, blade, recipe, solid, stack
 from varistrat.core.blade.belts import Belt, bevel_plan
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.measures import (
     Handle,
@@ -22,6 +21,7 @@ from varistrat.core.blade.measures import (
     tang_body,
 )
 from varistrat.core.blade.model import Blade, read_blade
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 
 AT = np.array([100.0])

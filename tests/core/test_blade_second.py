@@ -13,11 +13,11 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from tests.core.samples import Json
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.forging import ForgeMap, Stock
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.measures import blade_body
 from varistrat.core.blade.model import FORMAT, Blade, read_blade
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.laminate.exposure import Station
 
 LENGTH, NEAR = 160.0, 0.02

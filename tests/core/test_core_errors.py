@@ -8,13 +8,13 @@ from django.test import SimpleTestCase
 from scipy.stats import norm
 
 from tests.core.samples import Json, blade
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import Blade, read_blade
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.aim import Aim, Band, line
 from varistrat.core.laminate.exposure import stations
-from varistrat.core.laminate.lamina import Lamina
-from varistrat.core.laminate.study import COLUMNS, DIMENSIONS, GROUPS, Blades, Sizes, Study, study, whole_study
+from varistrat.core.study.lamina import Lamina
+from varistrat.core.study.tolerances import COLUMNS, DIMENSIONS, GROUPS, Blades, Sizes, Study, study, whole_study
 
 T, TS, TE, H, KAPPA = 4.4, 4.0, 0.4, 45.0, 0.30
 B = (TS - TE) / H

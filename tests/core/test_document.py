@@ -13,7 +13,7 @@ from tests.core.samples import recipe, solid, stack
 from varistrat.core.bars.fresh import HANDS, WORDS, fresh_step, left_by
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
-from varistrat.core.document import Worked, label, read_document
+from varistrat.core.design.document import Worked, label, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
 
@@ -164,7 +164,7 @@ class SameEverywhereTests(SimpleTestCase):
     def test_what_is_told_does_not_hang_on_the_order_of_a_set(self) -> None:
         """Texts are hashed anew in every process: two of them must say the same of an edge of many steels, and of steels that flow unlike."""
         code = (
-            "import json; from tests.core.test_identity import of_version; from varistrat.core.document import Worked, read_document;"
+            "import json; from tests.core.test_identity import of_version; from varistrat.core.design.document import Worked, read_document;"
             "w = [Worked.of(read_document(d)) for n, d in of_version('0').items() if n in ('Eel rope', 'Marsh star', 'start: canister')];"
             "print(json.dumps([[x.blade_findings(), x.rows()] for x in w]))"
         )

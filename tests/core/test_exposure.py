@@ -7,9 +7,9 @@ from django.test import SimpleTestCase
 
 from tests.core.samples import Json, blade, recipe, stack
 from varistrat.core.bars.trace import pool
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import Blade, read_blade
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.exposure import Station, expose_laminate
 from varistrat.core.pattern.picture import FULL, draw

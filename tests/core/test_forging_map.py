@@ -7,12 +7,12 @@ from django.test import SimpleTestCase
 
 from tests.core.samples import Json, recipe, stack
 from varistrat.core.bars.trace import pool
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.forging import ForgeMap, Stock
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.measures import offcuts
 from varistrat.core.blade.model import FORMAT, Blade, read_blade
 from varistrat.core.blade.point_cut import PointCut
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 from varistrat.core.pattern.picture import PREVIEW, draw
 from varistrat.core.pattern.views import BladeView

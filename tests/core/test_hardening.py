@@ -5,13 +5,13 @@ from typing import Any
 
 from django.test import SimpleTestCase
 
-from varistrat.core.document import Worked, read_document
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.heat.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.hardening import Worked as Plan
 from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.heat.plan_step import PlanStep
-from varistrat.core.heat.temper import parameter, together
+from varistrat.core.laws.temper import parameter, together
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS
 

@@ -7,18 +7,19 @@ from django.test import SimpleTestCase
 
 from tests.core.plans import STEELS, found, plan, step
 from tests.core.samples import own
-from varistrat.core.document import Worked, read_document
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import InputError
-from varistrat.core.heat import hardenability, hardness, skin
-from varistrat.core.heat.column import Column
+from varistrat.core.heat import skin
 from varistrat.core.heat.edge import edge_to_leave, skin_of_heats, too_thin
 from varistrat.core.heat.fire import Fire, work_the_fire
 from varistrat.core.kiln.program import Program, Segment, checks
+from varistrat.core.laws import hardenability, hardness
+from varistrat.core.laws.column import Column
+from varistrat.core.pairing.pairing import Pairing
 from varistrat.core.shop import ShopData
 from varistrat.core.starters import design, of_steels
 from varistrat.core.steels.ceiling import ceiling, too_hot
 from varistrat.core.steels.estimate import from_coupons, shop_steel
-from varistrat.core.steels.pairing import Pairing
 
 
 class CopperTests(SimpleTestCase):
@@ -219,6 +220,6 @@ class WordsTests(SimpleTestCase):
         for carbon in ({"52100": 1.0, "15n20": 0.76}, {"1084": 0.8, "l6": 0.7}, {"80crv2": 0.8, "15n20": 0.75}):
             w = plan(carbon)
             celsius = step(w, "anneal").program[0].celsius
-            from varistrat.core.heat.transform import ac1
+            from varistrat.core.laws.transform import ac1
 
             self.assertLess(celsius, min(ac1(STEELS[k].composition) for k in carbon) - 10)

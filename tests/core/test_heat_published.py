@@ -6,8 +6,9 @@ import numpy as np
 from django.test import SimpleTestCase
 from scipy.special import erfc
 
-from varistrat.core.heat import carbon, column, grain, hardenability, hardness, skin, soak, temper, transform
-from varistrat.core.heat.column import Column
+from varistrat.core.heat import skin, soak
+from varistrat.core.laws import carbon, column, grain, hardenability, hardness, temper, transform
+from varistrat.core.laws.column import Column
 from varistrat.core.steels import built_in
 from varistrat.core.steels.hardening import quenched
 from varistrat.core.steels.model import TEMPERS

@@ -4,7 +4,7 @@ from typing import Any
 
 from django.test import SimpleTestCase
 
-from varistrat.core.document import Worked, read_document
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS, of_steels
 

@@ -8,11 +8,11 @@ from django.test import SimpleTestCase
 
 from tests.core.samples import Json, blade, recipe, solid, stack
 from varistrat.core import laminates
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import read_blade
-from varistrat.core.document import Worked, read_document
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.cutting.edge import edge_findings, edge_steels, stretches
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.laminate.aim import Aim, Band, grade, line
-from varistrat.core.laminate.edge import edge_findings, edge_steels, stretches
 from varistrat.core.starters import DEFAULT_BLADE, design
 from varistrat.core.starters import blade as shop_blade
 

@@ -13,13 +13,13 @@ from PIL import Image
 from tests.core.samples import forged, solid, stack
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.trace import Trace, pool
-from varistrat.core.document import Worked, read_document
+from varistrat.core.cutting.layers import on_show, through
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.drawing import NOTHING, area_of, draw_section, index_tiff, regions
 from varistrat.core.interchange.glb import bar_glb, blade_glb
 from varistrat.core.interchange.outline import read_outlines
 from varistrat.core.pattern.cuts import BladeSectionView, Plane, SectionView, SkinView, WindowView
-from varistrat.core.pattern.layers import on_show, through
 from varistrat.core.pattern.picture import PREVIEW, Subject, draw
 from varistrat.core.pattern.sampling import seam_cover
 from varistrat.core.pattern.solid import SolidView

@@ -9,8 +9,8 @@ from tests.core.samples import STEELS, solid, stack
 from varistrat.core.advice import MAY_EVEN
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import BarRecipe
-from varistrat.core.blade.cut import Cut
-from varistrat.core.document import Worked, read_document
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.heat.evening import evenness
 from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.reading import parse

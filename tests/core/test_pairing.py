@@ -2,13 +2,13 @@
 
 from django.test import SimpleTestCase
 
-from varistrat.core.document import Worked, read_document
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import InputError
-from varistrat.core.heat.transform import austenite
+from varistrat.core.laws.transform import austenite
+from varistrat.core.pairing.pairing import USES, Pairing, Use, lightness, suggestions
 from varistrat.core.starters import of_steels
 from varistrat.core.steels import built_in
 from varistrat.core.steels.model import ETCHANTS, Steel
-from varistrat.core.steels.pairing import USES, Pairing, Use, lightness, suggestions
 
 STEELS = built_in()
 

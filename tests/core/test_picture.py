@@ -10,12 +10,12 @@ from tests.core.samples import LONG, STEELS, blade, forged, recipe, solid, stack
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.trace import Trace, pool
-from varistrat.core.blade.cut import Cut
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.cutting.layers import thinnest_layer
 from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.etch import look
 from varistrat.core.etch.tones import EtchTable, reflectance
 from varistrat.core.pattern import sampling
-from varistrat.core.pattern.layers import thinnest_layer
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, Subject, draw, png
 from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView
 

@@ -9,23 +9,23 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from tests.core.samples import blade
-from varistrat.core.blade.cut import Cut
-from varistrat.core.document import Worked, read_document
-from varistrat.core.heat.numbers import FIGURES
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, Segment, checks, planned
 from varistrat.core.laminate.aim import Aim, Band
 from varistrat.core.laminate.exposure import stations
-from varistrat.core.laminate.lamina import Lamina
-from varistrat.core.laminate.study import Sizes, study
+from varistrat.core.laws.numbers import FIGURES
+from varistrat.core.pairing.pairing import Pairing
 from varistrat.core.pattern.picture import SCREEN, draw
 from varistrat.core.pattern.views import BladeView
 from varistrat.core.shop import ShopData
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels.estimate import shop_steel
-from varistrat.core.steels.pairing import Pairing
+from varistrat.core.study.lamina import Lamina
+from varistrat.core.study.tolerances import Sizes, study
 from varistrat.core.sweep import Axis, sheet
 
 SHOP = ShopData({"1084": shop_steel("1084", {"tone": {"ferric": 6.0}})}, {"scale_neutral": 1.4})

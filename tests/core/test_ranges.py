@@ -8,14 +8,15 @@ from django.test import SimpleTestCase
 
 from tests.core.plans import STEELS, found, plan, step
 from varistrat.core.errors import InputError
-from varistrat.core.heat import hardness, skin
+from varistrat.core.heat import skin
 from varistrat.core.heat.hardening import Tempered
 from varistrat.core.heat.plan import hardening_plan
-from varistrat.core.heat.ranges import LIMITS, law_of_composition, outside
-from varistrat.core.heat.transform import austenite
+from varistrat.core.laws import hardness
+from varistrat.core.laws.ranges import LIMITS, law_of_composition, outside
+from varistrat.core.laws.transform import austenite
+from varistrat.core.pairing.pairing import USES, Pairing
 from varistrat.core.steels.estimate import from_coupons, shop_steel
 from varistrat.core.steels.hardening import quenched
-from varistrat.core.steels.pairing import USES, Pairing
 
 
 class RangeTests(SimpleTestCase):

@@ -7,13 +7,13 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from varistrat.core.errors import InputError
-from varistrat.core.heat import hardness, transform
-from varistrat.core.heat.carbon import activity_factor
 from varistrat.core.heat.cycles import CYCLES, softening
+from varistrat.core.laws import hardness, transform
+from varistrat.core.laws.carbon import activity_factor
+from varistrat.core.pairing.pairing import Pairing
 from varistrat.core.reading import number_in, read_rows
 from varistrat.core.steels import built_in
 from varistrat.core.steels.hardening import law_of, quenched
-from varistrat.core.steels.pairing import Pairing
 
 STEELS = built_in()
 

@@ -4,17 +4,17 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from tests.core.samples import blade
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import Blade, read_blade
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.aim import Aim, Band, grade, line
-from varistrat.core.laminate.correction import Plan, correct
 from varistrat.core.laminate.exposure import stations
-from varistrat.core.laminate.lamina import Lamina
 from varistrat.core.laminate.photo import Mark, sight
 from varistrat.core.laminate.readings import Reading, Readings, must_be_of, surface_of
-from varistrat.core.laminate.steering import NUISANCES, UPPER, Z90, Inferred, infer, line_of
-from varistrat.core.laminate.study import LEVEL, Sizes
+from varistrat.core.study.correction import Plan, correct
+from varistrat.core.study.inference import NUISANCES, UPPER, Z90, Inferred, infer, line_of
+from varistrat.core.study.lamina import Lamina
+from varistrat.core.study.tolerances import LEVEL, Sizes
 
 B = 3.6 / 45
 WITHIN = 0.4

@@ -12,8 +12,8 @@ from varistrat.core.bars.forged import attempt, forge
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.trace import BLOCK, Trace, pool, run_blocks
+from varistrat.core.cutting.layers import layers_across
 from varistrat.core.errors import Cancelled, InputError
-from varistrat.core.pattern.layers import layers_across
 
 STEP = st.sampled_from(
     [

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from tests.core.samples import recipe, solid, stack
 from tests.e2e.base import BrowserCase
-from varistrat.core.document import read_document
+from varistrat.core.design.document import read_document
 from varistrat.core.starters import STARTERS
 from varistrat.demo.shop import DESIGNS as DEMO
 from varistrat.designs.models import Design

@@ -6,8 +6,8 @@ import sys
 
 from varistrat.commands.files import load
 from varistrat.core import limits
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.model import read_blade
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 
 

@@ -5,7 +5,7 @@ from collections.abc import Iterable, Mapping
 import numpy as np
 
 from varistrat.core.bars.forged import Forged
-from varistrat.core.blade.cut import Cut
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.findings import Finding
 from varistrat.core.heat.evening import LEFT, evenness
 from varistrat.core.steels import Steel

@@ -10,10 +10,10 @@ from varistrat.core import laminates as m
 from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.blade.model import FORMAT as BLADE
 from varistrat.core.families import Json, hand, layers, stack
+from varistrat.core.pairing.pairing import Pairing
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels import named_steel
 from varistrat.core.steels.hardening import core_of
-from varistrat.core.steels.pairing import Pairing
 
 
 def blade(

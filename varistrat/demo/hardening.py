@@ -9,7 +9,7 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.utils import timezone
 
-from varistrat.core.document import Worked, read_document
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.heat.plan import hardening_plan
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load

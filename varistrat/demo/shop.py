@@ -12,14 +12,14 @@ from django.db import transaction
 from varistrat.accounts.services.shop import set_steel
 from varistrat.core import families as f
 from varistrat.core import laminates as m
-from varistrat.core.document import Worked, read_document
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.families import Json, hand, layers, stack
-from varistrat.core.laminate.correction import correct
 from varistrat.core.laminate.exposure import stations
-from varistrat.core.laminate.lamina import Lamina
 from varistrat.core.laminate.readings import Ground, Readings, Round, surface_of
-from varistrat.core.laminate.steering import infer
 from varistrat.core.starters import blade, design
+from varistrat.core.study.correction import correct
+from varistrat.core.study.inference import infer
+from varistrat.core.study.lamina import Lamina
 from varistrat.demo.hardening import WHOLE, record_hardening
 from varistrat.designs.services.keep import create_design
 

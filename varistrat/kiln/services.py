@@ -10,10 +10,10 @@ from django.utils import timezone
 
 from varistrat.accounts.services.shop import shop_data
 from varistrat.core.errors import InputError
-from varistrat.core.heat.numbers import KILN_MOST, KILN_RATE
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, checks
+from varistrat.core.laws.numbers import KILN_MOST, KILN_RATE
 from varistrat.designs.models import Design
 from varistrat.designs.selectors import NotFound
 from varistrat.kiln.models import KilnProgram, KilnRow, KilnRun

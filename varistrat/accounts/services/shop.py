@@ -10,7 +10,7 @@ from varistrat.accounts.models import ShopFigure, ShopHand, ShopSteel
 from varistrat.core.bars.fresh import HANDS
 from varistrat.core.bars.model import Unevenness
 from varistrat.core.errors import InputError
-from varistrat.core.heat.numbers import check_figure
+from varistrat.core.laws.numbers import check_figure
 from varistrat.core.limits import MAX_SHOP_STEELS
 from varistrat.core.reading import parse
 from varistrat.core.shop import ShopData

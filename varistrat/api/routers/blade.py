@@ -26,7 +26,6 @@ from varistrat.api.schemas.blade import (
 )
 from varistrat.core.bars.recipe import Recipe
 from varistrat.core.blade.belts import BELTS, Belt, bevel_plan
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import SIDES
 from varistrat.core.blade.measures import (
     FOR_USE,
@@ -40,18 +39,19 @@ from varistrat.core.blade.measures import (
     sections,
     stations_where_ground,
 )
-from varistrat.core.document import Document, stations_json
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.cutting.edge import edge_steels, stretches
+from varistrat.core.design.document import Document, stations_json
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.blade_outline import outline_rings
 from varistrat.core.laminate.aim import Band, grade
-from varistrat.core.laminate.correction import correct
-from varistrat.core.laminate.edge import edge_steels, stretches
 from varistrat.core.laminate.exposure import Station, stations
-from varistrat.core.laminate.lamina import Lamina
 from varistrat.core.laminate.photo import Mark, sight
 from varistrat.core.laminate.readings import must_be_of
-from varistrat.core.laminate.steering import infer
-from varistrat.core.laminate.study import Study, study
+from varistrat.core.study.correction import correct
+from varistrat.core.study.inference import infer
+from varistrat.core.study.lamina import Lamina
+from varistrat.core.study.tolerances import Study, study
 from varistrat.designs.services import predict
 
 router = Router(tags=["blade"], auth=signed_in)

@@ -11,8 +11,8 @@ from varistrat.api.auth import asker, signed_in
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, AboutIn, BinLine, DesignIn, DesignLine, DesignOut, RevisionOut, SaveIn
 from varistrat.api.shop import shop_of
-from varistrat.core.design_file import read_design, write_design
-from varistrat.core.document import read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.file import read_design, write_design
 from varistrat.core.errors import InputError
 from varistrat.core.reading import read_json
 from varistrat.core.shop import ShopData

@@ -9,7 +9,7 @@ from varistrat.api.auth import signed_in
 from varistrat.api.schemas import PROBLEMS, DocumentIn
 from varistrat.api.schemas.heat import FireOut, HardeningOut
 from varistrat.core.bars.fresh import WORDS
-from varistrat.core.document import Worked
+from varistrat.core.design.document import Worked
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.heat.colours import glow, run_colour
 from varistrat.core.heat.evening import evenness

@@ -39,11 +39,11 @@ from varistrat.api.schemas import (
 from varistrat.core.bars.fresh import WORDS, fresh_start, fresh_step, opposite
 from varistrat.core.bars.recipe import bar_as_json, in_order
 from varistrat.core.bars.trace import Trace
-from varistrat.core.document import label
+from varistrat.core.cutting.layers import layers_across, on_show, through
+from varistrat.core.design.document import label
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.readings import surface_of
 from varistrat.core.pattern.cuts import Plane
-from varistrat.core.pattern.layers import layers_across, on_show, through
 from varistrat.core.pattern.views import BladeWindow
 from varistrat.core.sums import sum_of, sums_for
 from varistrat.core.sums.counting import ways

@@ -12,9 +12,9 @@ from varistrat.core.bars.fresh import HANDS, WORDS
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.blade.model import Blade
-from varistrat.core.laminate.study import Sizes
 from varistrat.core.shop import AS_SHIPS
 from varistrat.core.starters import STARTERS
+from varistrat.core.study.tolerances import Sizes
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services import keep, predict
 

@@ -33,13 +33,13 @@ from varistrat.api.schemas.steels import (
 )
 from varistrat.api.shop import shop_of
 from varistrat.core.etch.tones import reflectance
-from varistrat.core.heat.numbers import FIGURES
 from varistrat.core.interchange.steels_csv import read_steels, write_steels
+from varistrat.core.laws.numbers import FIGURES
+from varistrat.core.pairing.pairing import Pairing, lightness, suggestions
 from varistrat.core.steels import Steel, built_in, named_steel
 from varistrat.core.steels.estimate import from_coupons, shop_steel
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.model import GROUPS
-from varistrat.core.steels.pairing import Pairing, lightness, suggestions
 
 router = Router(tags=["steels"], auth=signed_in)
 

@@ -6,7 +6,7 @@ from typing import Annotated, Any, Literal
 from ninja import Schema
 from pydantic import Field
 
-from varistrat.core.document import Document
+from varistrat.core.design.document import Document
 from varistrat.core.limits import MAX_PICTURE_PX, MAX_STEPS
 from varistrat.core.sweep import Axis
 

@@ -6,7 +6,7 @@ from ninja import Schema
 from pydantic import Field
 
 from varistrat.api.schemas import StationOut
-from varistrat.core.document import Document
+from varistrat.core.design.document import Document
 
 
 class StationsIn(Schema):

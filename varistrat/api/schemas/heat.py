@@ -5,9 +5,9 @@ from typing import Literal
 from ninja import Schema
 
 from varistrat.api.schemas import FindingOut
-from varistrat.core.heat.numbers import Atmosphere
-from varistrat.core.heat.through import Normal
-from varistrat.core.steels.model import Quench
+from varistrat.core.bars.through import Normal
+from varistrat.core.laws.numbers import Atmosphere
+from varistrat.core.laws.quench import Quench
 
 
 class SteelHereOut(Schema):

@@ -7,7 +7,7 @@ from ninja import Schema
 from pydantic import Field
 
 from varistrat.api.schemas import FindingOut
-from varistrat.core.document import Document
+from varistrat.core.design.document import Document
 from varistrat.core.kiln.program import Program
 from varistrat.core.limits import MAX_FILE_BYTES
 

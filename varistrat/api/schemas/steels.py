@@ -5,10 +5,11 @@ from typing import Annotated, Any, Literal
 from ninja import Schema
 from pydantic import Field
 
+from varistrat.core.laws.quench import Quench
 from varistrat.core.limits import MAX_FILE_BYTES
+from varistrat.core.pairing.pairing import Use
 from varistrat.core.steels.estimate import Look, Oil, Rust, Spark
-from varistrat.core.steels.model import ETCHANTS, Etchant, Quench
-from varistrat.core.steels.pairing import Use
+from varistrat.core.steels.model import ETCHANTS, Etchant
 
 Key = Annotated[str, Field(max_length=40)]
 Pair = list[float]

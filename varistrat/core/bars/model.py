@@ -12,8 +12,8 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.identity import GivenId
 from varistrat.core.bars.joints import NONE, Joints, not_welded
 from varistrat.core.bars.points import Array, Points
+from varistrat.core.bars.through import Through
 from varistrat.core.findings import Finding
-from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.model import Model, shown
 from varistrat.core.shop import shop_of
@@ -150,7 +150,7 @@ class Step(Model):
         return (joints if joints.bare else NONE), []
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
-        """The line through the layers after the step: see heat/through.py. Thinned with the bar, unless a step says otherwise."""
+        """The line through the layers after the step: see through.py. Thinned with the bar, unless a step says otherwise."""
         return line.forged(before, after)
 
     @abstractmethod

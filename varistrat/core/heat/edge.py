@@ -5,8 +5,8 @@ from collections.abc import Sequence
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Grade
 from varistrat.core.heat import skin
-from varistrat.core.heat.numbers import EDGES, Atmosphere
-from varistrat.core.steels.model import Quench
+from varistrat.core.laws.numbers import EDGES, Atmosphere
+from varistrat.core.laws.quench import Quench
 
 SLIM = 250.0, 3.0, 0.3
 """A blade longer than this and thinner than this wants so much more at the edge, mm."""

@@ -7,8 +7,8 @@ from typing import Literal
 
 import numpy as np
 
-from varistrat.core.heat.carbon import FROM, even_after
-from varistrat.core.heat.column import Column
+from varistrat.core.laws.carbon import FROM, even_after
+from varistrat.core.laws.column import Column
 from varistrat.core.steels import Steel
 
 Even = Literal["even", "partly", "own"]

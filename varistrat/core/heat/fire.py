@@ -15,24 +15,24 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged, Stage
 from varistrat.core.bars.identity import Id
+from varistrat.core.bars.through import Through
 from varistrat.core.figures import Numbers
 from varistrat.core.heat import skin
-from varistrat.core.heat.carbon import LASTS, contrast_left, worst_contrast
 from varistrat.core.heat.carried import Carried, begin, left_on, period, scales, skin_after
-from varistrat.core.heat.column import Column
 from varistrat.core.heat.evening import in_the_middle, minutes_to_even, profile, settled, uneven, within
 from varistrat.core.heat.fire_findings import caution_of, fire_findings
 from varistrat.core.heat.fired import Fired
-from varistrat.core.heat.numbers import Atmosphere, kept_at_heat
 from varistrat.core.heat.soak import soak_minutes
-from varistrat.core.heat.through import Through
 from varistrat.core.heat.working import Tool, heats_to_work, spread_under, tool_of
+from varistrat.core.laws.carbon import LASTS, contrast_left, worst_contrast
+from varistrat.core.laws.column import Column
+from varistrat.core.laws.numbers import Atmosphere, kept_at_heat
 from varistrat.core.limits import MAX_ALL_STEPS
 from varistrat.core.model import Model, shown
+from varistrat.core.pairing.pairing import Pairing
 from varistrat.core.shop import ShopData
 from varistrat.core.steels import Steel
 from varistrat.core.steels.flow import stress
-from varistrat.core.steels.pairing import Pairing
 
 Heat = Annotated[float, Field(ge=600, le=1500)]
 HEATING_COUNTS = 0.25

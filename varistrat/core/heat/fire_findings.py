@@ -3,10 +3,10 @@
 from varistrat.core.bars.bar import Bar
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Finding
-from varistrat.core.heat import grain
 from varistrat.core.heat.fired import Fired
-from varistrat.core.heat.numbers import KEPT
 from varistrat.core.heat.working import Tool
+from varistrat.core.laws import grain
+from varistrat.core.laws.numbers import KEPT
 from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import is_copper, too_hot
 

@@ -3,9 +3,9 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from varistrat.core.bars.through import Normal
 from varistrat.core.findings import Finding
-from varistrat.core.heat.numbers import Atmosphere
-from varistrat.core.heat.through import Normal
+from varistrat.core.laws.numbers import Atmosphere
 
 
 @dataclass(frozen=True)

@@ -12,17 +12,17 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from varistrat.core.heat.numbers import EDGES, OVEN_OFF
 from varistrat.core.heat.straighten import Move, State, Straightness, bend, moves
-from varistrat.core.heat.temper import RANGE, TABLE_HOURS, TemperLaw, together
-from varistrat.core.heat.transform import ac1
+from varistrat.core.laws.numbers import EDGES, OVEN_OFF
+from varistrat.core.laws.quench import Quench
+from varistrat.core.laws.temper import RANGE, TABLE_HOURS, TemperLaw, together
+from varistrat.core.laws.transform import ac1
 from varistrat.core.model import Model, shown
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import ceiling
 from varistrat.core.steels.estimate import hardening_range
 from varistrat.core.steels.hardening import TARGET, Quenched, can_harden, common_quench, quenched
-from varistrat.core.steels.model import Quench
 
 Celsius = Annotated[float, Field(ge=0, le=1300)]
 Hrc = Annotated[float, Field(ge=10, le=70)]

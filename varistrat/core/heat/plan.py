@@ -4,24 +4,24 @@ from collections.abc import Callable
 from math import floor
 
 from varistrat.core.findings import Finding
-from varistrat.core.heat import grain
 from varistrat.core.heat.colours import glow
 from varistrat.core.heat.cycles import softening
 from varistrat.core.heat.edge import edge_to_leave, skin_of_heats, too_thin
-from varistrat.core.heat.hardenability import KNOWN_WITHIN
 from varistrat.core.heat.hardening import MAGNET, Worked
-from varistrat.core.heat.numbers import OIL_LITRES, Atmosphere
 from varistrat.core.heat.plan_step import BATH, SAY, PlanStep, Segment
 from varistrat.core.heat.plan_temper import clamp, draw_the_back, into_the_cold, temper
-from varistrat.core.heat.ranges import law_of_composition
 from varistrat.core.heat.skin import to_grind
 from varistrat.core.heat.soak import through_minutes
 from varistrat.core.heat.straighten import window as bending_window
-from varistrat.core.heat.transform import SOLUTION_SURE, martensite_rate
+from varistrat.core.laws import grain
+from varistrat.core.laws.hardenability import KNOWN_WITHIN
+from varistrat.core.laws.numbers import OIL_LITRES, Atmosphere
+from varistrat.core.laws.quench import QUENCHES
+from varistrat.core.laws.ranges import law_of_composition
+from varistrat.core.laws.transform import SOLUTION_SURE, martensite_rate
 from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import ceiling_of, too_hot
 from varistrat.core.steels.hardening import EDGE_LEAST, TARGET
-from varistrat.core.steels.model import QUENCHES
 
 BLACK = 480.0
 """Air-cooled to here between normalising heats, C: everything has turned, and it no longer glows."""

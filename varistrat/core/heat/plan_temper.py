@@ -3,10 +3,10 @@
 from varistrat.core.findings import Finding
 from varistrat.core.heat.colours import run_colour
 from varistrat.core.heat.hardening import Worked
-from varistrat.core.heat.numbers import RELAX
 from varistrat.core.heat.plan_step import PlanStep, Segment
 from varistrat.core.heat.straighten import STRAIN_CARE, Move
-from varistrat.core.heat.temper import BRITTLE, RANGE
+from varistrat.core.laws.numbers import RELAX
+from varistrat.core.laws.temper import BRITTLE, RANGE
 
 
 def into_the_cold(w: Worked) -> PlanStep | None:

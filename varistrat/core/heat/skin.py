@@ -3,9 +3,9 @@
 from math import erfc, exp, sqrt
 
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.heat.carbon import KELVIN, diffusivity
-from varistrat.core.heat.numbers import DECARB, SCALE, Atmosphere
-from varistrat.core.heat.transform import Composition
+from varistrat.core.laws.carbon import KELVIN, diffusivity
+from varistrat.core.laws.numbers import DECARB, SCALE, Atmosphere
+from varistrat.core.laws.transform import Composition
 
 FERRITE_RIM = 0.6
 """Up to the first of FERRITE_BELOW a rim of ferrite slows the loss of carbon; it thins out to nothing at the second (C); indicative."""

@@ -11,7 +11,7 @@ import numpy as np
 from numpy.typing import NDArray
 
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.heat.numbers import BLOWN, EMISSIVITY, FORGE
+from varistrat.core.laws.numbers import BLOWN, EMISSIVITY, FORGE
 
 Floats = NDArray[np.float64]
 SIGMA = 5.670374e-8

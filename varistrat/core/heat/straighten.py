@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.heat.numbers import RELAX
+from varistrat.core.laws.numbers import RELAX
 from varistrat.core.limits import MAX_MM
 from varistrat.core.model import Model
 

@@ -7,7 +7,8 @@ from typing import Literal, get_args
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.spread import forging_spread, rolling_spread
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.heat.numbers import (
+from varistrat.core.heat.soak import working_seconds
+from varistrat.core.laws.numbers import (
     BLOW_USED,
     HAND_BLOW,
     HAND_FACE,
@@ -24,7 +25,6 @@ from varistrat.core.heat.numbers import (
     ROLL_PASS,
     ROLL_RATE,
 )
-from varistrat.core.heat.soak import working_seconds
 
 Tool = Literal["hand_hammer", "power_hammer", "press", "rolls"]
 TOOLS: tuple[Tool, ...] = get_args(Tool)

@@ -9,7 +9,7 @@ from numpy.typing import NDArray
 from PIL import Image
 
 from varistrat.core.bars.points import Array
-from varistrat.core.blade.cut import Cut
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.pattern.cuts import BladeSectionView, Plane, SectionView, SkinView
 from varistrat.core.pattern.picture import Quality, Subject, draw
 from varistrat.core.pattern.views import BladeView, Patch, View

@@ -8,9 +8,9 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, replace
 from typing import Any, Literal, Protocol
 
-from varistrat.core.heat.numbers import KILN_RATE
 from varistrat.core.kiln.plant import AIR, Kiln, Load
 from varistrat.core.kiln.program import Program, Segment
+from varistrat.core.laws.numbers import KILN_RATE
 
 STEP = 2.0
 """Seconds of a control step."""

@@ -10,7 +10,7 @@ from pydantic import Field
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Finding
-from varistrat.core.heat.numbers import KILN_MOST, KILN_RATE
+from varistrat.core.laws.numbers import KILN_MOST, KILN_RATE
 from varistrat.core.limits import MAX_SEGMENTS
 from varistrat.core.model import Model, shown
 from varistrat.core.reading import number_in, parse, read_rows

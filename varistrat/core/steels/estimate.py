@@ -10,10 +10,10 @@ import numpy as np
 from pydantic import TypeAdapter, ValidationError
 
 from varistrat.core.errors import InputError, Problem
-from varistrat.core.heat import hardness, transform
-from varistrat.core.heat.hardenability import slowest_quench
-from varistrat.core.heat.ranges import law_of_composition, outside
-from varistrat.core.heat.temper import TemperLaw
+from varistrat.core.laws import hardness, transform
+from varistrat.core.laws.hardenability import slowest_quench
+from varistrat.core.laws.ranges import law_of_composition, outside
+from varistrat.core.laws.temper import TemperLaw
 from varistrat.core.reading import problem_of
 from varistrat.core.steels.hardening import held_by_alloy, tempering_of
 from varistrat.core.steels.list import built_in

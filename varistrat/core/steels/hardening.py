@@ -8,8 +8,8 @@ from math import inf
 import numpy as np
 
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.heat import hardness, transform
-from varistrat.core.heat.hardenability import (
+from varistrat.core.laws import hardness, transform
+from varistrat.core.laws.hardenability import (
     GRAIN_BEFORE,
     KNOWN_WITHIN,
     cooling_rate,
@@ -19,10 +19,11 @@ from varistrat.core.heat.hardenability import (
     severity_of,
     slowest_quench,
 )
-from varistrat.core.heat.ranges import Law, law_of_composition, outside
-from varistrat.core.heat.temper import TemperLaw
+from varistrat.core.laws.quench import QUENCHES, Quench
+from varistrat.core.laws.ranges import Law, law_of_composition, outside
+from varistrat.core.laws.temper import TemperLaw
 from varistrat.core.steels.list import built_in
-from varistrat.core.steels.model import QUENCHES, TEMPERS, Quench, Steel
+from varistrat.core.steels.model import TEMPERS, Steel
 
 TARGET = 0.6, 0.8
 """Carbon in solution to aim at, %: martensite is as hard as it gets from 0.6 on; above 0.8 austenite is left and plates crack."""

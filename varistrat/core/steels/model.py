@@ -4,6 +4,7 @@ from typing import Annotated, Any, Literal, get_args
 
 from pydantic import AfterValidator, BeforeValidator, Field, model_validator
 
+from varistrat.core.laws.quench import Quench
 from varistrat.core.model import Model
 
 ELEMENTS = ("C", "Mn", "Si", "Cr", "Ni", "Mo", "V", "W", "Cu", "Co", "P", "S", "O")
@@ -13,9 +14,6 @@ Family = Literal[
     "plain carbon", "nickel-bearing", "chromium and vanadium", "tool", "powder", "mild and iron",
     "nickel", "stainless", "copper", "meteoritic", "reclaimed",
 ]  # fmt: skip
-Quench = Literal["water", "fast_oil", "medium_oil", "slow_oil", "air"]
-QUENCHES: tuple[Quench, ...] = get_args(Quench)
-"""Fastest first."""
 Cycle = Literal["plain", "high_carbon", "very_high_carbon", "low_chromium", "52100", "o1", "l6", "stainless", "air_tool"]
 Sure = Literal["sure", "fair", "indicative", "computed", "own"]
 """`computed`: from the composition, by a formula of ours; `own`: the shop's own figure."""

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
 
-from varistrat.core.document import Document
+from varistrat.core.design.document import Document
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.selectors import BIN_DAYS, NotFound
 

@@ -16,9 +16,9 @@ from django.core.cache import caches
 
 from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.trace import Trace, pool
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import Side
-from varistrat.core.document import Document, Worked, read_document
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.design.document import Document, Worked, read_document
 from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.heat.look import Look
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS

@@ -9,7 +9,7 @@ from django_tasks import task
 
 from varistrat.accounts.services.shop import shop_data
 from varistrat.core.bars.trace import pool
-from varistrat.core.document import Worked, read_document
+from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.pattern.picture import FULL, draw, png
 from varistrat.core.pattern.views import BladeView

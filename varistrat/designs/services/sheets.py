@@ -10,7 +10,7 @@ from django_tasks import task
 
 from varistrat.accounts.services.shop import shop_data
 from varistrat.core.bars.trace import pool
-from varistrat.core.document import Document, read_document
+from varistrat.core.design.document import Document, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.sweep import Axis, plan, sheet
 from varistrat.designs.models import PrintJob, Sheet, SheetCell

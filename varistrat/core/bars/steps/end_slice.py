@@ -9,9 +9,9 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import ForgingStep, Mm, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
+from varistrat.core.bars.through import Normal, Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
-from varistrat.core.heat.through import Normal, Through
 
 
 class EndSlice(ForgingStep):

@@ -10,9 +10,9 @@ from varistrat.core.bars.model import ForgingStep, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
+from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
-from varistrat.core.heat.through import Through
 
 
 class Fold(ForgingStep):

@@ -8,8 +8,8 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
+from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
-from varistrat.core.heat.through import Through
 
 
 class Grind(Step):

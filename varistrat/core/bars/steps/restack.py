@@ -10,11 +10,11 @@ from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Model, SteelKey, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
+from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
-from varistrat.core.heat.carbon import activity_factor
-from varistrat.core.heat.column import Column
-from varistrat.core.heat.through import Through
+from varistrat.core.laws.carbon import activity_factor
+from varistrat.core.laws.column import Column
 from varistrat.core.limits import MAX_PIECES
 
 Lay = Literal["as_cut", "end_for_end", "rolled", "turned_over"]

@@ -9,9 +9,9 @@ from varistrat.core.bars.model import ForgingStep, Mm, shown
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Form, Section
 from varistrat.core.bars.steps._forge import pull_forged
+from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
-from varistrat.core.heat.through import Through
 
 
 class SectionStep(ForgingStep):

@@ -7,8 +7,8 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
+from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
-from varistrat.core.heat.through import Through
 
 
 class Trim(Step):

@@ -11,9 +11,9 @@ from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import Step, shown
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
+from varistrat.core.bars.through import Normal, Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
-from varistrat.core.heat.through import Normal, Through
 
 
 class Turn(Step):

@@ -10,9 +10,9 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import Hand, Mm0, Model, Step, Turns, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
+from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
-from varistrat.core.heat.through import Through
 from varistrat.core.limits import MAX_ZONES, MIN_MM
 
 SHEAR_PER_HEAT = 1.25

@@ -2,14 +2,14 @@
 
 from math import inf
 
-from varistrat.core.heat.carbon import LASTS, worst_contrast
-from varistrat.core.heat.hardenability import BRINE, KNOWN_WITHIN, severity_of
-from varistrat.core.heat.transform import SOLUTION_SURE, ac1, growth
+from varistrat.core.laws.carbon import LASTS, worst_contrast
+from varistrat.core.laws.hardenability import BRINE, KNOWN_WITHIN, severity_of
+from varistrat.core.laws.quench import QUENCHES
+from varistrat.core.laws.transform import SOLUTION_SURE, ac1, growth
+from varistrat.core.pairing.pairing import HRC_SURE, WELD_SURE, Pairing, Reason, lightness
 from varistrat.core.steels.ceiling import COPPER_MOST, COPPER_OXIDE_MELTS, SOLIDUS_CLEAR, ceiling_of
 from varistrat.core.steels.flow import CONTAIN, WARN
 from varistrat.core.steels.hardening import EDGE_LEAST, TARGET
-from varistrat.core.steels.model import QUENCHES
-from varistrat.core.steels.pairing import HRC_SURE, WELD_SURE, Pairing, Reason, lightness
 
 STRONG, MEDIUM, FAINT = 30.0, 15.0, 10.0
 """Difference of lightness (L*, 0 to 100) seen as strong, clear, hardly; indicative."""

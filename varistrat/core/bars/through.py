@@ -4,7 +4,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from varistrat.core.bars.bar import Bar
-from varistrat.core.heat.column import Column
+from varistrat.core.laws.column import Column
 from varistrat.core.shop import AS_SHIPS, ShopData
 
 Normal = Literal["z", "y", "x", ""]

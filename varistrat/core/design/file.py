@@ -7,8 +7,8 @@ from varistrat.core.bars.recipe import FORMAT as RECIPE
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.blade.model import FORMAT as BLADE
 from varistrat.core.blade.model import read_blade
+from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.upgrades import FORMAT
-from varistrat.core.document import Document, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import DEFAULT_BLADE

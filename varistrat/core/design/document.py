@@ -15,9 +15,11 @@ from varistrat.core.bars.joints import unwelded_blade
 from varistrat.core.bars.model import Mm, Model, Step, shown
 from varistrat.core.bars.recipe import BarRecipe, Recipe, all_bars, bar_as_json
 from varistrat.core.bars.trace import Trace
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.measures import HANDLES, blade_body, hardening_findings
 from varistrat.core.blade.model import Blade
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.cutting.edge import EdgeSteel, edge_findings, edge_steels, stretches
+from varistrat.core.cutting.layers import layers_across, thinnest_layer
 from varistrat.core.design.upgrades import FORMAT, upgraded
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.heat.fire import Fire, FireOut, work_the_fire
@@ -25,15 +27,13 @@ from varistrat.core.heat.hardening import Hardening, of_design
 from varistrat.core.heat.hardening import Worked as WorkedHardening
 from varistrat.core.heat.look import Look, tones_after
 from varistrat.core.laminate.aim import Aim
-from varistrat.core.laminate.edge import EdgeSteel, edge_findings, edge_steels, stretches
 from varistrat.core.laminate.exposure import SCREEN, Station
 from varistrat.core.laminate.readings import Readings
-from varistrat.core.laminate.study import Sizes
 from varistrat.core.limits import MAX_ALL_STEPS
-from varistrat.core.pattern.layers import layers_across, thinnest_layer
 from varistrat.core.reading import parse
 from varistrat.core.shop import AS_SHIPS, ShopData, shop_of
 from varistrat.core.steels.hardening import common_quench
+from varistrat.core.study.tolerances import Sizes
 
 SLIVER = 0.04
 """Share of the edge that a steel must make up to have a say in its hardening."""

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from varistrat.core.blade.cut import Cut
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.findings import Finding
 
 STATIONS, THROUGH = 160, 81

@@ -18,7 +18,7 @@ from scipy.special import ndtri
 from varistrat.core.bars.model import Model, shown
 from varistrat.core.bars.points import Array
 from varistrat.core.laminate.aim import Band
-from varistrat.core.laminate.lamina import Lamina
+from varistrat.core.study.lamina import Lamina
 
 Size = Annotated[float, Field(ge=0, le=50)]
 

@@ -11,8 +11,8 @@ from functools import cached_property
 import numpy as np
 
 from varistrat.core.bars.points import Array
-from varistrat.core.blade.cut import Cut
 from varistrat.core.blade.geometry import Geometry, along
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 
 HEIGHTS = 97

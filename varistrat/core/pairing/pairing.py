@@ -15,15 +15,16 @@ from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Grade
-from varistrat.core.heat.carbon import activity_factor, evened
-from varistrat.core.heat.numbers import EDGES
-from varistrat.core.heat.ranges import outside
-from varistrat.core.heat.transform import SOLUTION_SURE, ac1, austenite
+from varistrat.core.laws.carbon import activity_factor, evened
+from varistrat.core.laws.numbers import EDGES
+from varistrat.core.laws.quench import QUENCHES, Quench
+from varistrat.core.laws.ranges import outside
+from varistrat.core.laws.transform import SOLUTION_SURE, ac1, austenite
 from varistrat.core.steels.ceiling import SOLIDUS_CLEAR, ceiling, is_copper
 from varistrat.core.steels.estimate import hardening_range
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, can_harden, common_quench, core_of, quenched
-from varistrat.core.steels.model import QUENCHES, Etchant, Quench, Steel
+from varistrat.core.steels.model import Etchant, Steel
 
 Use = Literal["edge", "clad", "decoration"]
 USES: tuple[Use, ...] = get_args(Use)
@@ -264,7 +265,7 @@ class Pairing:
     @cached_property
     def reasons(self) -> tuple[Reason, ...]:
         """Every aspect, in the order of the work."""
-        from varistrat.core.steels.reasons import reasons_of
+        from varistrat.core.pairing.reasons import reasons_of
 
         return reasons_of(self)
 

@@ -13,7 +13,7 @@ from math import floor, sqrt
 import numpy as np
 from numpy.typing import NDArray
 
-from varistrat.core.heat.carbon import FROM, diffusivity, reach
+from varistrat.core.laws.carbon import FROM, diffusivity, reach
 
 Floats = NDArray[np.float64]
 MAX_CELLS = 6000

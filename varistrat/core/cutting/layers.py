@@ -6,7 +6,7 @@ import numpy as np
 
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.trace import Trace
-from varistrat.core.blade.cut import Cut
+from varistrat.core.cutting.cut import Cut
 from varistrat.core.pattern.sampling import gradient_at
 
 FIRST, LAST = 2_000, 128_000

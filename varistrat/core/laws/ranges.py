@@ -6,7 +6,7 @@ Compositions are weight %. The laws: carbon in solution, martensite start, retai
 from collections.abc import Mapping
 from typing import Literal
 
-from varistrat.core.heat.transform import Composition
+from varistrat.core.laws.transform import Composition
 
 Law = Literal["low alloy", "13 chromium"]
 LIMITS: Mapping[Law, Mapping[str, tuple[float, float]]] = {

@@ -3,7 +3,7 @@
 from collections.abc import Sequence
 from math import exp, log10
 
-from varistrat.core.heat.carbon import GAS, KELVIN
+from varistrat.core.laws.carbon import GAS, KELVIN
 
 START = 20.0
 COARSE = 5.0

@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 
-from varistrat.core.heat.transform import Composition
+from varistrat.core.laws.transform import Composition
 
 KELVIN = 273.15
 GAS = 8.314

@@ -19,9 +19,9 @@ from scipy.special import log_ndtr
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES, Geometry, Side
 from varistrat.core.errors import InputError
-from varistrat.core.laminate.lamina import Lamina
 from varistrat.core.laminate.readings import Readings
-from varistrat.core.laminate.study import LEVEL, Sizes
+from varistrat.core.study.lamina import Lamina
+from varistrat.core.study.tolerances import LEVEL, Sizes
 
 NUISANCES = ("edge", "upper", "uneven", "cup", "twist")
 """mm, mm, mm, mm, slope: what else may be off, alike all along."""

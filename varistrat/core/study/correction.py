@@ -16,7 +16,7 @@ from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES, Side
 from varistrat.core.blade.model import Blade, Correction, Errors, Taper
 from varistrat.core.laminate.aim import Aim, Band
-from varistrat.core.laminate.steering import Inferred, line_of
+from varistrat.core.study.inference import Inferred, line_of
 
 MISS, ROUGH = 200.0, 4.0
 """What a line out of its band weighs, per mm of steel it lacks, and a kink in the removal, per mm, against a mm taken off."""

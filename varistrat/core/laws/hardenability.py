@@ -6,9 +6,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.heat.numbers import SEVERITY
-from varistrat.core.heat.transform import Composition
-from varistrat.core.steels.model import QUENCHES, Quench
+from varistrat.core.laws.numbers import SEVERITY
+from varistrat.core.laws.quench import QUENCHES, Quench
+from varistrat.core.laws.transform import Composition
 
 Floats = NDArray[np.float64]
 INCH = 25.4

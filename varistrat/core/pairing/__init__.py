@@ -1,0 +1,1 @@
+"""Which steels go together in one bar, and why."""
