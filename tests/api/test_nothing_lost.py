@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from varistrat.accounts.models import ShopSteel
-from varistrat.accounts.services.rack import names_steel
+from varistrat.accounts.services.retiring import names_steel
 from varistrat.core.design.document import read_document
 from varistrat.core.design.file import read_design, write_design
 from varistrat.core.design.upgrades import upgraded

@@ -12,11 +12,11 @@ from varistrat.core.bars.section import Section
 from varistrat.core.bars.through import Through
 from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import InputError
-from varistrat.core.heat import soak
 from varistrat.core.heat.colours import glow, run_colour
-from varistrat.core.heat.evening import evenness, minutes_to_even, uneven
-from varistrat.core.heat.look import tones_after
-from varistrat.core.heat.working import heats_to_work, spread_under
+from varistrat.core.heat.fires import soak
+from varistrat.core.heat.fires.homogenisation import evenness, minutes_to_even, uneven
+from varistrat.core.heat.fires.look import tones_after
+from varistrat.core.heat.fires.working import heats_to_work, spread_under
 from varistrat.core.laws.carbon import even_after
 from varistrat.core.laws.column import Column
 from varistrat.core.shop import AS_SHIPS, ShopData

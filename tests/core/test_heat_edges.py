@@ -9,9 +9,9 @@ from tests.core.plans import STEELS, found, plan, step
 from tests.core.samples import own
 from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import InputError
-from varistrat.core.heat import skin
-from varistrat.core.heat.edge import edge_to_leave, skin_of_heats, too_thin
-from varistrat.core.heat.fire import Fire, work_the_fire
+from varistrat.core.heat.fires import skin
+from varistrat.core.heat.fires.fire import Fire, work_the_fire
+from varistrat.core.heat.hardening.edge import edge_to_leave, skin_of_heats, too_thin
 from varistrat.core.kiln.program import Program, Segment, checks
 from varistrat.core.laws import hardenability, hardness
 from varistrat.core.laws.column import Column

@@ -6,7 +6,7 @@ import numpy as np
 from django.test import SimpleTestCase
 from scipy.special import erfc
 
-from varistrat.core.heat import skin, soak
+from varistrat.core.heat.fires import skin, soak
 from varistrat.core.laws import carbon, column, grain, hardenability, hardness, temper, transform
 from varistrat.core.laws.column import Column
 from varistrat.core.steels import built_in

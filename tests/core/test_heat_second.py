@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 
 from tests.core.samples import STEELS
 from varistrat.core.design.document import Worked, read_document
-from varistrat.core.heat.evening import evenness, in_the_middle, profile, settled, uneven, within
-from varistrat.core.heat.hardening import Hardened, Hardening, Tempered, of_design
-from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.heat.fires.homogenisation import evenness, in_the_middle, profile, settled, uneven, within
+from varistrat.core.heat.hardening.hardening import Hardened, Hardening, Tempered, of_design
+from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.laws import temper
 from varistrat.core.laws.column import LEAST, Column
 from varistrat.core.starters import of_steels

@@ -11,8 +11,8 @@ from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.document import Worked, read_document
-from varistrat.core.heat.evening import evenness
-from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.heat.fires.homogenisation import evenness
+from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.reading import parse
 from varistrat.core.starters import DEFAULT_BLADE, STARTERS, design
 from varistrat.demo.shop import DESIGNS

@@ -11,7 +11,7 @@ from django.test import SimpleTestCase
 from tests.core.samples import blade
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.document import Worked, read_document
-from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, Segment, checks, planned

@@ -8,9 +8,9 @@ from django.test import SimpleTestCase
 
 from tests.core.plans import STEELS, found, plan, step
 from varistrat.core.errors import InputError
-from varistrat.core.heat import skin
-from varistrat.core.heat.hardening import Tempered
-from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.heat.fires import skin
+from varistrat.core.heat.hardening.hardening import Tempered
+from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.laws import hardness
 from varistrat.core.laws.ranges import LIMITS, law_of_composition, outside
 from varistrat.core.laws.transform import austenite

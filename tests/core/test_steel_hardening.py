@@ -7,7 +7,7 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from varistrat.core.errors import InputError
-from varistrat.core.heat.cycles import CYCLES, softening
+from varistrat.core.heat.hardening.cycles import CYCLES, softening
 from varistrat.core.laws import hardness, transform
 from varistrat.core.laws.carbon import activity_factor
 from varistrat.core.pairing.pairing import Pairing

@@ -9,7 +9,7 @@ from tests.core.samples import STEELS, own, recipe, solid
 from varistrat.core.design.document import Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
-from varistrat.core.heat.skin import scale_loss
+from varistrat.core.heat.fires.skin import scale_loss
 from varistrat.core.interchange.steels_csv import COLUMNS, read_steels, write_steels
 from varistrat.core.laws.numbers import FIGURES, check_figure
 from varistrat.core.shop import AS_SHIPS, ShopData

@@ -4,9 +4,9 @@ from django.test import SimpleTestCase
 
 from tests.core.plans import STEELS, plan, step
 from tests.core.samples import own
-from varistrat.core.heat.hardening import Hardened
-from varistrat.core.heat.plan import BLACK
-from varistrat.core.heat.straighten import Straightness, StraightPlace, bend, moves, window
+from varistrat.core.heat.hardening.hardening import Hardened
+from varistrat.core.heat.hardening.plan import BLACK
+from varistrat.core.heat.hardening.straighten import Straightness, StraightPlace, bend, moves, window
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, Segment, checks, read_program, write_program

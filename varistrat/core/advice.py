@@ -7,7 +7,7 @@ import numpy as np
 from varistrat.core.bars.forged import Forged
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.findings import Finding
-from varistrat.core.heat.evening import LEFT, evenness
+from varistrat.core.heat.fires.homogenisation import LEFT, evenness
 from varistrat.core.steels import Steel
 from varistrat.core.steels.flow import CONTAIN, FORGING_C, WARN, stiffness_ratio
 

@@ -1,6 +1,6 @@
 """Numbers a shop can measure for itself and put in place of ours.
 
-They are all declared in heat/numbers.py; a law is given the shop's `Numbers` and asks them `of` a figure.
+They are all declared in laws/numbers.py; a law is given the shop's `Numbers` and asks them `of` a figure.
 """
 
 from collections.abc import Mapping

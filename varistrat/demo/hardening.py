@@ -10,7 +10,7 @@ from django.contrib.auth.models import User
 from django.utils import timezone
 
 from varistrat.core.design.document import Worked, read_document
-from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, Segment

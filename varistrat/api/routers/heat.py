@@ -12,9 +12,9 @@ from varistrat.core.bars.fresh import WORDS
 from varistrat.core.design.document import Worked
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.heat.colours import glow, run_colour
-from varistrat.core.heat.evening import evenness
-from varistrat.core.heat.fired import Fired
-from varistrat.core.heat.plan import hardening_plan
+from varistrat.core.heat.fires.fired import Fired
+from varistrat.core.heat.fires.homogenisation import evenness
+from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.designs.services import predict
 
 router = Router(tags=["heat"], auth=signed_in)

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from varistrat.accounts.services import preferences, shop
-from varistrat.accounts.services.rack import forget_steel
+from varistrat.accounts.services.retiring import forget_steel
 from varistrat.api.auth import asker, signed_in
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.steels import (

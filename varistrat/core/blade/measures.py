@@ -14,7 +14,7 @@ from varistrat.core.bars.recipe import BarRecipe, bar_as_json
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.place import Placed
 from varistrat.core.findings import Finding
-from varistrat.core.heat.edge import edge_to_leave
+from varistrat.core.heat.hardening.edge import edge_to_leave
 from varistrat.core.reading import parse
 from varistrat.core.shop import AS_SHIPS, ShopData
 

@@ -15,7 +15,7 @@ from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import Blade
 from varistrat.core.blade.place import Placed
 from varistrat.core.errors import InputError
-from varistrat.core.heat.look import Look
+from varistrat.core.heat.fires.look import Look
 from varistrat.core.laminate.core import Core, find_core
 from varistrat.core.laminate.exposure import EXACT, Fineness, Station, expose, expose_laminate, stations
 from varistrat.core.pattern.picture import Subject

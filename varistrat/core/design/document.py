@@ -22,10 +22,10 @@ from varistrat.core.cutting.edge import EdgeSteel, edge_findings, edge_steels, s
 from varistrat.core.cutting.layers import layers_across, thinnest_layer
 from varistrat.core.design.upgrades import FORMAT, upgraded
 from varistrat.core.errors import InputError, Problem
-from varistrat.core.heat.fire import Fire, FireOut, work_the_fire
-from varistrat.core.heat.hardening import Hardening, of_design
-from varistrat.core.heat.hardening import Worked as WorkedHardening
-from varistrat.core.heat.look import Look, tones_after
+from varistrat.core.heat.fires.fire import Fire, FireOut, work_the_fire
+from varistrat.core.heat.fires.look import Look, tones_after
+from varistrat.core.heat.hardening.hardening import Hardening, of_design
+from varistrat.core.heat.hardening.hardening import Worked as WorkedHardening
 from varistrat.core.laminate.aim import Aim
 from varistrat.core.laminate.exposure import SCREEN, Station
 from varistrat.core.laminate.readings import Readings

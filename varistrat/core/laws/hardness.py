@@ -74,7 +74,7 @@ def pearlite(composition: Mapping[str, float], carbon: float, rate: float) -> fl
 
     To 0.5 % C: Maynier, Dollet and Bastien (1978), HV = 42 + 223 C + 53 Si + 30 Mn + 12.6 Ni + 7 Cr + 19 Mo +
     (10 - 19 Si + 4 Ni + 8 Cr + 130 V) log10 V, V in C/h. From 0.77 % by PEARLITE, alloy by the same terms; between them linear.
-    Limits of validity: 0.01 to 1000 K/s (held there); steels of heat/ranges.py's low alloy.
+    Limits of validity: 0.01 to 1000 K/s (held there); steels of laws/ranges.py's low alloy.
     """
     get = composition.get
     per_hour = log10(3600 * min(max(rate, 0.01), 1000.0))

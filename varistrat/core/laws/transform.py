@@ -83,7 +83,7 @@ SOON_GONE = 0.6
 def austenite(composition: Composition, celsius: float, minutes: float = 10.0) -> Austenite:
     """The austenite after a soak of so many minutes at heat; smooth in carbon, heat and time. Derived in docs/physics.md#austenite.
 
-    Limits of validity: heat/ranges.py says for which steels; ask it first.
+    Limits of validity: laws/ranges.py says for which steels; ask it first.
     """
     total = composition.get("C", 0.0)
     start = ac1(composition)

@@ -31,7 +31,7 @@ FIGURES = (*(name for names in GROUPS.values() for name in names), "name", "fami
 
 
 def estimated(composition: Mapping[str, float]) -> dict[str, Any]:
-    """Every figure that follows from a composition. Outside the laws (heat/ranges.py) hot windows and hardening are not among them."""
+    """Every figure that follows from a composition. Outside the laws (laws/ranges.py) hot windows and hardening are not among them."""
     get = composition.get
     carbon, cr, ni = get("C", 0.0), get("Cr", 0.0), get("Ni", 0.0)
     law = law_of_composition(composition)

@@ -4,7 +4,7 @@ from django.contrib.auth.models import User
 from django.db.models import TextField
 from django.db.models.functions import Cast
 
-from varistrat.accounts.services.rack import names_steel
+from varistrat.accounts.services.retiring import names_steel
 from varistrat.designs.models import Revision, Sheet
 
 

@@ -20,7 +20,7 @@ from varistrat.core.blade.geometry import Side
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.document import Document, Worked, read_document
 from varistrat.core.errors import Cancelled, InputError
-from varistrat.core.heat.look import Look
+from varistrat.core.heat.fires.look import Look
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
 from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, SectionView, WindowView
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png

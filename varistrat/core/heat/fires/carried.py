@@ -8,8 +8,8 @@ import numpy as np
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.through import Through
-from varistrat.core.heat import skin
-from varistrat.core.heat.evening import means, settled
+from varistrat.core.heat.fires import skin
+from varistrat.core.heat.fires.homogenisation import means, settled
 from varistrat.core.laws.carbon import activity_factor
 from varistrat.core.laws.column import MAX_COLUMN_LAYERS, Column
 from varistrat.core.shop import ShopData

@@ -7,7 +7,7 @@ from typing import Literal, get_args
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.spread import forging_spread, rolling_spread
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.heat.soak import working_seconds
+from varistrat.core.heat.fires.soak import working_seconds
 from varistrat.core.laws.numbers import (
     BLOW_USED,
     HAND_BLOW,

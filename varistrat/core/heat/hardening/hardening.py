@@ -12,7 +12,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from varistrat.core.heat.straighten import Move, State, Straightness, bend, moves
+from varistrat.core.heat.hardening.straighten import Move, State, Straightness, bend, moves
 from varistrat.core.laws.numbers import EDGES, OVEN_OFF
 from varistrat.core.laws.quench import Quench
 from varistrat.core.laws.temper import RANGE, TABLE_HOURS, TemperLaw, together

@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Grade
-from varistrat.core.heat import skin
+from varistrat.core.heat.fires import skin
 from varistrat.core.laws.numbers import EDGES, Atmosphere
 from varistrat.core.laws.quench import Quench
 

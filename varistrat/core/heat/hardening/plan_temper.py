@@ -2,9 +2,9 @@
 
 from varistrat.core.findings import Finding
 from varistrat.core.heat.colours import run_colour
-from varistrat.core.heat.hardening import Worked
-from varistrat.core.heat.plan_step import PlanStep, Segment
-from varistrat.core.heat.straighten import STRAIN_CARE, Move
+from varistrat.core.heat.hardening.hardening import Worked
+from varistrat.core.heat.hardening.plan_step import PlanStep, Segment
+from varistrat.core.heat.hardening.straighten import STRAIN_CARE, Move
 from varistrat.core.laws.numbers import RELAX
 from varistrat.core.laws.temper import BRITTLE, RANGE
 

@@ -5,14 +5,14 @@ from math import floor
 
 from varistrat.core.findings import Finding
 from varistrat.core.heat.colours import glow
-from varistrat.core.heat.cycles import softening
-from varistrat.core.heat.edge import edge_to_leave, skin_of_heats, too_thin
-from varistrat.core.heat.hardening import MAGNET, Worked
-from varistrat.core.heat.plan_step import BATH, SAY, PlanStep, Segment
-from varistrat.core.heat.plan_temper import clamp, draw_the_back, into_the_cold, temper
-from varistrat.core.heat.skin import to_grind
-from varistrat.core.heat.soak import through_minutes
-from varistrat.core.heat.straighten import window as bending_window
+from varistrat.core.heat.fires.skin import to_grind
+from varistrat.core.heat.fires.soak import through_minutes
+from varistrat.core.heat.hardening.cycles import softening
+from varistrat.core.heat.hardening.edge import edge_to_leave, skin_of_heats, too_thin
+from varistrat.core.heat.hardening.hardening import MAGNET, Worked
+from varistrat.core.heat.hardening.plan_step import BATH, SAY, PlanStep, Segment
+from varistrat.core.heat.hardening.plan_temper import clamp, draw_the_back, into_the_cold, temper
+from varistrat.core.heat.hardening.straighten import window as bending_window
 from varistrat.core.laws import grain
 from varistrat.core.laws.hardenability import KNOWN_WITHIN
 from varistrat.core.laws.numbers import OIL_LITRES, Atmosphere

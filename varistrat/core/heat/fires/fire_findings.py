@@ -3,8 +3,8 @@
 from varistrat.core.bars.bar import Bar
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Finding
-from varistrat.core.heat.fired import Fired
-from varistrat.core.heat.working import Tool
+from varistrat.core.heat.fires.fired import Fired
+from varistrat.core.heat.fires.working import Tool
 from varistrat.core.laws import grain
 from varistrat.core.laws.numbers import KEPT
 from varistrat.core.steels import Steel

@@ -17,13 +17,13 @@ from varistrat.core.bars.forged import Forged, Stage
 from varistrat.core.bars.identity import Id
 from varistrat.core.bars.through import Through
 from varistrat.core.figures import Numbers
-from varistrat.core.heat import skin
-from varistrat.core.heat.carried import Carried, begin, left_on, period, scales, skin_after
-from varistrat.core.heat.evening import in_the_middle, minutes_to_even, profile, settled, uneven, within
-from varistrat.core.heat.fire_findings import caution_of, fire_findings
-from varistrat.core.heat.fired import Fired
-from varistrat.core.heat.soak import soak_minutes
-from varistrat.core.heat.working import Tool, heats_to_work, spread_under, tool_of
+from varistrat.core.heat.fires import skin
+from varistrat.core.heat.fires.carried import Carried, begin, left_on, period, scales, skin_after
+from varistrat.core.heat.fires.fire_findings import caution_of, fire_findings
+from varistrat.core.heat.fires.fired import Fired
+from varistrat.core.heat.fires.homogenisation import in_the_middle, minutes_to_even, profile, settled, uneven, within
+from varistrat.core.heat.fires.soak import soak_minutes
+from varistrat.core.heat.fires.working import Tool, heats_to_work, spread_under, tool_of
 from varistrat.core.laws.carbon import LASTS, contrast_left, worst_contrast
 from varistrat.core.laws.column import Column
 from varistrat.core.laws.numbers import Atmosphere, kept_at_heat
