@@ -353,7 +353,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
                 )}
               </div>
               <div className="flex min-h-0 min-w-0 flex-col max-[800px]:h-80">
-                {row && stages >= 0 ? (
+                {row && stages >= 0 && !(step && isOff(document, id)) ? (
                   <Look
                     document={calm}
                     onChange={(next, what) => change({ type: "blade", blade: next, what })}
