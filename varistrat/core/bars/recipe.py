@@ -80,12 +80,12 @@ class Recipe(Model):
             raise ValueError(f"{steps} steps in one recipe, more than {MAX_ALL_STEPS}; take some out")
         return self
 
-    def as_json(self) -> dict[str, Any]:
-        """Plain JSON; what is at its default is left out."""
+    def as_json(self, named: bool = False) -> dict[str, Any]:
+        """Plain JSON; what is at its default is left out, so are ids that reading would give, unless all are asked for (`named`)."""
         out: dict[str, Any] = {"format": self.format}
-        out.update(self.model_dump(mode="json", by_alias=True, exclude_defaults=True))
-        out["bar"] = plain(bar_as_json(self.bar))
-        return out
+        out.update(self.model_dump(mode="json", by_alias=True, exclude_defaults=True, exclude={"bar"}))
+        bar = bar_as_json(self.bar)
+        return out | {"bar": bar if named else plain(bar)}
 
 
 def bar_as_json(bar: BarRecipe) -> dict[str, Any]:

@@ -13,7 +13,7 @@ from varistrat.core.bars.forged import Forged, attempt
 from varistrat.core.bars.identity import Id
 from varistrat.core.bars.joints import unwelded_blade
 from varistrat.core.bars.model import Mm, Model, Step, shown
-from varistrat.core.bars.recipe import BarRecipe, Recipe, all_bars, bar_as_json
+from varistrat.core.bars.recipe import BarRecipe, Recipe, all_bars
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.measures import HANDLES, blade_body, hardening_findings
 from varistrat.core.blade.model import Blade
@@ -91,8 +91,7 @@ class Document(Model):
 
     def as_json(self) -> dict[str, Any]:
         """As it is kept: every part with its id; what is said of steps that are gone is left out."""
-        recipe = self.recipe.as_json() | {"bar": bar_as_json(self.recipe.bar)}
-        out: dict[str, Any] = {"format": self.format, "recipe": recipe}
+        out: dict[str, Any] = {"format": self.format, "recipe": self.recipe.as_json(named=True)}
         if self.blade:
             out["blade"] = self.blade.as_json()
         for name in ("aim", "sizes", "readings", "fire", "hardening", "handle"):

@@ -11,6 +11,7 @@ import { useToast } from "../../ui/toast";
 import { BladePanel } from "./BladePanel";
 import { barAt, hasBar, intoOf, isOff, newId, pathOf, rootOf, stepsOf } from "./bars";
 import { CoreTable } from "./CoreTable";
+import { type Chosen, chosenIn, type Picked, pick } from "./chosen";
 import { About, MoreMenu, NameField, SavedMark, SavingNotice } from "./DesignHeader";
 import type { Change } from "./draft";
 import { Findings } from "./Findings";
@@ -20,7 +21,6 @@ import { Standing } from "./grind/Standing";
 import { History } from "./History";
 import { HeatPlace } from "./heat/HeatPlace";
 import { Look } from "./looks/Look";
-import type { Chosen } from "./Portraits";
 import { PrintFace } from "./PrintFace";
 import { PrintPlan } from "./PrintPlan";
 import { Stage } from "./Stage";
@@ -32,9 +32,6 @@ import { useDraft } from "./useDraft";
 import { useKeys } from "./useKeys";
 import { useCalm, useCore, useFiredFindings, useLedger } from "./usePrediction";
 import { WhatIf } from "./WhatIf";
-
-type StepRef = { step: StepId };
-const refTo = (id: StepId | undefined): StepRef | "start" => (id ? { step: id } : "start");
 
 export type Place = "design" | "heat" | "grind";
 
@@ -97,7 +94,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   );
   const calm = useCalm(document);
   // a step is chosen by its id, and stays so wherever it goes
-  const [picked, setPicked] = useState<"start" | "blade" | StepRef>(() => refTo(steps.at(-1)?.id));
+  const [picked, setPicked] = useState<Picked>(() => pick(steps.at(-1)?.id));
   const [ground, setGround] = useState(0);
   const [large, setLarge] = useState(false);
   const [at, setAt] = useState<number | null>(null);
@@ -119,24 +116,14 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
   );
   const seen: Ledger | null = ledger ? { ...ledger, problems } : null;
 
-  const index = typeof picked === "string" ? -1 : steps.findIndex((s) => s.id === picked.step);
-  // steps come and go: never point at one that is not there
-  const last: Chosen = steps.length ? steps.length - 1 : "start";
-  const here: Chosen =
-    picked === "start" || (picked === "blade" && into !== null)
-      ? "start"
-      : picked === "blade"
-        ? "blade"
-        : index < 0
-          ? last
-          : index;
+  const here = chosenIn(picked, steps, into !== null);
   const step = typeof here === "number" ? steps[here] : undefined;
   const id = step?.id ?? "";
-  const setChosen = (c: Chosen) => setPicked(typeof c === "number" ? refTo(steps[c]?.id) : c);
+  const setChosen = (c: Chosen) => setPicked(typeof c === "number" ? pick(steps[c]?.id) : c);
   const open = (next: BarId) => {
     setOpened(next);
     const inside = intoOf(document, next) === bar;
-    setPicked(inside ? refTo(stepsOf(barAt(document, next)).at(-1)?.id) : "start");
+    setPicked(inside ? pick(stepsOf(barAt(document, next)).at(-1)?.id) : "start");
     setGround(0);
   };
   const grinding = place === "grind";
@@ -172,7 +159,7 @@ function Table({ design, catalogue, place }: { design: DesignFull; catalogue: Ca
       const name = catalogue.step_words[step.kind]?.name ?? "Step";
       change({ type: "remove", bar, step: id });
       const next: Chosen = steps.length > 1 ? Math.min(here, steps.length - 2) : "start";
-      setPicked(next === "start" ? next : refTo(steps.filter((s) => s.id !== id)[next]?.id));
+      setPicked(next === "start" ? next : pick(steps.filter((s) => s.id !== id)[next]?.id));
       // the button that was pressed is gone: the keyboard goes on at the step that took its place
       window.setTimeout(() => window.document.querySelector<HTMLElement>(`[data-chosen-id="${next}"]`)?.focus(), 0);
       toast(`${name} removed.`, undo);

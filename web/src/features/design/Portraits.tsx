@@ -2,10 +2,8 @@ import { type ReactNode, useEffect, useRef } from "react";
 import type { BarId, Document, Ledger, Portrait, StepId } from "../../api/types";
 import { useUnit } from "../../app/session";
 import { pathOf } from "./bars";
+import type { Chosen } from "./chosen";
 import { barSize, GRADES, worst } from "./words";
-
-/** What is chosen in the row: the start, a step by its index, or the blade. */
-export type Chosen = "start" | "blade" | number;
 
 export const PX_PER_MM = 1.5;
 export const SHOWN_MM = 80;
