@@ -10,6 +10,7 @@ from benchmarks.engine import Row
 from benchmarks.recipes import many
 from benchmarks.served import Served
 from tests.chromium import CHROMIUM, FLAGS
+from tests.e2e.screens import DesignScreen
 
 TRIES = 15
 
@@ -19,7 +20,8 @@ from django.contrib.auth.models import User
 from varistrat.core.design.document import read_document
 from varistrat.core.starters import STARTERS
 from varistrat.designs.services.keep import create_design
-user = User.objects.get(username="quillet-dyke")
+from varistrat.shop.services.people import member_of
+user = member_of(User.objects.get(username="quillet-dyke"))
 starters = [s.document() for s in STARTERS.values()]
 for i in range(200):
     create_design(actor=user, document=read_document(starters[i % len(starters)]), name=f"Bar {i}")
@@ -36,8 +38,8 @@ def _slider(page: Page) -> list[Row]:
     """From the slider's event to the new address of both faces in the page."""
     page.get_by_role("link", name="Sedge knife, bold twist", exact=True).click()
     expect(page.get_by_test_id("face-right")).to_be_visible()
-    page.wait_for_load_state("networkidle")
-    page.locator("[data-chosen-id='3']").click()
+    DesignScreen(page).quiet()
+    DesignScreen(page).bar(3).click()
     page.wait_for_timeout(1500)
     page.evaluate(_WATCH)
     first, last = [], []
@@ -86,7 +88,7 @@ def run() -> list[Row]:
                 "median of 7 loads until the links are there; 3 queries (asserted in tests/api)",
             )
         ]
-        page.wait_for_load_state("networkidle")
+        DesignScreen(page).quiet()
         rows += _api(page)
         rows += _slider(page)
         rows += _patterning(page, address)
@@ -100,7 +102,7 @@ def _patterning(page: Page, address: str) -> list[Row]:
     page.goto(address)
     page.get_by_role("link", name="Punt builder's spoke knife", exact=True).click()
     expect(page.get_by_test_id("face-right")).to_be_visible()
-    page.wait_for_load_state("networkidle")
+    DesignScreen(page).quiet()
     sheets, solids = [], []
     for i in range(3):
         page.keyboard.press("w")
@@ -119,8 +121,8 @@ def _patterning(page: Page, address: str) -> list[Row]:
         fresh.get_by_role("button", name="Enter the demo shop").click()
         fresh.get_by_role("link", name="Punt builder's spoke knife", exact=True).click()
         expect(fresh.get_by_test_id("face-right")).to_be_visible()
-        fresh.locator(f"[data-chosen-id='{i % 3}']").click()
-        fresh.wait_for_load_state("networkidle")
+        DesignScreen(fresh).bar(i % 3).click()
+        DesignScreen(fresh).quiet()
         start = time.perf_counter()
         fresh.get_by_role("tab", name="3-D").click()
         fresh.locator("[data-state=open]").wait_for()
@@ -155,7 +157,7 @@ def _core_line(page: Page, address: str) -> list[Row]:
     page.get_by_role("link", name="Osier peeler, well centred", exact=True).click()
     page.get_by_role("link", name="Grind", exact=True).click()
     page.get_by_test_id("line-right").wait_for()
-    page.wait_for_load_state("networkidle")
+    DesignScreen(page).quiet()
     page.evaluate(_LINE)
     took = []
     for i in range(TRIES):

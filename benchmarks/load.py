@@ -32,6 +32,7 @@ from django.contrib.sessions.backends.db import SessionStore
 from varistrat.core.design.document import read_document
 from varistrat.core.starters import STARTERS
 from varistrat.designs.services.keep import create_design
+from varistrat.shop.services.people import member_of
 starters = [s.document() for s in STARTERS.values()]
 out = []
 for i in range(USERS):
@@ -43,7 +44,7 @@ for i in range(USERS):
     s[HASH_SESSION_KEY] = user.get_session_auth_hash()
     s.create()
     document = starters[i % len(starters)]
-    made = create_design(actor=user, document=read_document(document), name=f"Blade {i}")
+    made = create_design(actor=member_of(user), document=read_document(document), name=f"Blade {i}")
     out.append([s.session_key, made.pk, document])
 print("SEEDED" + json.dumps(out))
 """

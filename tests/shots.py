@@ -8,12 +8,13 @@ from playwright.sync_api import Page, expect, sync_playwright
 
 from benchmarks.served import Served
 from tests.chromium import CHROMIUM, FLAGS
+from tests.e2e.screens import DesignScreen
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
 
 def _settled(page: Page) -> None:
-    page.wait_for_load_state("networkidle")
+    DesignScreen(page).quiet()
     page.wait_for_timeout(600)
 
 
@@ -21,7 +22,7 @@ def _open(page: Page, name: str, chosen: str | None = None) -> None:
     page.get_by_role("link", name=name, exact=True).click()
     expect(page.get_by_test_id("face-right")).to_be_visible()
     if chosen:
-        page.locator(f"[data-chosen-id='{chosen}']").click()
+        DesignScreen(page).bar(chosen).click()
     _settled(page)
 
 
@@ -114,7 +115,7 @@ def _look(name: str, chosen: str, tab: str, then: Callable[[Page], None] | None 
 
     def prepare(page: Page) -> None:
         page.get_by_role("link", name=name, exact=True).click()
-        page.locator(f"[data-chosen-id='{chosen}']").click()
+        DesignScreen(page).bar(chosen).click()
         page.get_by_role("tab", name=tab).click()
         _settled(page)
         page.wait_for_timeout(1500)
@@ -127,8 +128,8 @@ def _look(name: str, chosen: str, tab: str, then: Callable[[Page], None] | None 
 
 def _inside(page: Page) -> None:
     _open(page, "Punt builder's spoke knife")
-    page.locator("[data-open-bar='1']").click()
-    page.locator("[data-chosen-id='3']").click()
+    DesignScreen(page).child(1).click()
+    DesignScreen(page).bar(3).click()
     page.get_by_role("tab", name="3-D").click()
     page.locator("[data-state=open]").wait_for()
     _settled(page)

@@ -7,20 +7,11 @@ import subprocess
 import sys
 import tempfile
 import time
-from datetime import timedelta
 from pathlib import Path
 from unittest import mock
 
-from django.contrib.auth.models import User
-from django.test import SimpleTestCase, TestCase
-from django.utils import timezone
-from django_tasks_db.models import DBTaskResult
+from django.test import SimpleTestCase
 
-from varistrat.core.design.document import read_document
-from varistrat.core.errors import InputError
-from varistrat.core.starters import STARTERS
-from varistrat.designs.models import Design, PrintJob, Sheet
-from varistrat.designs.services import jobs, keep, printing, sheets
 from varistrat.site import keeping, worker
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -118,12 +109,12 @@ class SupervisorTests(SimpleTestCase):
                 return real([sys.executable, "-c", "import time; print('at work', flush=True); time.sleep(60)"], **more)  # type: ignore[call-overload]
 
             with mock.patch.object(worker.subprocess, "Popen", stand_in), self.assertLogs("varistrat.site.worker", "ERROR"):
-                supervisor = worker.Supervisor(Path(folder))
+                supervisor = worker.Supervisor(Path(folder), "long")
                 supervisor.start()
                 for wanted in (1, 2):
                     until = time.monotonic() + 20
                     while (
-                        supervisor.starts < wanted or b"at work" not in (Path(folder) / worker.LOG).read_bytes()
+                        supervisor.starts < wanted or b"at work" not in worker.log_of(Path(folder), "long").read_bytes()
                     ) and time.monotonic() < until:
                         time.sleep(0.02)
                     self.assertEqual(supervisor.starts, wanted)
@@ -134,7 +125,7 @@ class SupervisorTests(SimpleTestCase):
                 supervisor.join(10)
                 self.assertFalse(supervisor.is_alive())
                 self.assertEqual(supervisor.process.poll(), -signal.SIGTERM)
-            self.assertEqual((Path(folder) / worker.LOG).stat().st_mode & 0o777, 0o600)
+            self.assertEqual(worker.log_of(Path(folder), "long").stat().st_mode & 0o777, 0o600)
 
     def test_a_killed_parent_takes_its_worker_along(self) -> None:
         script = (
@@ -159,64 +150,3 @@ def _alive(pid: int) -> bool:
         return "\nState:\tZ" not in Path(f"/proc/{pid}/status").read_text()
     except FileNotFoundError:
         return False
-
-
-class JobTests(TestCase):
-    def setUp(self) -> None:
-        self.smith = User.objects.create_user("smith")
-        self.design = keep.create_design(actor=self.smith, document=read_document(STARTERS["three_layer"].document()), name="d")
-
-    def order(self) -> PrintJob:
-        return printing.order_print(actor=self.smith, design=self.design, side="right", width_px=200)
-
-    def test_one_that_breaks_is_told_as_failed(self) -> None:
-        job = self.order()
-        with (
-            mock.patch.object(printing, "draw", side_effect=RuntimeError("boom")),
-            self.assertLogs("varistrat.designs.services.jobs", "ERROR"),
-        ):
-            printing.make_print.call(job.pk)
-        job.refresh_from_db()
-        self.assertEqual((job.state, job.problem), ("failed", jobs.BROKE))
-
-    def test_one_that_was_cut_off_is_begun_once_more(self) -> None:
-        job = self.order()
-        PrintJob.objects.filter(pk=job.pk).update(state="running", tries=1)
-        self.assertEqual(jobs.sweep(), 1)
-        job.refresh_from_db()
-        self.assertEqual(job.state, "waiting")
-        self.assertTrue(DBTaskResult.objects.filter(status="READY").exists())
-        # it waits in the queue: another sweep leaves it there
-        self.assertEqual(jobs.sweep(), 0)
-        PrintJob.objects.filter(pk=job.pk).update(state="running", tries=2)
-        jobs.sweep()
-        job.refresh_from_db()
-        self.assertEqual((job.state, job.problem), ("failed", jobs.CUT_OFF))
-
-    def test_one_user_has_a_few_at_once(self) -> None:
-        for _ in range(jobs.MOST_EACH):
-            self.order()
-        with self.assertRaisesRegex(InputError, "under way already"):
-            self.order()
-        PrintJob.objects.update(state="done")
-        self.order()
-        document = read_document(STARTERS["bold_twist"].document())
-        axes = [sheets.Axis(path="recipe.bar.steps[3].turns", low=3.0, high=9.0, count=2)]
-        for _ in range(jobs.MOST_EACH):
-            sheets.order_sheet(actor=self.smith, document=document, axes=axes)
-        with self.assertRaisesRegex(InputError, "under way already"):
-            sheets.order_sheet(actor=self.smith, document=document, axes=axes)
-
-    def test_kept_for_thirty_days(self) -> None:
-        old, new, waiting = self.order(), self.order(), self.order()
-        PrintJob.objects.filter(pk__in=(old.pk, new.pk)).update(state="done", picture=b"x")
-        long_ago = timezone.now() - timedelta(days=jobs.KEPT_DAYS, hours=1)
-        PrintJob.objects.filter(pk__in=(old.pk, waiting.pk)).update(created=long_ago)
-        PrintJob.objects.filter(pk=new.pk).update(created=long_ago + timedelta(hours=2))
-        jobs.throw_away()
-        self.assertEqual(set(PrintJob.objects.values_list("pk", flat=True)), {new.pk, waiting.pk})
-        keep.remove_design(actor=self.smith, design=self.design)
-        Design.objects.filter(pk=self.design.pk).update(removed=long_ago)
-        jobs.throw_away()
-        self.assertFalse(Design.objects.exists())
-        self.assertFalse(Sheet.objects.exists())

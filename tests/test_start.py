@@ -72,12 +72,12 @@ class DemoTests(SimpleTestCase):
         token = next(c.value for h in browser.handlers if hasattr(h, "cookiejar") for c in h.cookiejar if c.name == "csrftoken")
         designs = ask("/api/designs")
         self.assertGreaterEqual(len(designs), 5)
-        job = ask("/api/print-jobs", {"design": designs[0]["id"], "side": "right", "width_px": 400})
+        job = ask("/api/jobs", {"kind": "print_face", "design": designs[0]["id"], "side": "right", "width_px": 400})
         for _ in range(200):
-            if ask(f"/api/print-jobs/{job['id']}")["state"] == "done":
+            if ask(f"/api/jobs/{job['id']}")["state"] == "done":
                 break
             time.sleep(0.1)
-        self.assertEqual(ask(f"/api/print-jobs/{job['id']}")["state"], "done")
+        self.assertEqual(ask(f"/api/jobs/{job['id']}")["state"], "done")
         # a hundred megabytes are refused on the word of the header, before they are sent
         upload = http.client.HTTPConnection(address.removeprefix("http://"), timeout=20)
         self.addCleanup(upload.close)

@@ -3,13 +3,13 @@
 from copy import deepcopy
 from typing import Any
 
-from django.contrib.auth.models import User
 from django.test import Client
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from tests.api.test_nonsense import JUNK, places
+from tests.people import member
 from varistrat.core.starters import STARTERS
 
 ROUTES = ("core", "sections", "measures", "steer", "study", "photo")
@@ -66,7 +66,7 @@ MARKS = [{"px": x, "py": -y, "x": x, "y": y} for x, y in ((10.0, 0.0), (10.0, 20
 class BladeNonsenseTests(TestCase):
     def setUp(self) -> None:
         self.client = Client(HTTP_HOST="localhost", raise_request_exception=False)
-        self.client.force_login(User.objects.create_user("smith"), backend="django.contrib.auth.backends.ModelBackend")
+        self.client.force_login(member("smith").user)
 
     def ask(self, route: str, document: dict[str, Any]) -> Any:
         more: dict[str, Any] = {

@@ -13,13 +13,14 @@ from django.db import OperationalError
 from django.test import Client, SimpleTestCase, TestCase
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
-from varistrat.accounts.models import ShopSteel
 from varistrat.accounts.services import sign_in
 from varistrat.api import api
 from varistrat.core.interchange import apart
 from varistrat.core.interchange.outline import read_outlines
 from varistrat.core.interchange.text import cell, from_cell, printable
 from varistrat.designs.services import predict
+from varistrat.shop.models import ShopSteel
+from varistrat.shop.services.people import member_of
 
 SVG = b'<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink">%s</svg>'
 
@@ -128,8 +129,8 @@ class BodyTests(ApiCase):
             f"/api/designs/{2**63}",
             f"/api/designs/{made}/revisions/{2**63}",
             f"/api/kiln/runs/{2**63}",
-            f"/api/print-jobs/{2**70}",
-            f"/api/sheets/{2**63}/1.png",
+            f"/api/jobs/{2**70}",
+            f"/api/jobs/{2**63}/files/1",
         ):
             self.assertIn(self.client.get(path).status_code, (404, 422), path)
         self.assertEqual(
@@ -316,7 +317,7 @@ class HeavyTests(ApiCase):
     def test_two_hundred_steels_are_suggested_from_in_time(self) -> None:
         for i in range(200):
             ShopSteel.objects.create(
-                owner=self.smith,
+                shop=member_of(self.smith).shop,
                 key=f"own-{i}",
                 figures={"name": f"Own {i}", "composition": {"C": 0.6 + i / 500, "Mn": 0.5, "Ni": (i % 7) / 3}},
             )

@@ -4,11 +4,11 @@ from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
 
-from django.contrib.auth.models import User
 from django.test import Client
 from django.utils import timezone
 
 from tests.api.test_api import DOCUMENT, HTTP, PROGRAM, ApiCase
+from tests.people import member
 from varistrat.kiln.models import KilnRun
 
 
@@ -89,7 +89,7 @@ class KilnTests(ApiCase):
         run = self.start().json()["id"]
         kept = self.send("post", "/api/kiln/programs", PROGRAM).json()["id"]
         other = Client(**HTTP)
-        other.force_login(User.objects.create_user("other", password="x-9-tongs"), backend="django.contrib.auth.backends.ModelBackend")
+        other.force_login(member("other").user)
         for method, path, body in (
             ("get", f"/api/kiln/runs/{run}", None), ("post", f"/api/kiln/runs/{run}/do/stop", None), ("get", f"/api/kiln/runs/{run}/record.csv", None),
             ("post", f"/api/kiln/runs/{run}/speed", {"speed": 1}), ("put", f"/api/kiln/programs/{kept}", PROGRAM), ("delete", f"/api/kiln/programs/{kept}", None),

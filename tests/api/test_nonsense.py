@@ -3,12 +3,12 @@
 from copy import deepcopy
 from typing import Any
 
-from django.contrib.auth.models import User
 from django.test import Client
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
+from tests.people import member
 from varistrat.core.starters import STARTERS
 
 JUNK = st.one_of(
@@ -33,7 +33,7 @@ PLACES = [(i, p) for i, d in enumerate(DOCUMENTS) for p in places(d)]
 class NonsenseTests(TestCase):
     def setUp(self) -> None:
         self.client = Client(HTTP_HOST="localhost", raise_request_exception=False)
-        self.client.force_login(User.objects.create_user("smith"), backend="django.contrib.auth.backends.ModelBackend")
+        self.client.force_login(member("smith").user)
 
     @given(st.sampled_from(PLACES), JUNK, st.sampled_from(["ledger", "blade.png", "save"]))
     @settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture])

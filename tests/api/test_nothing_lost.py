@@ -4,13 +4,11 @@ from datetime import timedelta
 from typing import Any
 from unittest.mock import patch
 
-from django.contrib.auth.models import User
 from django.test import Client
 from django.utils import timezone
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
-from varistrat.accounts.models import ShopSteel
-from varistrat.accounts.services.retiring import names_steel
+from tests.people import member
 from varistrat.core.design.document import read_document
 from varistrat.core.design.file import read_design, write_design
 from varistrat.core.design.upgrades import upgraded
@@ -18,6 +16,9 @@ from varistrat.core.errors import InputError
 from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.services import keep
+from varistrat.shop.models import ShopSteel
+from varistrat.shop.services.people import member_of
+from varistrat.shop.services.retiring import names_steel
 
 OWN = {"key": "gate-hinge", "figures": {"name": "Gate hinge", "composition": {"C": 0.5, "Mn": 0.6}}}
 
@@ -46,7 +47,7 @@ class RetiredTests(ApiCase):
         steel = self.steel()
         assert steel
         self.assertTrue(steel["retired"])
-        self.assertFalse(steel["in_rack"])
+        self.assertFalse(steel["in_use"])
         old = self.client.get(f"/api/designs/{made}/revisions/1")
         self.assertEqual((old.status_code, old.json()["problems"]), (200, []))
         back = self.send("post", f"/api/designs/{made}/revisions/1/bring-back")
@@ -178,7 +179,7 @@ class BinTests(ApiCase):
         now = timezone.now()
         with patch.object(timezone, "now", return_value=now + timedelta(days=29, hours=1)):
             self.assertEqual(keep.empty_bin(), 0)
-            self.assertEqual([keep.days_left(d) for d, _ in selectors.thrown_away(self.smith)], [1])
+            self.assertEqual([keep.days_left(d) for d, _ in selectors.thrown_away(member_of(self.smith).shop)], [1])
         with patch.object(timezone, "now", return_value=now + timedelta(days=30, hours=1)):
             self.assertEqual(keep.empty_bin(), 1)
         self.assertFalse(Design.objects.filter(pk=made).exists())
@@ -192,7 +193,7 @@ class BinTests(ApiCase):
         self.assertEqual(self.send("delete", f"/api/designs/bin/{kept}").status_code, 404)
         self.assertEqual({d["id"] for d in self.client.get("/api/designs").json()}, {one, kept})
         other = Client(**HTTP)
-        other.force_login(User.objects.create_user("other"))
+        other.force_login(member("other").user)
         self.send("delete", f"/api/designs/{kept}")
         self.assertEqual(other.get("/api/designs/bin").json(), [])
         self.assertEqual(other.delete(f"/api/designs/bin/{kept}").status_code, 404)

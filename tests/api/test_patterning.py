@@ -4,10 +4,8 @@ import json
 from copy import deepcopy
 from io import BytesIO
 from typing import Any
-from unittest import mock
 
 import numpy as np
-from django.contrib.auth.models import User
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client
 from PIL import Image
@@ -15,8 +13,6 @@ from PIL import Image
 from tests.api.test_api import DOCUMENT, HTTP, ApiCase
 from varistrat.core.design.document import read_document
 from varistrat.core.starters import STARTERS
-from varistrat.designs.models import Sheet
-from varistrat.designs.services import sheets
 
 JOINED = STARTERS["opposed_twist"].document()
 SVG = b'<svg xmlns="http://www.w3.org/2000/svg" width="20mm" height="20mm" viewBox="0 0 20 20"><path d="M0 0 H20 V20 H0 Z"/></svg>'
@@ -144,65 +140,6 @@ class LookTests(ApiCase):
         self.assertEqual(self.send("post", "/api/predict/sums", {"document": JOINED, "step": 99}).status_code, 422)
         wrong = self.send("post", "/api/predict/solve", {"key": "twist_heats", "unknown": "shear", "values": {"turns": -1}})
         self.assertEqual((wrong.status_code, wrong.json()["problems"][0]["path"]), (422, "values.turns"))
-
-
-class SheetTests(ApiCase):
-    AXES = (
-        {"path": "recipe.bar.steps[1].thickness", "low": 5.0, "high": 7.0, "count": 3},
-        {"path": "recipe.bar.start.bars[*].steps[3].turns", "low": 10.0, "high": 16.0, "count": 2},
-    )
-
-    def order(self, *axes: Any) -> Any:
-        with self.captureOnCommitCallbacks(), mock.patch.object(type(sheets.make_sheet), "enqueue"):
-            return self.send("post", "/api/sheets", {"document": JOINED, "axes": list(axes or self.AXES)})
-
-    def test_made_watched_and_fetched(self) -> None:
-        made = self.order().json()
-        self.assertEqual((made["state"], made["wanted"], made["cells"]), ("waiting", 6, []))
-        sheets.make_sheet.call(made["id"])
-        done = self.send("get", f"/api/sheets/{made['id']}").json()
-        self.assertEqual((done["state"], [c["values"] for c in done["cells"]][:2]), ("done", [[5.0, 10.0], [6.0, 10.0]]))
-        picture = Image.open(BytesIO(self.send("get", f"/api/sheets/{made['id']}/5.png").content))
-        self.assertTrue(picture.width <= 320 and picture.height <= 100 and max(picture.width / 320, picture.height / 100) > 0.95)
-        self.assertEqual(self.send("get", f"/api/sheets/{made['id']}/6.png").status_code, 404)
-
-    def test_cancelled_before_and_during(self) -> None:
-        made = self.order().json()["id"]
-        self.assertEqual(self.send("delete", f"/api/sheets/{made}").status_code, 204)
-        sheets.make_sheet.call(made)
-        self.assertEqual(self.send("get", f"/api/sheets/{made}").json()["state"], "cancelled")
-        again = self.order().json()["id"]
-
-        def stopped(*_: Any, **__: Any) -> Any:
-            Sheet.objects.filter(pk=again).update(state="cancelled")
-            return real(*_, **__)
-
-        real = sheets.sheet
-        with mock.patch.object(sheets, "sheet", stopped), mock.patch.object(sheets, "ASK_EVERY", 0.0):
-            sheets.make_sheet.call(again)
-        found = self.send("get", f"/api/sheets/{again}").json()
-        self.assertEqual(found["state"], "cancelled")
-        self.assertLess(len(found["cells"]), 6)
-
-    def test_refused_with_the_place(self) -> None:
-        bad = self.order({"path": "recipe.bar.steps[1].colour", "low": 1.0, "high": 2.0, "count": 3})
-        self.assertEqual((bad.status_code, bad.json()["problems"][0]["path"]), (422, "axes[0].path"))
-        huge = self.order({**self.AXES[0], "count": 24}, {**self.AXES[1], "count": 24})
-        self.assertEqual(huge.status_code, 422)
-
-    def test_only_the_last_few_are_kept(self) -> None:
-        for _ in range(sheets.KEPT + 3):
-            made = self.order(self.AXES[0]).json()["id"]
-            Sheet.objects.filter(pk=made).update(state="done")
-        self.assertEqual(Sheet.objects.count(), sheets.KEPT)
-
-    def test_others_see_no_sheet(self) -> None:
-        made = self.order().json()["id"]
-        other = Client(**HTTP)
-        other.force_login(User.objects.create_user("other"), backend="django.contrib.auth.backends.ModelBackend")
-        for method, tail in (("get", ""), ("get", "/0.png"), ("delete", "")):
-            self.assertEqual(self.send(method, f"/api/sheets/{made}{tail}", client=other).status_code, 404)
-            self.assertEqual(self.send(method, f"/api/sheets/{made}{tail}", client=Client(**HTTP)).status_code, 401)
 
 
 class FileTests(ApiCase):

@@ -2,10 +2,10 @@
 
 from typing import Any
 
-from django.contrib.auth.models import User
 from django.test import Client
 
 from tests.api.test_api import DOCUMENT, HTTP, ApiCase
+from tests.people import member
 from varistrat.core.steels import built_in
 
 
@@ -69,7 +69,7 @@ class ShopSteelTests(ApiCase):
         self.assertEqual(picture["Content-Type"], "image/png")
         # another shop does not know it
         other = Client(**HTTP)
-        other.force_login(User.objects.create_user("other", password="x-9-tongs"), backend="django.contrib.auth.backends.ModelBackend")
+        other.force_login(member("other").user)
         refused = self.send("post", "/api/predict/ledger", {"document": document}, client=other)
         self.assertEqual(refused.status_code, 422)
         # nor is it taken away under a design that uses it
@@ -102,10 +102,10 @@ class ShopSteelTests(ApiCase):
         self.assertEqual(wrong.json()["problems"][0]["path"], "line 2.C")
         self.assertEqual(self.steel("1084")["composition"]["C"], 0.84)
 
-    def test_the_rack_decides_what_is_suggested(self) -> None:
-        self.assertEqual(self.send("put", "/api/rack", {"keys": ["o1", "l6", "o1"]}).json(), ["o1", "l6"])
-        self.assertEqual([s["key"] for s in self.client.get("/api/steels").json() if s["in_rack"]], ["o1", "l6"])
-        self.assertEqual(self.send("put", "/api/rack", {"keys": ["mithril"]}).status_code, 422)
+    def test_the_steels_in_use_decide_what_is_suggested(self) -> None:
+        self.assertEqual(self.send("put", "/api/steels-in-use", {"keys": ["o1", "l6", "o1"]}).json(), ["o1", "l6"])
+        self.assertEqual([s["key"] for s in self.client.get("/api/steels").json() if s["in_use"]], ["o1", "l6"])
+        self.assertEqual(self.send("put", "/api/steels-in-use", {"keys": ["mithril"]}).status_code, 422)
 
     def test_numbers_of_the_shop(self) -> None:
         got = {f["key"]: f for f in self.send("put", "/api/figures/scale_air", {"value": 1.5}).json()}

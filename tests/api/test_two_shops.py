@@ -2,12 +2,11 @@
 
 from typing import Any
 
-from django.contrib.auth.models import User
 from django.core.cache import caches
 from django.test import Client
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
-from varistrat.accounts.services import shop as own
+from tests.people import member
 from varistrat.core.design.document import Worked, read_document
 from varistrat.core.laws.numbers import FIGURES
 from varistrat.core.shop import AS_SHIPS, ShopData
@@ -15,6 +14,7 @@ from varistrat.core.starters import STARTERS
 from varistrat.core.steels import built_in
 from varistrat.core.steels.estimate import shop_steel
 from varistrat.designs.services import predict
+from varistrat.shop.services import own
 
 READ = LAMINATE | {"readings": {"heights": [{"x": 40.0, "side": "right", "height": 6.0}]}}
 ASKED: list[tuple[str, dict[str, Any]]] = [
@@ -37,7 +37,7 @@ DIFFERS = {
 class TwoShopsTests(ApiCase):
     def setUp(self) -> None:
         super().setUp()
-        self.odd = User.objects.create_user("odd")
+        self.odd = member("odd")
         for key, steel in built_in().items():
             figures: dict[str, Any] = {
                 "density": steel.density * 0.9,
@@ -55,7 +55,7 @@ class TwoShopsTests(ApiCase):
         for f in FIGURES.values():
             own.set_figure(actor=self.odd, key=f.key, value=f.low + 0.73 * (f.high - f.low))
         self.theirs = Client(**HTTP)
-        self.theirs.force_login(self.odd)
+        self.theirs.force_login(self.odd.user)
 
     def all(self, client: Client) -> list[tuple[str, bytes]]:
         out = []

@@ -10,15 +10,18 @@ from django.db import connection
 from django.test import TestCase, TransactionTestCase, override_settings
 
 from tests.core.samples import forged, solid
+from tests.people import member
 from varistrat.core.bars.fresh import WORDS, fresh_step
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.design.document import Document, Worked, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
-from varistrat.demo.shop import DEMO_USER, load_demo
+from varistrat.demo.people import DEMO_PEOPLE
+from varistrat.demo.shop import load_demo
 from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.services import keep
+from varistrat.shop.services.people import member_of
 
 
 def document(thickness: float = 18.0) -> Document:
@@ -29,7 +32,7 @@ def document(thickness: float = 18.0) -> Document:
 
 class KeepTests(TestCase):
     def setUp(self) -> None:
-        self.smith = User.objects.create_user("smith")
+        self.smith = member("smith")
         self.design = keep.create_design(actor=self.smith, document=document(), name="One")
 
     def save(self, thickness: float, base: int) -> Revision:
@@ -66,27 +69,27 @@ class KeepTests(TestCase):
 
     def test_removed_and_restored(self) -> None:
         keep.remove_design(actor=self.smith, design=self.design)
-        self.assertEqual(selectors.bench(self.smith), [])
+        self.assertEqual(selectors.bench(self.smith.shop), [])
         with self.assertRaises(selectors.NotFound):
-            selectors.design_of(self.smith, self.design.pk)
+            selectors.design_of(self.smith.shop, self.design.pk)
         keep.restore_design(actor=self.smith, design=self.design)
-        self.assertEqual(len(selectors.bench(self.smith)), 1)
+        self.assertEqual(len(selectors.bench(self.smith.shop)), 1)
 
     def test_another_smith_sees_nothing(self) -> None:
-        other = User.objects.create_user("other")
+        other = member("other")
         with self.assertRaises(selectors.NotFound):
-            selectors.design_of(other, self.design.pk)
+            selectors.design_of(other.shop, self.design.pk)
 
     def test_the_bench_takes_one_query_however_many(self) -> None:
         for n in range(12):
             keep.create_design(actor=self.smith, document=document(), name=f"No {n}")
         with self.assertNumQueries(1):
-            self.assertEqual(len(selectors.bench(self.smith)), 13)
+            self.assertEqual(len(selectors.bench(self.smith.shop)), 13)
 
 
 class RaceTests(TransactionTestCase):
     def test_of_many_saves_at_once_one_wins_and_all_are_kept(self) -> None:
-        smith = User.objects.create_user("smith")
+        smith = member("smith")
         design = keep.create_design(actor=smith, document=document(), name="One")
         outcome: list[str] = []
 
@@ -112,9 +115,9 @@ class DemoTests(TestCase):
     def test_the_demo_shop_works_as_it_stands_and_is_loaded_once(self) -> None:
         self.assertGreaterEqual(load_demo(), 5)
         self.assertEqual(load_demo(), 0)
-        user = User.objects.get(username=DEMO_USER)
+        user = User.objects.get(username=DEMO_PEOPLE["owner"])
         self.assertFalse(user.has_usable_password())
-        for design, _ in selectors.bench(user):
+        for design, _ in selectors.bench(member_of(user).shop):
             worked = Worked.of(read_document(selectors.revision_of(design).document))
             self.assertEqual(worked.problems, (), design.name)
             told = worked.blade_findings() + worked.fired_findings()
@@ -190,7 +193,7 @@ class OlderDesignTests(TestCase):
     """As an earlier version kept it, in its own words."""
 
     def setUp(self) -> None:
-        self.smith = User.objects.create_user("smith")
+        self.smith = member("smith")
         self.design = keep.create_design(actor=self.smith, document=read_document(STARTERS["ladder"].document()), name="Old")
         self.old = {"recipe": STARTERS["ladder"].document()["recipe"], "off": [1], "fire": {"steps": [{"at": [0], "heats": 2}]}}
         self.design.revisions.update(document=self.old, digest=keep.digest(self.old))

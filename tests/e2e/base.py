@@ -6,10 +6,13 @@ from contextlib import contextmanager
 from pathlib import Path
 from typing import Any, ClassVar
 
+from django.contrib.auth.models import User
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
 
 from tests.chromium import CHROMIUM, FLAGS
+from tests.e2e.screens import DesignScreen
+from varistrat.demo.people import DEMO_PEOPLE
 from varistrat.demo.shop import load_demo
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
@@ -63,9 +66,15 @@ class BrowserCase(LiveServerTestCase):
         if kind == "error" and not text.startswith(self.quiet_errors):
             self.complaints.append(text)
 
-    def enter(self) -> None:
+    def sign_in(self, role: str = "owner") -> None:
+        """As one of the demo's people, without going through the door again."""
+        self.client.force_login(User.objects.get(username=DEMO_PEOPLE[role]), backend="django.contrib.auth.backends.ModelBackend")
+        session = self.client.cookies["sessionid"].value
+        self.context.add_cookies([{"name": "sessionid", "value": session, "url": self.live_server_url}])
+
+    def enter(self, role: str = "owner") -> None:
+        self.sign_in(role)
         self.page.goto(self.live_server_url)
-        self.page.get_by_role("button", name="Enter the demo shop").click()
         expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
 
     def open(self, name: str) -> None:
@@ -73,21 +82,23 @@ class BrowserCase(LiveServerTestCase):
         self.page.get_by_role("link", name=name, exact=True).click()
         self.settled()
 
+    def screen(self, page: Page | None = None) -> DesignScreen:
+        return DesignScreen(page or self.page)
+
     def settled(self, page: Page | None = None) -> None:
-        """Both faces are there and everything asked for has come."""
-        page = page or self.page
-        expect(page.get_by_test_id("face-left")).to_be_visible()
-        expect(page.get_by_test_id("face-right")).to_be_visible()
-        page.wait_for_load_state("networkidle")
+        self.screen(page).settled()
 
     def saved(self, page: Page | None = None) -> None:
-        expect((page or self.page).get_by_test_id("saved")).to_have_text("saved")
+        self.screen(page).saved()
+
+    def bar(self, which: int | str, page: Page | None = None) -> Locator:
+        return self.screen(page).bar(which)
 
     def field(self, label: str) -> Locator:
         return self.page.get_by_label(label, exact=True)
 
     def face(self) -> str:
-        return self.page.get_by_test_id("face-right").get_attribute("src") or ""
+        return self.screen().face()
 
     @contextmanager
     def face_changes(self) -> Iterator[None]:
@@ -96,7 +107,7 @@ class BrowserCase(LiveServerTestCase):
         expect(self.page.get_by_test_id("face-right")).not_to_have_attribute("src", before)
 
     def chosen(self) -> str:
-        return self.page.locator("[aria-current=step]").get_attribute("data-chosen-id") or ""
+        return self.screen().chosen()
 
     def serious(self) -> list[Any]:
         """What axe finds on the page by any of its rules, once nothing is being drawn any more."""

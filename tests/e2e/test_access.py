@@ -12,7 +12,7 @@ class LightTests(BrowserCase):
         self.assertEqual(self.serious(), [], "sign-in")
         self.open("Sedge knife, bold twist")
         for chosen in ("start", "3", "blade"):
-            self.page.locator(f"[data-chosen-id='{chosen}']").click()
+            self.bar(chosen).click()
             self.settled()
             self.assertEqual(self.serious(), [], f"design, {chosen}")
         self.page.get_by_role("link", name="Grind", exact=True).click()
@@ -26,7 +26,7 @@ class LightTests(BrowserCase):
         self.assertEqual(self.serious(), [], "help")
         self.page.keyboard.press("Escape")
         self.page.get_by_role("link", name="Bench", exact=True).click()
-        self.page.wait_for_load_state("networkidle")
+        self.screen().quiet()
         self.assertEqual(self.serious(), [], "bench")
         self.page.get_by_role("link", name="Steels").click()
         expect(self.page.get_by_role("heading", name="Steels")).to_be_visible()
@@ -67,7 +67,7 @@ class EveryScreenTests(BrowserCase):
 
         self.open("Sedge knife, bold twist")
         for chosen in ("start", "3", "blade"):
-            self.page.locator(f"[data-chosen-id='{chosen}']").click()
+            self.bar(chosen).click()
             self.settled()
             look(f"design, {chosen}")
         for place, tabs in (
@@ -83,7 +83,7 @@ class EveryScreenTests(BrowserCase):
         for path, heading in (("/", "On the bench"), ("/pairing", "Pairing"), ("/steels", "Steels"), ("/compare", "Side by side")):
             self.page.goto(self.live_server_url + path)
             expect(self.page.get_by_role("heading", level=1).first).to_be_attached()
-            self.page.wait_for_load_state("networkidle")
+            self.screen().quiet()
             look(heading)
             self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), self.viewport[0], path)
         self.assertEqual(wrong, [])
@@ -110,17 +110,14 @@ class UnitsTests(BrowserCase):
         self.page.goto(self.live_server_url)
         self.page.get_by_role("button", name="Enter the demo shop").click()
         expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
-        self.page.get_by_role("button", name="Units:").click()
-        for name in ("inch, 0.25", "°F", "oz, lb"):
-            self.page.get_by_role("radio", name=name).click()
-        self.page.keyboard.press("Escape")
+        self.screen().units(length="inch, 0.25", temperature="°F", weight="oz, lb")
         found: list[object] = []
         for design in ("Sedge knife, bold twist", "Osier peeler, core off centre"):
             self.page.get_by_role("link", name="Bench", exact=True).click()
             self.page.get_by_role("link", name=design, exact=True).click()
             expect(self.page.get_by_test_id("face-right")).to_be_visible()
             for chosen in ("start", "0", "1", "blade"):
-                self.page.locator(f"[data-chosen-id='{chosen}']").click()
+                self.bar(chosen).click()
                 self.settled()
                 found += self.metric(f"{design}, {chosen}")
             for place, tabs in (("Heat", ("Fires", "Hardening")), ("Grind", ("Core line", "Edge and weight"))):
@@ -141,11 +138,9 @@ class UnitsTests(BrowserCase):
     def test_a_field_never_changes_a_number_that_was_not_typed(self) -> None:
         self.page.goto(self.live_server_url)
         self.page.get_by_role("button", name="Enter the demo shop").click()
-        self.page.get_by_role("button", name="Units:").click()
-        self.page.get_by_role("radio", name="inch, 1/4").click()
-        self.page.keyboard.press("Escape")
+        self.screen().units(length="inch, 1/4")
         self.page.get_by_role("link", name="Sedge knife, bold twist", exact=True).click()
-        self.page.locator("[data-chosen-id='0']").click()
+        self.bar(0).click()
         field = self.page.get_by_label("Thickness after", exact=True)
         expect(field).to_be_visible()
         for key in ("Enter", "Tab"):
@@ -159,16 +154,13 @@ class UnitsTests(BrowserCase):
 
 
 class KeyboardTests(BrowserCase):
-    def focused(self) -> str:
-        return str(self.page.evaluate("document.activeElement?.getAttribute('data-chosen-id') ?? document.activeElement?.tagName"))
-
     def test_the_keyboard_goes_on_where_the_work_does(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.assertEqual(self.focused(), "MAIN")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.assertEqual(self.screen().focused(), "MAIN")
+        self.bar(3).click()
         self.page.get_by_role("button", name="Remove this step").click()
         self.page.wait_for_timeout(100)
-        self.assertEqual(self.focused(), "3")
+        self.assertEqual(self.screen().focused(), "3")
 
     def test_tabs_have_arrows(self) -> None:
         self.open("Sedge knife, bold twist")
@@ -179,7 +171,7 @@ class KeyboardTests(BrowserCase):
 
     def test_the_first_zone_keeps_the_turns(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         turns = float(self.page.get_by_label("Turns", exact=True).input_value())
         self.page.get_by_role("button", name="zones", exact=False).first.click()
         self.page.get_by_role("button", name="Zone", exact=True).click()
@@ -191,7 +183,7 @@ class KeyboardTests(BrowserCase):
         self.page.emulate_media(media="print")
         plan = self.page.get_by_test_id("print-plan")
         expect(plan).to_be_visible()
-        self.assertEqual(plan.get_by_role("listitem").count(), self.page.locator("[data-chosen-id]").count() - 1)
+        self.assertEqual(plan.get_by_role("listitem").count(), self.screen().bars() - 1)
 
 
 class TabletTests(BrowserCase):
@@ -202,7 +194,7 @@ class TabletTests(BrowserCase):
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 1024)
         for place in ("face-left", "face-right", "bar-face", "bar-end", "facts"):
             expect(self.page.get_by_test_id(place)).to_be_in_viewport()
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         expect(self.page.get_by_text("One turn in").locator("visible=true")).to_be_visible()
 
 
@@ -212,7 +204,7 @@ class NarrowTests(BrowserCase):
     def test_a_narrow_window_still_works(self) -> None:
         self.open("Sedge knife, bold twist")
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 480)
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         turns = self.page.get_by_label("Turns", exact=True)
         turns.scroll_into_view_if_needed()
         with self.face_changes():

@@ -14,6 +14,7 @@ from varistrat.core.starters import STARTERS
 from varistrat.demo.shop import DESIGNS as DEMO
 from varistrat.designs.models import Design
 from varistrat.designs.services import keep
+from varistrat.shop.services.people import member_of
 
 
 class SeeingTests(BrowserCase):
@@ -39,7 +40,7 @@ class SeeingTests(BrowserCase):
 
     def test_grinding_into_the_bar_shows_the_face_there(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         self.settled()
         before = self.page.get_by_test_id("bar-face").get_attribute("src")
         handle = self.page.get_by_role("slider", name="Ground off the face")
@@ -54,7 +55,7 @@ class SeeingTests(BrowserCase):
 
     def test_findings_stand_beside_the_step_they_belong_to(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         advice = self.page.get_by_role("complementary")
         expect(advice).to_contain_text("One turn in")
         self.page.get_by_label("Turns", exact=True).fill("40")
@@ -64,7 +65,7 @@ class SeeingTests(BrowserCase):
 
     def test_the_core_line_is_reported_along_both_sides(self) -> None:
         self.open("Basketmaker's skew")
-        self.page.locator("[data-chosen-id='blade']").click()
+        self.bar("blade").click()
         rows = self.page.get_by_role("complementary").get_by_test_id("core-table").locator("tbody tr")
         expect(rows).to_have_count(8)
         # ground alike and well centred: left and right agree
@@ -77,7 +78,7 @@ class SeeingTests(BrowserCase):
 class ChangingTests(BrowserCase):
     def test_a_change_shows_is_saved_and_undone_across_a_reload(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         turns = self.page.get_by_label("Turns", exact=True)
         with self.face_changes():
             turns.fill("6")
@@ -85,14 +86,14 @@ class ChangingTests(BrowserCase):
         self.saved()
         self.page.reload()
         self.settled()
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         expect(turns).to_have_value("6")
         self.page.get_by_role("button", name="Undo (Z)").click()
         expect(turns).to_have_value("13")
         self.saved()
         self.page.reload()
         self.settled()
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         self.page.get_by_role("button", name="Redo (Shift Z)").click()
         expect(turns).to_have_value("6")
         self.saved()
@@ -102,7 +103,7 @@ class ChangingTests(BrowserCase):
 
     def test_a_slider_drag_is_one_undo(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         slider = self.page.get_by_label("Turns, slider")
         box = slider.bounding_box()
         assert box
@@ -118,7 +119,7 @@ class ChangingTests(BrowserCase):
 
     def test_numbers_as_read_off_the_tool(self) -> None:
         self.open("Withy knife")
-        self.page.locator("[data-chosen-id='0']").click()
+        self.bar(0).click()
         thickness = self.page.get_by_label("Thickness after", exact=True)
         for typed, shown in (("1 1/4", "31.8"), ('1.125"', "28.6"), ("30mm", "30"), ("1200 thou", "30.5")):
             thickness.fill(typed)
@@ -129,16 +130,14 @@ class ChangingTests(BrowserCase):
         expect(self.page.get_by_role("alert")).to_contain_text("is not a length")
         thickness.press("Escape")
         expect(thickness).to_have_value("30.5")
-        self.page.get_by_role("button", name="Units:").click()
-        self.page.get_by_role("radio", name="inch, 1/4").click()
-        self.page.keyboard.press("Escape")
+        self.screen().units(length="inch, 1/4")
         # 1200 thou is no whole number of 64ths: told as it is
         expect(thickness).to_have_value("1.2")
         expect(self.page.get_by_test_id("facts")).to_contain_text("in")
 
     def test_what_cannot_be_done_is_said_at_the_field_and_nothing_is_lost(self) -> None:
         self.open("Withy knife")
-        self.page.locator("[data-chosen-id='2']").click()
+        self.bar(2).click()
         grind = self.page.get_by_label("Ground off the meeting face", exact=True)
         picture = self.face()
         grind.fill("-3")
@@ -157,7 +156,7 @@ class ChangingTests(BrowserCase):
 
     def test_layers_are_added_changed_and_built(self) -> None:
         self.open("Basketmaker's skew")
-        self.page.locator("[data-chosen-id='start']").click()
+        self.bar("start").click()
         facts = self.page.get_by_test_id("facts")
         expect(facts).to_contain_text("Core line, right")
         with self.face_changes():
@@ -172,7 +171,7 @@ class ChangingTests(BrowserCase):
 
     def test_the_blade_is_changed_taken_out_and_put_back(self) -> None:
         self.open("Basketmaker's skew")
-        self.page.locator("[data-chosen-id='blade']").click()
+        self.bar("blade").click()
         with self.face_changes():
             self.page.get_by_role("button", name="Shape").click()
             self.page.get_by_role("option", name="Leaf").click()
@@ -191,27 +190,27 @@ class KeyboardTests(BrowserCase):
         self.open("Sedge knife, bold twist")
         key = self.page.keyboard.press
         self.assertEqual(self.chosen(), "6")
-        self.page.locator("[data-chosen-id='6']").focus()
+        self.bar(6).focus()
         key("ArrowLeft")
         self.assertEqual(self.chosen(), "5")
         key("c")
-        expect(self.page.locator("[data-chosen-id='7']")).to_be_visible()
+        expect(self.bar(7)).to_be_visible()
         key("o")
-        expect(self.page.locator("[data-chosen-id='5']")).to_contain_text("switched off")
+        expect(self.bar(5)).to_contain_text("switched off")
         key("Shift+ArrowLeft")
-        expect(self.page.locator("[data-chosen-id='4']")).to_contain_text("switched off")
+        expect(self.bar(4)).to_contain_text("switched off")
         key("Delete")
         expect(self.page.get_by_text("Draw out removed.")).to_be_visible()
-        expect(self.page.locator("[data-chosen-id='7']")).to_have_count(0)
+        expect(self.bar(7)).to_have_count(0)
         key("i")
         expect(self.page.get_by_role("menuitem").first).to_be_visible()
         key("ArrowDown")
         key("Enter")
-        expect(self.page.locator("[data-chosen-id='7']")).to_be_visible()
+        expect(self.bar(7)).to_be_visible()
         for _ in range(5):
             key("z")
-        expect(self.page.locator("[data-chosen-id='7']")).to_have_count(0)
-        expect(self.page.locator("[data-chosen-id='5']")).to_contain_text("Draw out")
+        expect(self.bar(7)).to_have_count(0)
+        expect(self.bar(5)).to_contain_text("Draw out")
         key("b")
         expect(self.page.get_by_role("button", name="Back to the work")).to_be_visible()
         key("b")
@@ -227,11 +226,11 @@ class KeyboardTests(BrowserCase):
         for k in ("Space", "ArrowLeft", "Space"):
             self.page.keyboard.press(k)
             self.page.wait_for_timeout(350)
-        expect(self.page.locator("[data-chosen-id='1']")).to_contain_text("Turn")
+        expect(self.bar(1)).to_contain_text("Turn")
 
     def test_a_portrait_is_dragged_and_a_removal_undone(self) -> None:
         self.open("Thatcher's eave knife")
-        self.page.locator("[data-chosen-id='start']").click()
+        self.bar("start").click()
         grip, to = (self.page.get_by_role("button", name=n).bounding_box() for n in ("Move Draw out, step 2", "Move Weld, step 1"))
         assert grip and to
         self.page.mouse.move(grip["x"] + 15, grip["y"] + 20)
@@ -239,10 +238,10 @@ class KeyboardTests(BrowserCase):
         self.page.mouse.move(to["x"] - 30, to["y"] + 20, steps=15)
         self.page.wait_for_timeout(200)
         self.page.mouse.up()
-        expect(self.page.locator("[data-chosen-id='0']")).to_contain_text("Draw out")
+        expect(self.bar(0)).to_contain_text("Draw out")
         self.page.get_by_role("button", name="Remove this step").click()
         self.page.get_by_role("status").get_by_role("button", name="Undo").click()
-        expect(self.page.locator("[data-chosen-id='0']")).to_contain_text("Draw out")
+        expect(self.bar(0)).to_contain_text("Draw out")
 
 
 class KeepingTests(BrowserCase):
@@ -252,7 +251,7 @@ class KeepingTests(BrowserCase):
         other.goto(self.page.url)
         self.settled(other)
         for page, turns in ((other, "8"), (self.page, "4")):
-            page.locator("[data-chosen-id='3']").click()
+            self.bar(3, page).click()
             page.get_by_label("Turns", exact=True).fill(turns)
             page.get_by_label("Turns", exact=True).press("Enter")
             if page is other:
@@ -266,7 +265,7 @@ class KeepingTests(BrowserCase):
 
     def test_an_earlier_save_is_looked_at_and_brought_back(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         self.page.get_by_label("Turns", exact=True).fill("5")
         self.page.get_by_label("Turns", exact=True).press("Enter")
         self.saved()
@@ -279,7 +278,7 @@ class KeepingTests(BrowserCase):
 
     def test_a_vanished_server_loses_nothing(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         self.context.set_offline(True)
         self.page.get_by_label("Turns", exact=True).fill("7")
         self.page.get_by_label("Turns", exact=True).press("Enter")
@@ -292,7 +291,7 @@ class KeepingTests(BrowserCase):
 
     def test_an_unsaved_draft_outlives_the_page(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         self.page.route("**/api/designs/*", lambda r: r.abort() if r.request.method == "PUT" else r.continue_())
         self.page.get_by_label("Turns", exact=True).fill("9")
         self.page.get_by_label("Turns", exact=True).press("Enter")
@@ -300,7 +299,7 @@ class KeepingTests(BrowserCase):
         self.page.unroute("**/api/designs/*")
         self.page.reload()
         self.settled()
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         expect(self.page.get_by_label("Turns", exact=True)).to_have_value("9")
         self.saved()
 
@@ -367,7 +366,7 @@ class BenchTests(BrowserCase):
         expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
 
     def test_two_hundred_designs(self) -> None:
-        user = User.objects.get(username="quillet-dyke")
+        user = member_of(User.objects.get(username="quillet-dyke"))
         document = read_document(STARTERS["blank"].document())
         for i in range(200):
             keep.create_design(actor=user, document=document, name=f"Bar {i}")

@@ -116,7 +116,7 @@ class GrindTests(BrowserCase):
         over = self.page.get_by_text("They say nothing of faces that were ground")
         expect(over).to_have_count(0)
         self.page.get_by_role("link", name="Design", exact=True).click()
-        self.page.locator("[data-chosen-id='blade']").click()
+        self.bar("blade").click()
         self.page.get_by_role("radio", name="Grind", exact=True).click()
         edge = self.field("Edge thickness").first
         edge.fill("0.3")
@@ -248,7 +248,7 @@ class GrindTests(BrowserCase):
 class PanelTests(BrowserCase):
     def blade(self, name: str, part: str) -> None:
         self.open(name)
-        self.page.locator("[data-chosen-id='blade']").click()
+        self.bar("blade").click()
         self.page.get_by_role("radio", name=part, exact=True).click()
 
     def test_forged_to_shape_and_back(self) -> None:

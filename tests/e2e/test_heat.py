@@ -32,7 +32,7 @@ class HeatTests(BrowserCase):
     def test_what_the_fires_did_to_the_pattern_is_told_of_the_blade(self) -> None:
         """It comes after the rest, once the hands rest, and goes while the bar is being changed."""
         self.open("Fen raindrop")
-        self.page.locator("[data-chosen-id='blade']").click()
+        self.bar("blade").click()
         told = self.page.get_by_text("Carbon has evened out between the layers").filter(visible=True)
         expect(told).to_have_count(1)
         self.page.get_by_role("link", name="Heat", exact=True).click()
@@ -123,9 +123,7 @@ class HeatTests(BrowserCase):
     def test_by_magnet_in_fahrenheit(self) -> None:
         self.open_heat("Hardening")
         self.page.get_by_text("by magnet, colour").click()
-        self.page.get_by_role("button", name="Units:").click()
-        self.page.get_by_role("radio", name="°F").click()
-        self.page.keyboard.press("Escape")
+        self.screen().units(temperature="°F")
         expect(self.page.get_by_role("region", name="Step by step")).to_contain_text(
             "until a magnet lets go (by 1418 °F), then about 63 °F more"
         )

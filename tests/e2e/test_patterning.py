@@ -4,8 +4,9 @@ from playwright.sync_api import expect
 
 from tests.e2e.base import BrowserCase
 from varistrat.core.starters import STARTERS
-from varistrat.designs.models import Design, Sheet
-from varistrat.designs.services import sheets
+from varistrat.designs.models import Design
+from varistrat.jobs.models import Job
+from varistrat.jobs.services.runner import run_next
 
 HERRINGBONE = "Punt builder's spoke knife"
 
@@ -13,9 +14,9 @@ HERRINGBONE = "Punt builder's spoke knife"
 class JoinedTests(BrowserCase):
     def test_open_a_bar_change_it_and_go_back(self) -> None:
         self.open(HERRINGBONE)
-        self.page.locator("[data-open-bar='1']").click()
+        self.screen().child(1).click()
         expect(self.page.get_by_test_id("back-to-joint")).to_be_visible()
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         expect(self.field("Turns")).to_have_value("17")
         with self.face_changes():
             self.field("Turns").fill("9")
@@ -27,29 +28,29 @@ class JoinedTests(BrowserCase):
         self.page.get_by_test_id("back-to-joint").click()
         expect(self.page.get_by_role("button", name="Begins as")).to_contain_text("Joined bars")
         self.page.get_by_role("button", name="Undo (Z)").click()
-        self.page.locator("[data-open-bar='1']").click()
-        self.page.locator("[data-chosen-id='3']").click()
+        self.screen().child(1).click()
+        self.bar(3).click()
         expect(self.field("Turns")).to_have_value("17")
         self.page.get_by_role("heading", name="4. Twist").click()
         self.page.keyboard.press("u")
-        expect(self.page.locator("[data-open-bar='1']")).to_be_visible()
+        expect(self.screen().child(1)).to_be_visible()
 
     def test_a_bar_is_joined_with_its_opposite_copied_moved_and_taken_out(self) -> None:
         self.open("Sedge knife, bold twist")
-        self.page.locator("[data-chosen-id='start']").click()
+        self.bar("start").click()
         self.page.get_by_role("button", name="Begins as").click()
         self.page.get_by_role("option", name="Joined bars").click()
-        expect(self.page.locator("[data-open-bar]")).to_have_count(2)
-        expect(self.page.locator("[data-open-bar='1']")).to_contain_text("left")
+        expect(self.screen().children()).to_have_count(2)
+        expect(self.screen().child(1)).to_contain_text("left")
         self.page.get_by_role("button", name="Copy bar 1").click()
-        expect(self.page.locator("[data-open-bar]")).to_have_count(3)
+        expect(self.screen().children()).to_have_count(3)
         self.page.get_by_role("button", name="Make the opposite twist of bar 3").click()
-        expect(self.page.locator("[data-open-bar]")).to_have_count(4)
+        expect(self.screen().children()).to_have_count(4)
         self.page.get_by_label("Name of bar 1").fill("lowest")
         self.page.get_by_role("button", name="Bar 1 one up").click()
         expect(self.page.get_by_label("Name of bar 2")).to_have_value("lowest")
         self.page.get_by_role("button", name="Take bar 4 out").click()
-        expect(self.page.locator("[data-open-bar]")).to_have_count(3)
+        expect(self.screen().children()).to_have_count(3)
         self.page.get_by_role("button", name="Joined: side by side").click()
         self.page.get_by_role("option", name="scarf").click()
         expect(self.page.get_by_role("alert").first).to_contain_text("takes two bars")
@@ -59,21 +60,21 @@ class JoinedTests(BrowserCase):
 
     def test_a_bar_that_cannot_be_done_says_so_in_the_joint(self) -> None:
         self.open(HERRINGBONE)
-        self.page.locator("[data-open-bar='2']").click()
-        self.page.locator("[data-chosen-id='5']").click()
+        self.screen().child(2).click()
+        self.bar(5).click()
         top = self.field("Off the top")
         top.fill("40")
         top.press("Enter")
         expect(self.page.get_by_role("alert").first).to_contain_text("grinds away all")
         self.page.get_by_test_id("back-to-joint").click()
-        expect(self.page.locator("[data-open-bar='2']")).to_contain_text("cannot be done")
-        expect(self.page.locator("[data-open-bar='0']")).not_to_contain_text("cannot be done")
+        expect(self.screen().child(2)).to_contain_text("cannot be done")
+        expect(self.screen().child(0)).not_to_contain_text("cannot be done")
         self.page.get_by_role("button", name="Undo (Z)").click()
-        expect(self.page.locator("[data-open-bar='2']")).not_to_contain_text("cannot be done")
+        expect(self.screen().child(2)).not_to_contain_text("cannot be done")
 
     def test_cells_of_a_four_way_are_turned_by_hand(self) -> None:
         self.open("Marsh star")
-        self.page.locator("[data-chosen-id='4']").click()
+        self.bar(4).click()
         cell = self.page.get_by_role("button", name="Row 1, column 1")
         expect(cell).to_have_attribute("aria-label", "Row 1, column 1: turned as cut; turn it by a quarter more")
         with self.face_changes():
@@ -84,7 +85,7 @@ class JoinedTests(BrowserCase):
 
     def test_a_canister_takes_an_outline_and_refuses_a_broken_one(self) -> None:
         self.open("Eel rope")
-        self.page.locator("[data-chosen-id='start']").click()
+        self.bar("start").click()
         first = self.page.get_by_role("group", name="Pieces 1")
         first.get_by_text("placed by hand").click()
         first.get_by_label("Shape").click()
@@ -106,7 +107,7 @@ class LookTests(BrowserCase):
 
     def test_a_bar_from_every_side(self) -> None:
         self.open(HERRINGBONE)
-        self.page.locator("[data-chosen-id='1']").click()
+        self.bar(1).click()
         self.tab("Section")
         shown = self.page.get_by_test_id("bar-section")
         expect(shown).to_be_visible()
@@ -133,13 +134,13 @@ class LookTests(BrowserCase):
 
     def test_three_dimensions_with_a_cut(self) -> None:
         self.open(HERRINGBONE)
-        self.page.locator("[data-chosen-id='0']").click()
+        self.bar(0).click()
         self.tab("3-D")
         solid = self.page.get_by_test_id("solid")
         expect(solid).to_have_attribute("data-state", "open", timeout=25_000)
         whole = solid.screenshot()
         self.page.get_by_text("across", exact=True).click()
-        self.page.wait_for_load_state("networkidle")
+        self.screen().quiet()
         self.page.wait_for_timeout(400)
         self.assertNotEqual(solid.screenshot(), whole)
         solid.focus()
@@ -150,7 +151,7 @@ class LookTests(BrowserCase):
         with self.page.expect_download() as kept:
             self.page.get_by_role("button", name="Save the solid as a GLB file").click()
         self.assertEqual(kept.value.suggested_filename, "bar.glb")
-        self.page.locator("[data-chosen-id='blade']").click()
+        self.bar("blade").click()
         self.tab("3-D")
         expect(solid).to_have_attribute("data-state", "open", timeout=25_000)
         self.assertEqual(self.serious(), [], "3-D")
@@ -159,7 +160,7 @@ class LookTests(BrowserCase):
         self.quiet_errors = (*self.quiet_errors, "THREE.")
         self.context.add_init_script("HTMLCanvasElement.prototype.getContext = () => null")
         self.open(HERRINGBONE)
-        self.page.locator("[data-chosen-id='0']").click()
+        self.bar(0).click()
         self.tab("3-D")
         still = self.page.get_by_test_id("still")
         expect(still.get_by_role("img")).to_be_visible()
@@ -169,7 +170,7 @@ class LookTests(BrowserCase):
 
     def test_the_blade_in_layers_section_and_ground_further(self) -> None:
         self.open("Skein shave, clad in twists")
-        self.page.locator("[data-chosen-id='blade']").click()
+        self.bar("blade").click()
         expect(self.page.get_by_test_id("blade-ground")).to_be_visible()
         self.tab("Section")
         expect(self.page.get_by_test_id("blade-section")).to_be_visible()
@@ -191,7 +192,7 @@ class LookTests(BrowserCase):
 class SumsTests(BrowserCase):
     def test_a_sum_is_turned_round_and_used(self) -> None:
         self.open("Marsh star")
-        self.page.locator("[data-chosen-id='8']").click()
+        self.bar(8).click()
         self.page.get_by_role("button", name="Work it out").click()
         square = self.page.get_by_role("region", name="How squat to forge the bar for a square motif")
         # 31 wide at 35 degrees: 31 sin 35
@@ -211,7 +212,7 @@ class SumsTests(BrowserCase):
 
     def test_ways_to_a_wanted_count(self) -> None:
         self.open("Reedcutter's long knife")
-        self.page.locator("[data-chosen-id='2']").click()
+        self.bar(2).click()
         self.page.get_by_role("button", name="Work it out").click()
         wanted = self.page.get_by_label("Layers wanted")
         wanted.fill("200")
@@ -232,14 +233,14 @@ class WhatIfTests(BrowserCase):
         self.page.get_by_role("button", name="Draw 3 pictures").click()
         expect(self.page.get_by_label("Progress of the sheet")).to_be_visible()
         # there is no worker beside this server: its part is done here
-        sheets.make_sheet.call(Sheet.objects.latest("id").pk)
+        run_next("short")
         cells = self.page.get_by_test_id("what-if-cell")
         expect(cells).to_have_count(3, timeout=25_000)
         self.assertEqual(self.serious(), [], "what if")
         with self.face_changes():
             cells.nth(2).click()
         expect(self.page.get_by_text("Taken over: 4 Twist: turns")).to_be_visible()
-        self.page.locator("[data-chosen-id='3']").click()
+        self.bar(3).click()
         expect(self.page.get_by_label("Turns", exact=True)).not_to_have_value("13")
         self.page.get_by_role("button", name="Undo (Z)").click()
         expect(self.page.get_by_label("Turns", exact=True)).to_have_value("13")
@@ -250,7 +251,7 @@ class WhatIfTests(BrowserCase):
         self.page.get_by_role("button", name="Draw 12 pictures").click()
         self.page.get_by_role("button", name="Stop").click()
         expect(self.page.get_by_text("Stopped.")).to_be_visible()
-        self.assertEqual(Sheet.objects.latest("id").state, "cancelled")
+        self.assertEqual(Job.objects.latest("id").state, "stopped")
 
 
 class CompareTests(BrowserCase):
@@ -310,8 +311,8 @@ class BeginTests(BrowserCase):
         self.assertGreater(first.evaluate("e => e.naturalWidth"), 100)
         dialog.get_by_role("button", name="Plug").click()
         self.settled()
-        expect(self.page.locator("[data-open-bar]")).to_have_count(2)
-        expect(self.page.locator("[data-open-bar='1']")).to_contain_text("plug")
+        expect(self.screen().children()).to_have_count(2)
+        expect(self.screen().child(1)).to_contain_text("plug")
 
     def test_a_bar_without_a_blade_shows_its_end_grain(self) -> None:
         self.enter()
@@ -324,16 +325,16 @@ class BeginTests(BrowserCase):
 class KeyboardTests(BrowserCase):
     def test_bars_are_opened_changed_and_left_by_keyboard_alone(self) -> None:
         self.open(HERRINGBONE)
-        self.page.locator("[data-open-bar='0']").focus()
+        self.screen().child(0).focus()
         self.page.keyboard.press("Enter")
         expect(self.page.get_by_test_id("back-to-joint")).to_be_visible()
-        self.page.locator("[data-chosen-id='3']").focus()
+        self.bar(3).focus()
         self.page.keyboard.press("Enter")
         self.page.get_by_label("Turns", exact=True).focus()
         with self.face_changes():
             self.page.keyboard.press("ArrowDown")
         expect(self.page.get_by_label("Turns", exact=True)).to_have_value("16")
-        self.page.locator("[data-chosen-id='3']").focus()
+        self.bar(3).focus()
         self.page.keyboard.press("ArrowRight")
         self.assertEqual(self.chosen(), "4")
         self.page.keyboard.press("u")
@@ -349,8 +350,8 @@ class NarrowTests(BrowserCase):
     def test_joined_bars_and_looks_in_a_narrow_window(self) -> None:
         self.open(HERRINGBONE)
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 480)
-        self.page.locator("[data-open-bar='1']").click()
-        self.page.locator("[data-chosen-id='3']").click()
+        self.screen().child(1).click()
+        self.bar(3).click()
         self.page.get_by_role("tab", name="Section").click()
         expect(self.page.get_by_test_id("bar-section")).to_be_visible()
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 480)

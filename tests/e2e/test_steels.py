@@ -37,16 +37,12 @@ class SteelsTests(BrowserCase):
 
     def test_degrees_of_the_smiths_own(self) -> None:
         self.open_steels()
-        self.page.get_by_role("button", name="Units:").click()
-        self.page.get_by_role("radio", name="°F").click()
-        self.page.keyboard.press("Escape")
+        self.screen().units(temperature="°F")
         expect(self.field("Begins to melt")).to_have_value("2480")
         forge = self.field("Forge, from")
         forge.fill("1500")
         forge.press("Enter")
-        self.page.get_by_role("button", name="Units:").click()
-        self.page.get_by_role("radio", name="°C").click()
-        self.page.keyboard.press("Escape")
+        self.screen().units(temperature="°C")
         expect(forge).to_have_value("816")
 
     def test_a_reclaimed_steel_from_coupons(self) -> None:
@@ -155,7 +151,7 @@ class PairingTests(BrowserCase):
     def test_narrow_and_dark(self) -> None:
         self.open_pairing()
         self.page.set_viewport_size({"width": 420, "height": 800})
-        self.page.get_by_role("button", name="Dark theme").click()
+        self.screen().light("dark")
         expect(self.page.get_by_role("heading", name="Contrast")).to_be_visible()
         self.assertEqual(self.serious(), [], "pairing, narrow and dark")
         wide = self.page.evaluate("document.documentElement.scrollWidth")

@@ -33,16 +33,16 @@ class Described(NinjaAPI):
 api = Described(title="Varistrat", version="1", docs_url=None, openapi_url="", parser=SafeParser(), urls_namespace="api")
 install(api)
 
-from varistrat.api.routers import account, blade, designs, files, heat, kiln, predict, printing, reference, sheets, steels  # noqa: E402
+from varistrat.api.routers import account, blade, designs, files, heat, jobs, kiln, predict, reference, shop, steels  # noqa: E402
 
 api.add_router("", account.router)
+api.add_router("", shop.router)
 api.add_router("", reference.router)
 api.add_router("", steels.router)
 api.add_router("/designs", designs.router)
 api.add_router("/predict", predict.router)
-api.add_router("/print-jobs", printing.router)
 api.add_router("/blade", blade.router)
-api.add_router("/sheets", sheets.router)
+api.add_router("/jobs", jobs.router)
 api.add_router("/files", files.router)
 api.add_router("/heat", heat.router)
 api.add_router("/kiln", kiln.router)

@@ -1,14 +1,57 @@
-"""Who is asking."""
+"""Who is asking, and what they may. The role that a route needs stands in its `auth`, nowhere else."""
 
-from typing import cast
+from typing import Any
 
-from django.contrib.auth.models import User
+from django.conf import settings
 from django.http import HttpRequest
-from ninja.security import django_auth
+from ninja.security import APIKeyCookie, SessionAuth
 
-signed_in = django_auth
+from varistrat.api.errors import Refused
+from varistrat.shop.models import Membership, Role
+from varistrat.shop.services.people import member_of
 
 
-def asker(request: HttpRequest) -> User:
-    """The signed-in user; routes behind `signed_in` always have one."""
-    return cast(User, request.user)
+class AtLeast(SessionAuth):
+    """Signed in, and at work in a shop with this role or more."""
+
+    def __init__(self, role: Role):
+        super().__init__()
+        self.role = role
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        if not request.user.is_authenticated:
+            return None
+        member = asker(request)
+        # a page opened while at work in another shop must not write into this one
+        if request.headers.get("X-Shop", str(member.shop_id)) != str(member.shop_id):
+            raise Refused(409, "other_shop", "You went to work in another shop in the meantime. Reload this page; nothing was changed.")
+        if not member.may(self.role):
+            raise Refused(
+                403,
+                "role",
+                f"As {member.role} of {member.shop.name} you may look but not change this. Ask one of its owners for another role.",
+            )
+        return member
+
+
+helper, smith, owner = AtLeast(Role.HELPER), AtLeast(Role.SMITH), AtLeast(Role.OWNER)
+
+
+class Anyone(APIKeyCookie):
+    """No sign-in needed, but the CSRF token is."""
+
+    param_name = settings.SESSION_COOKIE_NAME
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> bool:
+        return True
+
+
+anyone = Anyone()
+
+
+def asker(request: HttpRequest) -> Membership:
+    """Whoever is signed in, in the shop where they are at work; fetched once a request."""
+    found: Membership | None = getattr(request, "member", None)
+    if found is None:
+        found = request.member = member_of(request.user)  # type: ignore[arg-type,attr-defined]
+    return found

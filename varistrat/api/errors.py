@@ -17,6 +17,7 @@ from varistrat.core.errors import Cancelled, InputError, Problem
 from varistrat.core.reading import problem_of, read_json
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services.keep import StaleWrite
+from varistrat.shop.services.people import NotThere
 
 log = logging.getLogger(__name__)
 
@@ -99,6 +100,15 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(NotFound)
     def _absent(request: HttpRequest, exc: NotFound) -> HttpResponse:
         return problem(404, "absent", f"There is no such {exc} among yours.")
+
+    @api.exception_handler(NotThere)
+    def _not_there(request: HttpRequest, exc: NotThere) -> HttpResponse:
+        said = (
+            "This link works no more: it was used, taken back or is too old. Ask for a new one."
+            if str(exc) == "invite"
+            else f"There is no such {exc} here."
+        )
+        return problem(404, "absent", said)
 
     @api.exception_handler(StaleWrite)
     def _stale(request: HttpRequest, exc: StaleWrite) -> HttpResponse:

@@ -5,9 +5,9 @@ from functools import cache
 
 from django.http import HttpRequest, HttpResponseBase
 
-from varistrat.accounts.services.shop import shop_data
 from varistrat.api.auth import asker
 from varistrat.core.shop import AS_SHIPS, ShopData
+from varistrat.shop.services.own import shop_data
 
 
 class ShopMiddleware:
@@ -21,7 +21,7 @@ class ShopMiddleware:
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
         if request.path.startswith("/api/") and request.user.is_authenticated:
-            request.shop_data = cache(lambda: shop_data(asker(request)))  # type: ignore[attr-defined]
+            request.shop_data = cache(lambda: shop_data(asker(request).shop))  # type: ignore[attr-defined]
         return self.get_response(request)
 
 

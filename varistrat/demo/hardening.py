@@ -6,7 +6,6 @@ from datetime import timedelta
 from functools import cache
 from typing import Any
 
-from django.contrib.auth.models import User
 from django.utils import timezone
 
 from varistrat.core.design.document import Worked, read_document
@@ -17,6 +16,7 @@ from varistrat.core.kiln.program import Program, Segment
 from varistrat.designs.models import Design
 from varistrat.kiln.models import KilnProgram, KilnRun
 from varistrat.kiln.services import add_rows
+from varistrat.shop.models import Shop
 
 WHOLE: dict[str, Any] = {
     "fire": {"gas": "rich", "tool": "power_hammer", "steps": [{"at": [0], "heats": 3}]},
@@ -37,15 +37,15 @@ NEXT_DAY = 20.0
 """Hours until what was read after a temper is acted on."""
 
 
-def record_hardening(user: User, design: Design) -> None:
+def record_hardening(shop: Shop, design: Design) -> None:
     """The plan's programs as run through the stand-in kiln some days ago: each temper as planned after the one before was read."""
     revision = design.revisions.get(number=design.current)
     for hours, steels, done in _through_the_kiln(json.dumps(revision.document, sort_keys=True)):
         name = done.program.name
-        KilnProgram.objects.create(owner=user, name=name, segments=[s.model_dump() for s in done.program.segments])
+        KilnProgram.objects.create(shop=shop, name=name, segments=[s.model_dump() for s in done.program.segments])
         at = timezone.now() - timedelta(days=DAYS_AGO) + timedelta(hours=hours)
         run = KilnRun.objects.create(
-            owner=user, design=design, name=name, load=list(steels), state=done.state, speed=1.0, looked=at,
+            shop=shop, design=design, name=name, load=list(steels), state=done.state, speed=1.0, looked=at,
             controller=done.put_away(), events=[asdict(e) for e in done.events],
         )  # fmt: skip
         add_rows(run, done)

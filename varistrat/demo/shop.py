@@ -9,7 +9,6 @@ from typing import Any
 from django.contrib.auth.models import User
 from django.db import transaction
 
-from varistrat.accounts.services.shop import set_steel
 from varistrat.core import families as f
 from varistrat.core import laminates as m
 from varistrat.core.design.document import Worked, read_document
@@ -21,9 +20,9 @@ from varistrat.core.study.correction import correct
 from varistrat.core.study.inference import infer
 from varistrat.core.study.lamina import Lamina
 from varistrat.demo.hardening import WHOLE, record_hardening
+from varistrat.demo.people import people_the_demo
 from varistrat.designs.services.keep import create_design
-
-DEMO_USER = "quillet-dyke"
+from varistrat.shop.services.own import set_steel
 
 BOLD = layers(("1084", 6.0), ("15n20", 2.5), ("1084", 3.5), ("15n20", 9.0), ("1084", 3.5), ("15n20", 2.5), ("1084", 6.0))
 
@@ -254,19 +253,24 @@ STEELS: dict[str, Json] = {
 
 @transaction.atomic
 def load_demo() -> int:
-    """Make the demo user and its designs in an empty shop. Returns how many designs were made.
+    """Make the demo's people and designs in an empty shop. Returns how many designs were made.
 
     A shop that has anybody in it is left as it is, demo or not.
     """
     if User.objects.exists():
         return 0
-    user = User(username=DEMO_USER)
-    user.set_unusable_password()
-    user.save()
+    people = people_the_demo()
     for key, figures in STEELS.items():
-        set_steel(actor=user, key=key, figures=figures, new="composition" in figures)
-    for name, about, document in reversed(DESIGNS):
-        made = create_design(actor=user, document=read_document(document), name=name, about=about, note="as first drawn")
+        set_steel(actor=people["owner"], key=key, figures=figures, new="composition" in figures)
+    for i, (name, about, document) in enumerate(reversed(DESIGNS)):
+        # two of them draw
+        made = create_design(
+            actor=people["smith" if i % 3 == 1 else "owner"],
+            document=read_document(document),
+            name=name,
+            about=about,
+            note="as first drawn",
+        )
         if name == HARDENED:
-            record_hardening(user, made)
+            record_hardening(people["owner"].shop, made)
     return len(DESIGNS)

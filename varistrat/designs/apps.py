@@ -5,7 +5,7 @@ class DesignsConfig(AppConfig):
     name = "varistrat.designs"
 
     def ready(self) -> None:
-        from varistrat.accounts.services.retiring import namer
         from varistrat.designs.services.naming import designs_name
+        from varistrat.shop.services.retiring import namer
 
         namer(self.name, designs_name)

@@ -6,7 +6,7 @@ class KilnConfig(AppConfig):
     default_auto_field = "django.db.models.BigAutoField"
 
     def ready(self) -> None:
-        from varistrat.accounts.services.retiring import namer
         from varistrat.kiln.services import runs_name
+        from varistrat.shop.services.retiring import namer
 
         namer(self.name, runs_name)

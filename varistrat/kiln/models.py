@@ -1,13 +1,13 @@
 """Kiln programs a shop keeps, and runs with their record."""
 
-from django.conf import settings
 from django.db import models
 
 from varistrat.designs.models import Design
+from varistrat.shop.models import Shop
 
 
 class KilnProgram(models.Model):
-    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="kiln_programs")
+    shop = models.ForeignKey(Shop, models.CASCADE, related_name="kiln_programs")
     name = models.CharField(max_length=120)
     segments = models.JSONField()
     changed = models.DateTimeField(auto_now=True)
@@ -25,7 +25,7 @@ class KilnRun(models.Model):
         DONE = "done"
         STOPPED = "stopped"
 
-    owner = models.ForeignKey(settings.AUTH_USER_MODEL, models.CASCADE, related_name="kiln_runs")
+    shop = models.ForeignKey(Shop, models.CASCADE, related_name="kiln_runs")
     design = models.ForeignKey(Design, models.CASCADE, related_name="kiln_runs")
     name = models.CharField(max_length=120)
     load = models.JSONField(default=list)

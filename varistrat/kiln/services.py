@@ -4,11 +4,9 @@ from collections.abc import Callable, Sequence
 from dataclasses import asdict, astuple
 from datetime import timedelta
 
-from django.contrib.auth.models import User
 from django.db import transaction
 from django.utils import timezone
 
-from varistrat.accounts.services.shop import shop_data
 from varistrat.core.errors import InputError
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
@@ -17,6 +15,8 @@ from varistrat.core.laws.numbers import KILN_MOST, KILN_RATE
 from varistrat.designs.models import Design
 from varistrat.designs.selectors import NotFound
 from varistrat.kiln.models import KilnProgram, KilnRow, KilnRun
+from varistrat.shop.models import Membership, Shop
+from varistrat.shop.services.own import shop_data
 
 SPEEDS = (1.0, 60.0, 600.0)
 """Seconds of the run in a second of the day."""
@@ -27,19 +27,19 @@ OVER_MOST = 15.0
 """The controller cuts out so far over the kiln's most, C°."""
 
 
-def programs_of(user: User) -> list[KilnProgram]:
-    return list(KilnProgram.objects.filter(owner=user))
+def programs_of(shop: Shop) -> list[KilnProgram]:
+    return list(KilnProgram.objects.filter(shop=shop))
 
 
 @transaction.atomic
-def keep_program(*, actor: User, program: Program, program_id: int | None = None) -> KilnProgram:
+def keep_program(*, actor: Membership, program: Program, program_id: int | None = None) -> KilnProgram:
     """A new one, or another text of one that is kept."""
     segments = [s.model_dump() for s in program.segments]
     if program_id is None:
-        if KilnProgram.objects.filter(owner=actor).count() >= MOST_PROGRAMS:
+        if KilnProgram.objects.filter(shop=actor.shop).count() >= MOST_PROGRAMS:
             raise InputError.at("name", f"there are {MOST_PROGRAMS} programs already", "remove one you no longer use")
-        return KilnProgram.objects.create(owner=actor, name=program.name, segments=segments)
-    kept = KilnProgram.objects.filter(owner=actor, pk=program_id).first()
+        return KilnProgram.objects.create(shop=actor.shop, name=program.name, segments=segments)
+    kept = KilnProgram.objects.filter(shop=actor.shop, pk=program_id).first()
     if kept is None:
         raise NotFound("program")
     kept.name, kept.segments = program.name, segments
@@ -48,27 +48,27 @@ def keep_program(*, actor: User, program: Program, program_id: int | None = None
 
 
 @transaction.atomic
-def forget_program(*, actor: User, program_id: int) -> None:
-    gone, _ = KilnProgram.objects.filter(owner=actor, pk=program_id).delete()
+def forget_program(*, actor: Membership, program_id: int) -> None:
+    gone, _ = KilnProgram.objects.filter(shop=actor.shop, pk=program_id).delete()
     if not gone:
         raise NotFound("program")
 
 
 @transaction.atomic
-def start_run(*, actor: User, design: Design, program: Program, steels: Sequence[str], load: Load, speed: float) -> KilnRun:
+def start_run(*, actor: Membership, design: Design, program: Program, steels: Sequence[str], load: Load, speed: float) -> KilnRun:
     """Raises InputError for a program that would melt the load or that the kiln cannot do, or while another run is on."""
-    shop = shop_data(actor)
-    wrong = [f for f in checks(program, steels, shop) if f.grade == "stop"]
+    own = shop_data(actor.shop)
+    wrong = [f for f in checks(program, steels, own) if f.grade == "stop"]
     if wrong:
         raise InputError.at(wrong[0].field, f"{wrong[0].what} {wrong[0].why}".lower().rstrip("."), wrong[0].do.rstrip(".").lower())
-    for old in KilnRun.objects.filter(owner=actor, state__in=("running", "held")):
+    for old in KilnRun.objects.filter(shop=actor.shop, state__in=("running", "held")):
         look(run=old)
-    if KilnRun.objects.filter(owner=actor, state__in=("running", "held")).exists():
+    if KilnRun.objects.filter(shop=actor.shop, state__in=("running", "held")).exists():
         raise InputError.at("run", "the kiln is at work already", "wait for it, or stop it")
     _speed(speed)
-    controller = SimulatedController(program, load, shop.numbers.of(KILN_MOST) + OVER_MOST, rate=shop.numbers.of(KILN_RATE))
+    controller = SimulatedController(program, load, own.numbers.of(KILN_MOST) + OVER_MOST, rate=own.numbers.of(KILN_RATE))
     run = KilnRun.objects.create(
-        owner=actor,
+        shop=actor.shop,
         design=design,
         name=program.name,
         load=list(steels),
@@ -76,14 +76,14 @@ def start_run(*, actor: User, design: Design, program: Program, steels: Sequence
         looked=timezone.now(),
         controller=controller.put_away(),
     )
-    old_ones = KilnRun.objects.filter(owner=actor, design=design).values_list("pk", flat=True)[KEPT_RUNS:]
+    old_ones = KilnRun.objects.filter(shop=actor.shop, design=design).values_list("pk", flat=True)[KEPT_RUNS:]
     KilnRun.objects.filter(pk__in=list(old_ones)).delete()
     return run
 
 
-def run_of(user: User, run_id: int) -> KilnRun:
+def run_of(shop: Shop, run_id: int) -> KilnRun:
     """Raises NotFound, alike for one that is not there and one of another shop."""
-    found = KilnRun.objects.filter(owner=user, pk=run_id).first()
+    found = KilnRun.objects.filter(shop=shop, pk=run_id).first()
     if found is None:
         raise NotFound("kiln run")
     return found
@@ -157,6 +157,6 @@ def _speed(speed: float) -> float:
     return speed
 
 
-def runs_name(user: User, key: str) -> bool:
+def runs_name(shop: Shop, key: str) -> bool:
     """Whether a run's load names this steel."""
-    return any(key in load for load in KilnRun.objects.filter(owner=user).values_list("load", flat=True))
+    return any(key in load for load in KilnRun.objects.filter(shop=shop).values_list("load", flat=True))

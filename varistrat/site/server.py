@@ -1,7 +1,7 @@
 """`python -m varistrat.site.server PORT`: brings the database up to date, then serves.
 
 One process does what would be four starts of Django: migrate, demo data, the server, and
-(beside it) the task worker, which ends with it.
+(beside it) the workers, one a lane, which end with it.
 """
 
 import os
@@ -52,7 +52,7 @@ def serve(port: int) -> None:
     from django.conf import settings
     from waitress import create_server
 
-    from varistrat.site.worker import Supervisor
+    from varistrat.site.worker import LANES, Supervisor
     from varistrat.site.wsgi import application
 
     host = os.environ.get("VARISTRAT_BIND", "0.0.0.0" if settings.LAN else "127.0.0.1")
@@ -68,8 +68,9 @@ def serve(port: int) -> None:
         server = create_server(application, host=host, port=port, ident=None, **limits)
     except OSError as e:
         raise SystemExit(f"Port {port} cannot be used ({e.strerror}); choose another with --port.") from e
-    worker = Supervisor(settings.DATA_DIR)
-    worker.start()
+    workers = [Supervisor(settings.DATA_DIR, lane) for lane in LANES]
+    for worker in workers:
+        worker.start()
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     # threads that draw pictures hold the interpreter for moments only, so that a short question need not wait for a long one
     sys.setswitchinterval(0.001)
@@ -80,7 +81,8 @@ def serve(port: int) -> None:
     try:
         server.run()
     finally:
-        worker.stop()
+        for worker in workers:
+            worker.stop()
 
 
 if __name__ == "__main__":

@@ -71,8 +71,10 @@ INSTALLED_APPS = [
     "ninja",
     "django_tasks",
     "django_tasks_db",
+    "varistrat.shop",
     "varistrat.designs",
     "varistrat.kiln",
+    "varistrat.jobs",
     "varistrat.demo",
 ]
 MIDDLEWARE = [
@@ -122,7 +124,7 @@ CACHES = {
         "OPTIONS": {"MAX_ENTRIES": 3000},
     },
 }
-TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["short", "long"]}}
 
 AUTHENTICATION_BACKENDS = ["django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["varistrat.accounts.hashers.BoundedArgon2"]

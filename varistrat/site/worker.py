@@ -1,4 +1,4 @@
-"""The task worker: a child of the server that never outlives it, started again when it dies, its errors kept in a log."""
+"""The workers, one a lane: children of the server that never outlive it, started again when they die or hang, their errors kept in a log."""
 
 import ctypes
 import logging
@@ -8,15 +8,21 @@ import subprocess
 import sys
 import threading
 import time
+from collections.abc import Callable
 from io import FileIO
 from pathlib import Path
+from typing import TypeVar
 
 log = logging.getLogger(__name__)
-LOG, MOST_LOG = "worker.log", 2_000_000
+T = TypeVar("T")
+MOST_LOG = 2_000_000
+LANES = ("short", "long")
 PAUSES = (1.0, 2.0, 5.0, 15.0, 60.0)
 """Seconds before it is started again, the more often it died lately."""
 STEADY = 120.0
 """After so many seconds at work it counts as sound again."""
+LOOK_EVERY = 20.0
+"""Seconds between looks at whether it hangs."""
 
 
 def _die_with_parent() -> None:
@@ -24,12 +30,16 @@ def _die_with_parent() -> None:
     ctypes.CDLL(None, use_errno=True).prctl(1, signal.SIGTERM)
 
 
-class Supervisor(threading.Thread):
-    """Keeps one worker at work until told to stop."""
+def log_of(folder: Path, lane: str) -> Path:
+    return folder / f"worker-{lane}.log"
 
-    def __init__(self, folder: Path):
-        super().__init__(name="worker-supervisor", daemon=True)
-        self._folder, self._over = folder, threading.Event()
+
+class Supervisor(threading.Thread):
+    """Keeps the worker of one lane at work until told to stop."""
+
+    def __init__(self, folder: Path, lane: str):
+        super().__init__(name=f"{lane}-supervisor", daemon=True)
+        self._log_file, self._lane, self._over = log_of(folder, lane), lane, threading.Event()
         self.process: subprocess.Popen[bytes] | None = None
         self.starts = 0
 
@@ -40,16 +50,26 @@ class Supervisor(threading.Thread):
             self._sweep()
             with self._log() as out:
                 self.process = subprocess.Popen(
-                    [sys.executable, "manage.py", "db_worker", "--no-startup-delay", "--interval", "0.2"],
+                    [sys.executable, "manage.py", "db_worker", "--no-startup-delay", "--interval", "0.2", "--queue-name", self._lane],
                     stdout=out, stderr=out, stdin=subprocess.DEVNULL, preexec_fn=_die_with_parent,
                 )  # fmt: skip
             self.starts += 1
-            code = self.process.wait()
+            code = self._watched(self.process)
             if self._over.is_set():
                 return
             died = 0 if time.monotonic() - began > STEADY else min(died + 1, len(PAUSES))
-            log.error("the task worker ended with %s; it is started again (its log: %s)", code, self._folder / LOG)
+            log.error("the %s worker ended with %s; it is started again (its log: %s)", self._lane, code, self._log_file)
             self._over.wait(PAUSES[max(0, died - 1)])
+
+    def _watched(self, process: "subprocess.Popen[bytes]") -> int:
+        """Until it ends, by itself or because it hung."""
+        while True:
+            try:
+                return process.wait(LOOK_EVERY)
+            except subprocess.TimeoutExpired:
+                if self._hangs():
+                    log.error("the %s worker hangs; it is ended", self._lane)
+                    process.kill()
 
     def stop(self) -> None:
         self._over.set()
@@ -62,21 +82,40 @@ class Supervisor(threading.Thread):
                 self.process.kill()
 
     def _log(self) -> FileIO:
-        path = self._folder / LOG
+        path = self._log_file
         if path.exists() and path.stat().st_size > MOST_LOG:
             path.replace(path.with_suffix(".log.1"))
         handle = os.open(path, os.O_WRONLY | os.O_CREAT | os.O_APPEND, 0o600)
         return FileIO(handle, "a")
 
     def _sweep(self) -> None:
-        """What a worker that died left behind is put back in the queue, or told as failed."""
-        from django.db import close_old_connections
+        """What a worker that died left behind is put back in the queue, or told as failed; what is old goes."""
 
-        from varistrat.designs.services.jobs import sweep
+        def both() -> None:
+            from varistrat.jobs.services.sweeping import sweep, throw_away
 
-        try:
-            sweep()
-        except Exception:
-            log.exception("could not sweep up after the worker")
-        finally:
-            close_old_connections()
+            sweep(self._lane)
+            throw_away()
+
+        _asked(both)
+
+    def _hangs(self) -> bool:
+        def asked() -> bool:
+            from varistrat.jobs.services.sweeping import hung
+
+            return hung(self._lane)
+
+        return bool(_asked(asked))
+
+
+def _asked(what: Callable[[], T]) -> T | None:
+    """Of the database, whose trouble must not end the supervisor."""
+    from django.db import close_old_connections
+
+    try:
+        return what()
+    except Exception:
+        log.exception("could not look after the workers")
+        return None
+    finally:
+        close_old_connections()

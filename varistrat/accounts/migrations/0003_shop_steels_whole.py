@@ -4,7 +4,10 @@ import django.db.models.deletion
 from django.conf import settings
 from django.db import migrations, models
 
-import varistrat.accounts.models
+
+
+def usual_rack():
+    return ["1084", "15n20", "1095", "80crv2", "52100", "o1", "l6", "1018", "wrought", "nickel", "304"]
 
 
 def tones_into_figures(apps, editor):
@@ -33,7 +36,7 @@ class Migration(migrations.Migration):
         migrations.RunPython(tones_into_figures, figures_into_tones),
         migrations.RemoveField("shopsteel", "tone"),
         migrations.AlterModelOptions("shopsteel", {"ordering": ["id"]}),
-        migrations.AddField("preferences", "rack", models.JSONField(default=varistrat.accounts.models.usual_rack)),
+        migrations.AddField("preferences", "rack", models.JSONField(default=usual_rack)),
         migrations.CreateModel(
             name="ShopFigure",
             fields=[

@@ -4,8 +4,6 @@ from django.contrib.auth.models import User
 from django.db import transaction
 
 from varistrat.accounts.models import Preferences
-from varistrat.accounts.services.shop import shop_data
-from varistrat.core.errors import InputError
 
 
 def preferences_of(user: User) -> Preferences:
@@ -23,22 +21,3 @@ def set_preferences(
             setattr(preferences, field, value)
     preferences.save()
     return preferences
-
-
-def rack_of(user: User) -> list[str]:
-    """Keys of the steels in the shop's rack that are still in the list."""
-    known = shop_data(user).steels
-    return [k for k in preferences_of(user).rack if k in known]
-
-
-@transaction.atomic
-def set_rack(*, actor: User, keys: list[str]) -> list[str]:
-    """Raises InputError for a steel there is not."""
-    known = shop_data(actor).steels
-    for key in keys:
-        if key not in known:
-            raise InputError.at("rack", f"there is no steel {key[:40]!r} in the list", "choose steels that are there")
-    preferences = preferences_of(actor)
-    preferences.rack = list(dict.fromkeys(keys))
-    preferences.save(update_fields=["rack"])
-    return preferences.rack

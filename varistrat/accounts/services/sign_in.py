@@ -8,7 +8,8 @@ import hashlib
 import threading
 import time
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 
 from django.conf import settings
@@ -101,17 +102,24 @@ def address_of(request: HttpRequest) -> str:
     return passed[-trusted] if len(passed) >= trusted else peer
 
 
+@contextmanager
+def turn() -> Iterator[None]:
+    """Around whatever works on a password. Raises Wait."""
+    if not _turns.acquire(timeout=PATIENCE):
+        raise Wait(PATIENCE)
+    try:
+        yield
+    finally:
+        _turns.release()
+
+
 def check(request: HttpRequest, name: str, password: str) -> User | None:
     """The user, None for a wrong pair. Raises Wait."""
     address = address_of(request)
     if (seconds := pace.must_wait(name, address)) > 0:
         raise Wait(seconds)
-    if not _turns.acquire(timeout=PATIENCE):
-        raise Wait(PATIENCE)
-    try:
+    with turn():
         user = authenticate(request, username=name, password=password)
-    finally:
-        _turns.release()
     if user is None:
         pace.wrong(name, address)
         return None

@@ -9,7 +9,7 @@ import numpy as np
 from django.http import HttpRequest, StreamingHttpResponse
 from ninja import Router
 
-from varistrat.api.auth import signed_in
+from varistrat.api.auth import helper
 from varistrat.api.schemas import PROBLEMS, DocumentIn
 from varistrat.api.schemas.blade import (
     CoreOut,
@@ -54,7 +54,7 @@ from varistrat.core.study.lamina import Lamina
 from varistrat.core.study.tolerances import Study, study
 from varistrat.designs.services import predict
 
-router = Router(tags=["blade"], auth=signed_in)
+router = Router(tags=["blade"], auth=helper)
 STEER_STATIONS = 40
 STUDY_MOST = 3_000_000
 """Blades times stations: some eight seconds and half a gigabyte."""

@@ -7,7 +7,7 @@ from typing import Annotated, Any
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Query, Router
 
-from varistrat.api.auth import asker, signed_in
+from varistrat.api.auth import asker, helper, smith
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, AboutIn, BinLine, DesignIn, DesignLine, DesignOut, RevisionOut, SaveIn
 from varistrat.api.shop import shop_of
@@ -21,7 +21,7 @@ from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.services import keep, predict
 
-router = Router(tags=["designs"], auth=signed_in)
+router = Router(tags=["designs"], auth=helper)
 
 
 def _out(design: Design, revision: Revision, shop: ShopData) -> Any:
@@ -47,10 +47,10 @@ def _line(design: Design, digest: str) -> DesignLine:
 
 @router.get("", response={200: list[DesignLine], **PROBLEMS})
 def bench(request: HttpRequest) -> list[DesignLine]:
-    return [_line(design, digest) for design, digest in selectors.bench(asker(request))]
+    return [_line(design, digest) for design, digest in selectors.bench(asker(request).shop)]
 
 
-@router.post("", response={201: DesignLine, **PROBLEMS})
+@router.post("", response={201: DesignLine, **PROBLEMS}, auth=smith)
 def create(request: HttpRequest, asked: DesignIn) -> tuple[int, DesignLine]:
     if asked.document:
         document, name, about = asked.document, asked.name or asked.document.recipe.name or "Unnamed", ""
@@ -71,6 +71,7 @@ def create(request: HttpRequest, asked: DesignIn) -> tuple[int, DesignLine]:
     "/import",
     response={201: DesignLine, **PROBLEMS},
     openapi_extra={"requestBody": {"content": {"application/json": {"schema": {"type": "object"}}}}},
+    auth=smith,
 )
 def import_file(request: HttpRequest) -> tuple[int, DesignLine]:
     """A design file whole, a blade file with its recipe, or a recipe file, which comes with a plain blade to look at it on."""
@@ -88,72 +89,72 @@ def thrown_away(request: HttpRequest) -> Any:
             "id": d.pk, "name": d.name, "about": d.about, "removed": d.removed, "days": keep.days_left(d),
             "picture": f"/api/designs/{d.pk}/picture.png?v={digest[:16]}",
         }
-        for d, digest in selectors.thrown_away(asker(request))
+        for d, digest in selectors.thrown_away(asker(request).shop)
     ]  # fmt: skip
 
 
-@router.delete("/bin/{design_id}", response={204: None, **PROBLEMS})
+@router.delete("/bin/{design_id}", response={204: None, **PROBLEMS}, auth=smith)
 def delete_for_good(request: HttpRequest, design_id: int) -> tuple[int, None]:
-    keep.delete_for_good(actor=asker(request), design=selectors.design_of(asker(request), design_id, removed=True))
+    keep.delete_for_good(actor=asker(request), design=selectors.design_of(asker(request).shop, design_id, removed=True))
     return 204, None
 
 
 @router.get("/{design_id}", response={200: DesignOut, **PROBLEMS})
 def read(request: HttpRequest, design_id: int) -> Any:
-    design = selectors.design_of(asker(request), design_id)
+    design = selectors.design_of(asker(request).shop, design_id)
     return _out(design, selectors.revision_of(design), shop_of(request))
 
 
-@router.put("/{design_id}", response={200: DesignLine, **PROBLEMS})
+@router.put("/{design_id}", response={200: DesignLine, **PROBLEMS}, auth=smith)
 def save(request: HttpRequest, design_id: int, asked: SaveIn) -> DesignLine:
-    design = selectors.design_of(asker(request), design_id)
+    design = selectors.design_of(asker(request).shop, design_id)
     revision = keep.save_design(
         actor=asker(request), design=design, document=asked.document, base=asked.base, name=asked.name, about=asked.about
     )
     return _line(design, revision.digest)
 
 
-@router.patch("/{design_id}", response={200: DesignLine, **PROBLEMS})
+@router.patch("/{design_id}", response={200: DesignLine, **PROBLEMS}, auth=smith)
 def describe(request: HttpRequest, design_id: int, asked: AboutIn) -> DesignLine:
     """What is said of it on the bench."""
-    design = keep.describe_design(actor=asker(request), design=selectors.design_of(asker(request), design_id), about=asked.about)
+    design = keep.describe_design(actor=asker(request), design=selectors.design_of(asker(request).shop, design_id), about=asked.about)
     return _line(design, selectors.revision_of(design).digest)
 
 
-@router.delete("/{design_id}", response={204: None, **PROBLEMS})
+@router.delete("/{design_id}", response={204: None, **PROBLEMS}, auth=smith)
 def remove(request: HttpRequest, design_id: int) -> tuple[int, None]:
-    keep.remove_design(actor=asker(request), design=selectors.design_of(asker(request), design_id))
+    keep.remove_design(actor=asker(request), design=selectors.design_of(asker(request).shop, design_id))
     return 204, None
 
 
-@router.post("/{design_id}/restore", response={200: DesignLine, **PROBLEMS})
+@router.post("/{design_id}/restore", response={200: DesignLine, **PROBLEMS}, auth=smith)
 def restore(request: HttpRequest, design_id: int) -> DesignLine:
-    design = selectors.design_of(asker(request), design_id, removed=True)
+    design = selectors.design_of(asker(request).shop, design_id, removed=True)
     keep.restore_design(actor=asker(request), design=design)
     return _line(design, selectors.revision_of(design).digest)
 
 
-@router.post("/{design_id}/copy", response={201: DesignLine, **PROBLEMS})
+@router.post("/{design_id}/copy", response={201: DesignLine, **PROBLEMS}, auth=smith)
 def copy(request: HttpRequest, design_id: int) -> tuple[int, DesignLine]:
-    design = keep.copy_design(actor=asker(request), design=selectors.design_of(asker(request), design_id))
+    design = keep.copy_design(actor=asker(request), design=selectors.design_of(asker(request).shop, design_id))
     return 201, _line(design, selectors.revision_of(design).digest)
 
 
 @router.get("/{design_id}/revisions", response={200: list[RevisionOut], **PROBLEMS})
 def revisions(request: HttpRequest, design_id: int, before: Annotated[int | None, Query(ge=1, le=2**31 - 1)] = None) -> Any:
     """Two hundred at a time, latest first; `before`: the number of the oldest one seen so far."""
-    return selectors.history(selectors.design_of(asker(request), design_id), before)
+    return selectors.history(selectors.design_of(asker(request).shop, design_id), before)
 
 
 @router.get("/{design_id}/revisions/{number}", response={200: DesignOut, **PROBLEMS})
 def revision(request: HttpRequest, design_id: int, number: int) -> Any:
-    design = selectors.design_of(asker(request), design_id)
+    design = selectors.design_of(asker(request).shop, design_id)
     return _out(design, selectors.revision_of(design, number), shop_of(request))
 
 
-@router.post("/{design_id}/revisions/{number}/bring-back", response={200: DesignOut, **PROBLEMS})
+@router.post("/{design_id}/revisions/{number}/bring-back", response={200: DesignOut, **PROBLEMS}, auth=smith)
 def bring_back(request: HttpRequest, design_id: int, number: int) -> Any:
-    design = selectors.design_of(asker(request), design_id)
+    design = selectors.design_of(asker(request).shop, design_id)
     selectors.revision_of(design, number)
     return _out(design, keep.bring_back(actor=asker(request), design=design, number=number), shop_of(request))
 
@@ -162,7 +163,7 @@ def bring_back(request: HttpRequest, design_id: int, number: int) -> Any:
     "/{design_id}/picture.png", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"image/png": {}}}}}
 )
 def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse:
-    found = selectors.revision_of(selectors.any_design_of(asker(request), design_id))
+    found = selectors.revision_of(selectors.any_design_of(asker(request).shop, design_id))
     px = min(max(px, 64), 1600)
     shop = shop_of(request)
     etag = f'"{found.digest[:24]}-{px}-{shop.mark}"'
@@ -183,7 +184,7 @@ def picture(request: HttpRequest, design_id: int, px: int = 640) -> HttpResponse
 )
 def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
     """Everything that is kept of it in one file, which can be taken in again here or in another shop."""
-    design = selectors.design_of(asker(request), design_id)
+    design = selectors.design_of(asker(request).shop, design_id)
     document = read_document(selectors.revision_of(design).document, shop_of(request))
     document = document.model_copy(update={"recipe": document.recipe.model_copy(update={"name": design.name})})
     return _file(write_design(design.name, design.about, document), design.name, "design")
@@ -194,7 +195,7 @@ def export_design(request: HttpRequest, design_id: int) -> HttpResponse:
 )
 def export(request: HttpRequest, design_id: int) -> HttpResponse:
     """The recipe file, steps that are switched off left out."""
-    design = selectors.design_of(asker(request), design_id)
+    design = selectors.design_of(asker(request).shop, design_id)
     recipe = read_document(selectors.revision_of(design).document, shop_of(request)).carried_out()
     # the design's name counts, as it is now
     recipe = recipe.model_copy(update={"name": design.name})
@@ -206,7 +207,7 @@ def export(request: HttpRequest, design_id: int) -> HttpResponse:
 )
 def export_blade(request: HttpRequest, design_id: int) -> HttpResponse:
     """The blade file with the recipe in it, as the command line reads it."""
-    design = selectors.design_of(asker(request), design_id)
+    design = selectors.design_of(asker(request).shop, design_id)
     document = read_document(selectors.revision_of(design).document, shop_of(request))
     if document.blade is None:
         raise InputError.at("blade", "there is no blade in this design", "add one")

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
 from ninja.files import UploadedFile
 
-from varistrat.api.auth import signed_in
+from varistrat.api.auth import helper
 from varistrat.api.gate import Busy, heavy
 from varistrat.api.latest import still_wanted
 from varistrat.api.schemas import PROBLEMS, DrawingIn, OutlinesOut, SolidIn
@@ -25,7 +25,7 @@ from varistrat.core.pattern.cuts import Plane, SectionView
 from varistrat.core.pattern.picture import Subject
 from varistrat.designs.services import predict
 
-router = Router(tags=["files"], auth=signed_in)
+router = Router(tags=["files"], auth=helper)
 TYPES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "tiff": "image/tiff"}
 DRAWN: dict[str, Any] = {"responses": {200: {"content": {t: {} for t in TYPES.values()}}}}
 GLB: dict[str, Any] = {"responses": {200: {"content": {"model/gltf-binary": {}}}}}

@@ -5,7 +5,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router
 
-from varistrat.api.auth import signed_in
+from varistrat.api.auth import helper
 from varistrat.api.schemas import PROBLEMS, DocumentIn
 from varistrat.api.schemas.heat import FireOut, HardeningOut
 from varistrat.core.bars.fresh import WORDS
@@ -17,7 +17,7 @@ from varistrat.core.heat.fires.homogenisation import evenness
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.designs.services import predict
 
-router = Router(tags=["heat"], auth=signed_in)
+router = Router(tags=["heat"], auth=helper)
 
 
 @router.post("/fire", response={200: FireOut, **PROBLEMS})

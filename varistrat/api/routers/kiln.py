@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from varistrat.api.auth import asker, signed_in
+from varistrat.api.auth import asker, helper, smith
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.kiln import (
     KeptProgramOut,
@@ -33,7 +33,7 @@ from varistrat.designs.services import predict
 from varistrat.kiln import services
 from varistrat.kiln.models import KilnProgram, KilnRun
 
-router = Router(tags=["kiln"], auth=signed_in)
+router = Router(tags=["kiln"], auth=helper)
 CSV: dict[str, Any] = {"responses": {200: {"content": {"text/csv": {}}}}}
 
 
@@ -43,20 +43,20 @@ def _kept(p: KilnProgram) -> dict[str, Any]:
 
 @router.get("/programs", response={200: list[KeptProgramOut], **PROBLEMS})
 def programs(request: HttpRequest) -> Any:
-    return [_kept(p) for p in services.programs_of(asker(request))]
+    return [_kept(p) for p in services.programs_of(asker(request).shop)]
 
 
-@router.post("/programs", response={200: KeptProgramOut, **PROBLEMS})
+@router.post("/programs", response={200: KeptProgramOut, **PROBLEMS}, auth=smith)
 def keep(request: HttpRequest, asked: Program) -> Any:
     return _kept(services.keep_program(actor=asker(request), program=asked))
 
 
-@router.put("/programs/{program_id}", response={200: KeptProgramOut, **PROBLEMS})
+@router.put("/programs/{program_id}", response={200: KeptProgramOut, **PROBLEMS}, auth=smith)
 def rewrite(request: HttpRequest, program_id: int, asked: Program) -> Any:
     return _kept(services.keep_program(actor=asker(request), program=asked, program_id=program_id))
 
 
-@router.delete("/programs/{program_id}", response={200: list[KeptProgramOut], **PROBLEMS})
+@router.delete("/programs/{program_id}", response={200: list[KeptProgramOut], **PROBLEMS}, auth=smith)
 def forget(request: HttpRequest, program_id: int) -> Any:
     services.forget_program(actor=asker(request), program_id=program_id)
     return programs(request)
@@ -92,14 +92,14 @@ def _file(text: str, name: str) -> HttpResponse:
 @router.get("/runs", response={200: list[KilnRunLineOut], **PROBLEMS})
 def runs(request: HttpRequest, design: int) -> Any:
     """Of one design, newest first."""
-    found = selectors.design_of(asker(request), design)
-    return [_line(services.look(run=r)) for r in KilnRun.objects.filter(owner=asker(request), design=found)]
+    found = selectors.design_of(asker(request).shop, design)
+    return [_line(services.look(run=r)) for r in KilnRun.objects.filter(shop=asker(request).shop, design=found)]
 
 
-@router.post("/runs", response={200: KilnRunOut, **PROBLEMS})
+@router.post("/runs", response={200: KilnRunOut, **PROBLEMS}, auth=smith)
 def start(request: HttpRequest, asked: StartIn) -> Any:
     """Refused when it would melt what is in the kiln."""
-    design = selectors.design_of(asker(request), asked.design)
+    design = selectors.design_of(asker(request).shop, asked.design)
     w = predict.work_out(asked.document).hardening
     load = Load.of(w.blade.mass, w.blade.spine, w.blade.width, w.blade.length)
     run = services.start_run(
@@ -111,23 +111,29 @@ def start(request: HttpRequest, asked: StartIn) -> Any:
 @router.get("/runs/{run_id}", response={200: KilnRunOut, **PROBLEMS})
 def read(request: HttpRequest, run_id: int, after: int = 0) -> Any:
     """The run now, and its record from row `after` on."""
-    return _run(services.look(run=services.run_of(asker(request), run_id)), after)
+    return _run(services.look(run=services.run_of(asker(request).shop, run_id)), after)
 
 
-@router.post("/runs/{run_id}/speed", response={200: KilnRunOut, **PROBLEMS})
+@router.post("/runs/{run_id}/speed", response={200: KilnRunOut, **PROBLEMS}, auth=smith)
 def speed(request: HttpRequest, run_id: int, asked: SpeedIn, after: int = 0) -> Any:
-    return _run(services.set_speed(run=services.run_of(asker(request), run_id), speed=asked.speed), after)
+    return _run(services.set_speed(run=services.run_of(asker(request).shop, run_id), speed=asked.speed), after)
 
 
-@router.post("/runs/{run_id}/do/{action}", response={200: KilnRunOut, **PROBLEMS})
+@router.post("/runs/{run_id}/do/{action}", response={200: KilnRunOut, **PROBLEMS}, auth=smith)
 def act(request: HttpRequest, run_id: int, action: str, after: int = 0) -> Any:
     """hold, resume, skip, stop; of the stand-in: fail, mend (an element), open, shut (the door)."""
-    return _run(services.act(run=services.run_of(asker(request), run_id), action=action), after)
+    return _run(services.act(run=services.run_of(asker(request).shop, run_id), action=action), after)
+
+
+@router.post("/runs/{run_id}/stop", response={200: KilnRunOut, **PROBLEMS})
+def stop(request: HttpRequest, run_id: int, after: int = 0) -> Any:
+    """Power off: whoever stands beside a kiln may do that."""
+    return _run(services.act(run=services.run_of(asker(request).shop, run_id), action="stop"), after)
 
 
 @router.get("/runs/{run_id}/record.csv", response={200: None, **PROBLEMS}, openapi_extra=CSV)
 def record(request: HttpRequest, run_id: int) -> HttpResponse:
-    run = services.look(run=services.run_of(asker(request), run_id))
+    run = services.look(run=services.run_of(asker(request).shop, run_id))
     out = io.StringIO()
     rows = csv.writer(out, lineterminator="\n")
     rows.writerow(("minutes", "set_point_C", "chamber_C", "blade_C", "power", "segment"))

@@ -6,8 +6,7 @@ from typing import Any, NamedTuple
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from varistrat.accounts.services.shop import shop_hands
-from varistrat.api.auth import asker, signed_in
+from varistrat.api.auth import asker, helper
 from varistrat.api.gate import heavy
 from varistrat.api.latest import still_wanted
 from varistrat.api.schemas import (
@@ -49,8 +48,9 @@ from varistrat.core.sums import sum_of, sums_for
 from varistrat.core.sums.counting import ways
 from varistrat.core.sweep import parameters
 from varistrat.designs.services import predict
+from varistrat.shop.services import own
 
-router = Router(tags=["predict"], auth=signed_in)
+router = Router(tags=["predict"], auth=helper)
 PORTRAITS_MOST = 600e6
 """Points times steps of all portraits of a bar together: some three seconds."""
 PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
@@ -101,7 +101,7 @@ def fresh(request: HttpRequest, asked: FreshStepIn) -> FreshStepOut:
     worked = predict.work_out(asked.document)
     forged, off = worked.bar(asked.bar), set(asked.document.off)
     done = sum(1 for step in asked.document.bar(asked.bar).steps[: asked.at] if step.id not in off)
-    return FreshStepOut(step=fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))], shop_hands(asker(request))))
+    return FreshStepOut(step=fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))], own.shop_hands(asker(request).shop)))
 
 
 @router.post("/fresh-bar", response={200: FreshBarOut, **PROBLEMS})

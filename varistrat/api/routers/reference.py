@@ -5,8 +5,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from varistrat.accounts.services import shop as services
-from varistrat.api.auth import asker, signed_in
+from varistrat.api.auth import asker, helper, smith
 from varistrat.api.schemas import PROBLEMS, CatalogueOut, HandIn, HandOut, StarterOut
 from varistrat.core.bars.fresh import HANDS, WORDS
 from varistrat.core.bars.starts import STARTS
@@ -17,20 +16,21 @@ from varistrat.core.starters import STARTERS
 from varistrat.core.study.tolerances import Sizes
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services import keep, predict
+from varistrat.shop.services import own
 
-router = Router(tags=["reference"], auth=signed_in)
+router = Router(tags=["reference"], auth=helper)
 
 
 @router.get("/hands", response={200: list[HandOut], **PROBLEMS})
 def hands(request: HttpRequest) -> list[HandOut]:
     """What hammer, press and rolls usually leave in the layers."""
-    now = services.shop_hands(asker(request))
+    now = own.shop_hands(asker(request).shop)
     return [HandOut(method=m, amount=h["amount"], wavelength=h["wavelength"], own=h != HANDS[m]) for m, h in now.items()]
 
 
-@router.put("/hands/{method}", response={200: list[HandOut], **PROBLEMS})
+@router.put("/hands/{method}", response={200: list[HandOut], **PROBLEMS}, auth=smith)
 def set_hand(request: HttpRequest, method: str, asked: HandIn) -> list[HandOut]:
-    services.set_hand(actor=asker(request), method=method, amount=asked.amount, wavelength=asked.wavelength)
+    own.set_hand(actor=asker(request), method=method, amount=asked.amount, wavelength=asked.wavelength)
     return hands(request)
 
 
@@ -46,7 +46,7 @@ def catalogue(request: HttpRequest) -> CatalogueOut:
         blade=schema(Blade),
         sizes=schema(Sizes),
         step_words=WORDS,
-        hands=services.shop_hands(asker(request)),
+        hands=own.shop_hands(asker(request).shop),
         starters=[StarterOut(key=s.key, name=s.name, about=s.about) for s in STARTERS.values()],
     )
 

@@ -7,9 +7,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from varistrat.accounts.services import preferences, shop
-from varistrat.accounts.services.retiring import forget_steel
-from varistrat.api.auth import asker, signed_in
+from varistrat.api.auth import asker, helper, smith
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.steels import (
     CouponsIn,
@@ -19,13 +17,13 @@ from varistrat.api.schemas.steels import (
     FigureIn,
     FigureOut,
     FiguresIn,
+    InUseIn,
     MatrixIn,
     NewSteelIn,
     PairCellOut,
     PairingIn,
     PairingOut,
     PurposeIn,
-    RackIn,
     SteelOut,
     SuggestIn,
     SuggestionOut,
@@ -40,24 +38,27 @@ from varistrat.core.steels import Steel, built_in, named_steel
 from varistrat.core.steels.estimate import from_coupons, shop_steel
 from varistrat.core.steels.flow import stress
 from varistrat.core.steels.model import GROUPS
+from varistrat.shop.services import own as services
+from varistrat.shop.services.in_use import set_steels_in_use, steels_in_use
+from varistrat.shop.services.retiring import forget_steel
 
-router = Router(tags=["steels"], auth=signed_in)
+router = Router(tags=["steels"], auth=helper)
 
 
 def _list(request: HttpRequest) -> list[dict[str, Any]]:
-    user = asker(request)
+    shop = asker(request).shop
     # what was changed a moment ago counts: the request's own steels may have been read before
-    found = shop.shop_data(user).steels
-    rack, gone = set(preferences.rack_of(user)), shop.retired_steels(user)
+    found = services.shop_data(shop).steels
+    used, gone = set(steels_in_use(shop)), services.retired_steels(shop)
     like = stress(found["1084"])
-    return [_out(s, s.key in rack and s.key not in gone, like, s.key in gone) for s in found.values()]
+    return [_out(s, s.key in used and s.key not in gone, like, s.key in gone) for s in found.values()]
 
 
-def _out(s: Steel, in_rack: bool, like: float, retired: bool) -> dict[str, Any]:
+def _out(s: Steel, in_use: bool, like: float, retired: bool) -> dict[str, Any]:
     base = built_in().get(s.key)
     figures = [f for names in GROUPS.values() for f in names]
     return s.model_dump(exclude={"source", "cycle"}) | {
-        "shade": s.shade, "grey": reflectance(s.shade), "stiffness": stress(s) / like, "listed": base is not None, "in_rack": in_rack, "retired": retired,
+        "shade": s.shade, "grey": reflectance(s.shade), "stiffness": stress(s) / like, "listed": base is not None, "in_use": in_use, "retired": retired,
         "sources": {f: s.source_of(f).model_dump() for f in figures}, "usual": {f: getattr(base, f) for f in s.own} if base else {},
     }  # fmt: skip
 
@@ -67,10 +68,10 @@ def steels(request: HttpRequest) -> Any:
     return _list(request)
 
 
-@router.post("/steels", response={200: list[SteelOut], **PROBLEMS})
+@router.post("/steels", response={200: list[SteelOut], **PROBLEMS}, auth=smith)
 def add_steel(request: HttpRequest, asked: NewSteelIn) -> Any:
     """A steel of the shop's own: what it does not say is worked out from the composition."""
-    shop.set_steel(actor=asker(request), key=asked.key, figures=asked.figures, new=True)
+    services.set_steel(actor=asker(request), key=asked.key, figures=asked.figures, new=True)
     return _list(request)
 
 
@@ -99,40 +100,40 @@ def steels_csv(request: HttpRequest) -> HttpResponse:
     return response
 
 
-@router.post("/steels/csv", response={200: TakenOut, **PROBLEMS})
+@router.post("/steels/csv", response={200: TakenOut, **PROBLEMS}, auth=smith)
 def take_csv(request: HttpRequest, asked: CsvIn) -> Any:
     """Figures that differ from ours are taken as the shop's own; nothing is taken when anything is wrong."""
-    return {"taken": shop.take_steels(actor=asker(request), found=read_steels(asked.text))}
+    return {"taken": services.take_steels(actor=asker(request), found=read_steels(asked.text))}
 
 
-@router.put("/steels/{key}", response={200: list[SteelOut], **PROBLEMS})
+@router.put("/steels/{key}", response={200: list[SteelOut], **PROBLEMS}, auth=smith)
 def set_steel(request: HttpRequest, key: str, asked: FiguresIn) -> Any:
-    shop.set_steel(actor=asker(request), key=key, figures=asked.figures)
+    services.set_steel(actor=asker(request), key=key, figures=asked.figures)
     return _list(request)
 
 
-@router.delete("/steels/{key}", response={200: list[SteelOut], **PROBLEMS})
+@router.delete("/steels/{key}", response={200: list[SteelOut], **PROBLEMS}, auth=smith)
 def remove_steel(request: HttpRequest, key: str) -> Any:
     """A listed steel is again as it ships; one of the shop's own is deleted, or retired while anything that was saved names it."""
     forget_steel(actor=asker(request), key=key)
     return _list(request)
 
 
-@router.put("/rack", response={200: list[str], **PROBLEMS})
-def set_rack(request: HttpRequest, asked: RackIn) -> Any:
-    return preferences.set_rack(actor=asker(request), keys=asked.keys)
+@router.put("/steels-in-use", response={200: list[str], **PROBLEMS}, auth=smith)
+def set_in_use(request: HttpRequest, asked: InUseIn) -> Any:
+    return set_steels_in_use(actor=asker(request), keys=asked.keys)
 
 
-@router.post("/steels/{key}/bring-back", response={200: list[SteelOut], **PROBLEMS})
+@router.post("/steels/{key}/bring-back", response={200: list[SteelOut], **PROBLEMS}, auth=smith)
 def bring_back(request: HttpRequest, key: str) -> Any:
     """A retired steel is in the list again."""
-    shop.bring_back_steel(actor=asker(request), key=key)
+    services.bring_back_steel(actor=asker(request), key=key)
     return _list(request)
 
 
 @router.get("/figures", response={200: list[FigureOut], **PROBLEMS})
 def figures(request: HttpRequest) -> Any:
-    own = shop.own_numbers(asker(request))
+    own = services.own_numbers(asker(request).shop)
     return [
         {**{k: getattr(f, k) for k in ("key", "group", "label", "unit", "usual", "low", "high", "source", "hint")},
          "now": own.get(f.key, f.usual), "own": f.key in own}
@@ -140,9 +141,9 @@ def figures(request: HttpRequest) -> Any:
     ]  # fmt: skip
 
 
-@router.put("/figures/{key}", response={200: list[FigureOut], **PROBLEMS})
+@router.put("/figures/{key}", response={200: list[FigureOut], **PROBLEMS}, auth=smith)
 def set_figure(request: HttpRequest, key: str, asked: FigureIn) -> Any:
-    shop.set_figure(actor=asker(request), key=key, value=asked.value)
+    services.set_figure(actor=asker(request), key=key, value=asked.value)
     return figures(request)
 
 
@@ -195,7 +196,7 @@ def matrix(request: HttpRequest, asked: MatrixIn) -> Any:
 @router.post("/pairings/suggest", response={200: list[SuggestionOut], **PROBLEMS})
 def suggest(request: HttpRequest, asked: SuggestIn) -> Any:
     """The best pairs for a purpose, best first."""
-    gone = shop.retired_steels(asker(request))
+    gone = services.retired_steels(asker(request).shop)
     found = _named(request, asked.within) or [s for s in shop_of(request).steels.values() if s.key not in gone]
     best = suggestions(found, **_purpose(request, asked))
     return [

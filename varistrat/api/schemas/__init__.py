@@ -6,9 +6,9 @@ from typing import Annotated, Any, Literal
 from ninja import Schema
 from pydantic import Field
 
+from varistrat.api.schemas.shop import ShopOut
 from varistrat.core.design.document import Document
-from varistrat.core.limits import MAX_PICTURE_PX, MAX_STEPS
-from varistrat.core.sweep import Axis
+from varistrat.core.limits import MAX_STEPS
 
 
 class ProblemOut(Schema):
@@ -46,7 +46,10 @@ class PreferencesIn(Schema):
 class SessionOut(Schema):
     user: str | None
     demo: bool
-    preferences: PreferencesOut | None
+    preferences: PreferencesOut | None = None
+    shop: ShopOut | None = None
+    """Where one is at work."""
+    shops: list[ShopOut] = []
 
 
 class SignIn(Schema):
@@ -151,6 +154,7 @@ class RevisionOut(Schema):
     base: int
     stale: bool
     created: datetime
+    saved_by: str
     note: str
 
 
@@ -394,21 +398,6 @@ class PortraitOut(Schema):
     shown_mm: float
 
 
-class PrintIn(Schema):
-    design: int
-    side: Literal["right", "left"]
-    width_px: int = Field(ge=200, le=MAX_PICTURE_PX)
-
-
-class PrintJobOut(Schema):
-    id: int
-    state: Literal["waiting", "running", "done", "failed", "cancelled"]
-    progress: float
-    problem: str
-    side: str
-    width_px: int
-
-
 class LayersIn(Schema):
     document: Document
     x: float
@@ -494,26 +483,6 @@ class ParameterOut(Schema):
     value: float
     unit: str
     whole: bool
-
-
-class SheetIn(Schema):
-    document: Document
-    axes: list[Axis] = Field(min_length=1, max_length=2)
-
-
-class CellOut(Schema):
-    index: int
-    values: list[float]
-    problem: str
-
-
-class SheetOut(Schema):
-    id: int
-    state: Literal["waiting", "running", "done", "failed", "cancelled"]
-    wanted: int
-    axes: list[Axis]
-    problem: str
-    cells: list[CellOut]
 
 
 class DrawingIn(Schema):

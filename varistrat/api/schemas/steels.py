@@ -52,7 +52,7 @@ class SteelOut(Schema):
     note: str
     own: list[str]
     listed: bool
-    in_rack: bool
+    in_use: bool
     sources: dict[str, SourceOut]
     usual: dict[str, Any]
 
@@ -97,7 +97,7 @@ class TakenOut(Schema):
     taken: int
 
 
-class RackIn(Schema):
+class InUseIn(Schema):
     keys: list[Key] = Field(max_length=300)
 
 

@@ -5,7 +5,6 @@ import json
 from datetime import timedelta
 from typing import Any
 
-from django.contrib.auth.models import User
 from django.db import transaction
 from django.db.models import Max
 from django.utils import timezone
@@ -13,6 +12,7 @@ from django.utils import timezone
 from varistrat.core.design.document import Document
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.selectors import BIN_DAYS, NotFound
+from varistrat.shop.models import Membership
 
 
 class StaleWrite(Exception):
@@ -29,14 +29,14 @@ def digest(document: dict[str, Any]) -> str:
 
 
 @transaction.atomic
-def create_design(*, actor: User, document: Document, name: str, about: str = "", note: str = "") -> Design:
-    design = Design.objects.create(owner=actor, name=name[:200], about=about[:400])
-    _write(design, document.as_json(), note=note, base=0)
+def create_design(*, actor: Membership, document: Document, name: str, about: str = "", note: str = "") -> Design:
+    design = Design.objects.create(shop=actor.shop, name=name[:200], about=about[:400])
+    _write(actor, design, document.as_json(), note=note, base=0)
     return design
 
 
 def save_design(
-    *, actor: User, design: Design, document: Document, base: int, name: str | None = None, about: str | None = None
+    *, actor: Membership, design: Design, document: Document, base: int, name: str | None = None, about: str | None = None
 ) -> Revision:
     """Write a revision on top of `base`. Raises StaleWrite, with the write kept, when base is not current."""
     with transaction.atomic():
@@ -56,46 +56,46 @@ def save_design(
         if digest(content) in (current.digest, digest(current.up_to_date)):
             return current
         if base == design.current:
-            return _write(design, content, base=base)
-        kept = _write(design, content, base=base, stale=True)
+            return _write(actor, design, content, base=base)
+        kept = _write(actor, design, content, base=base, stale=True)
     raise StaleWrite(design.current, kept.number)
 
 
 @transaction.atomic
-def describe_design(*, actor: User, design: Design, about: str) -> Design:
+def describe_design(*, actor: Membership, design: Design, about: str) -> Design:
     design.about = about.strip()[:400]
     design.save(update_fields=["about", "changed"])
     return design
 
 
 @transaction.atomic
-def bring_back(*, actor: User, design: Design, number: int) -> Revision:
+def bring_back(*, actor: Membership, design: Design, number: int) -> Revision:
     """An older (or refused) revision becomes current again, as a new revision."""
     design.refresh_from_db()
     old = design.revisions.get(number=number)
     current = design.revisions.get(number=design.current)
     if old.digest == current.digest:
         return current
-    return _write(design, old.up_to_date, base=design.current, note=f"brought back from {number}")
+    return _write(actor, design, old.up_to_date, base=design.current, note=f"brought back from {number}")
 
 
 @transaction.atomic
-def copy_design(*, actor: User, design: Design) -> Design:
+def copy_design(*, actor: Membership, design: Design) -> Design:
     # as it was saved, whether or not it can still be read in full
     content = design.revisions.get(number=design.current).up_to_date
-    copied = Design.objects.create(owner=actor, name=f"{design.name} (copy)"[:200], about=design.about)
-    _write(copied, content, base=0)
+    copied = Design.objects.create(shop=actor.shop, name=f"{design.name} (copy)"[:200], about=design.about)
+    _write(actor, copied, content, base=0)
     return copied
 
 
 @transaction.atomic
-def remove_design(*, actor: User, design: Design) -> None:
+def remove_design(*, actor: Membership, design: Design) -> None:
     design.removed = timezone.now()
     design.save(update_fields=["removed"])
 
 
 @transaction.atomic
-def restore_design(*, actor: User, design: Design) -> None:
+def restore_design(*, actor: Membership, design: Design) -> None:
     design.removed = None
     design.save(update_fields=["removed"])
 
@@ -107,8 +107,8 @@ def days_left(design: Design) -> int:
 
 
 @transaction.atomic
-def delete_for_good(*, actor: User, design: Design) -> None:
-    Design.objects.filter(pk=design.pk, owner=actor).exclude(removed=None).delete()
+def delete_for_good(*, actor: Membership, design: Design) -> None:
+    Design.objects.filter(pk=design.pk, shop=actor.shop).exclude(removed=None).delete()
 
 
 @transaction.atomic
@@ -120,10 +120,10 @@ def empty_bin() -> int:
     return n
 
 
-def _write(design: Design, content: dict[str, Any], *, base: int, note: str = "", stale: bool = False) -> Revision:
+def _write(actor: Membership, design: Design, content: dict[str, Any], *, base: int, note: str = "", stale: bool = False) -> Revision:
     last = design.revisions.aggregate(last=Max("number"))["last"] or 0
     revision = Revision.objects.create(
-        design=design, number=last + 1, base=base, stale=stale, document=content, digest=digest(content), note=note
+        design=design, number=last + 1, base=base, by=actor.user, stale=stale, document=content, digest=digest(content), note=note
     )
     if not stale:
         design.current = revision.number

@@ -6,11 +6,18 @@ function csrf(): string {
   return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
 
-/** The API with types from its own description; the CSRF token goes along with every change. */
+/** The shop this page was opened in: the server refuses what would go into another. */
+function shop(): Record<string, string> {
+  const id = document.documentElement.dataset.shop;
+  return id ? { "X-Shop": id } : {};
+}
+
+/** The API with types from its own description; the CSRF token and the shop go along. */
 export const api = createClient<paths>({ baseUrl: "", credentials: "same-origin" });
 api.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf());
+    for (const [name, value] of Object.entries(shop())) request.headers.set(name, value);
     return request;
   },
 });
@@ -61,14 +68,10 @@ function problemOf(status: number, error: unknown): Error {
   });
 }
 
-const page = Math.random().toString(36).slice(2, 10);
-const counts = new Map<string, number>();
-
-/** Headers that let the server drop this request once a newer one comes down the same lane. */
+/** Headers that let the server drop this request once a newer one comes down the same lane of this page: told by the clock. */
 export function lane(name: string): Record<string, string> {
-  const count = (counts.get(name) ?? 0) + 1;
-  counts.set(name, count);
-  return { "X-Lane": `${page}-${name};${count}` };
+  const page = Math.round(performance.timeOrigin * 1000).toString(36);
+  return { "X-Lane": `${page}-${name};${Math.round(performance.now() * 1000)}` };
 }
 
 /** Posts JSON (or a form) and gives the answer as it is. Throws Problem or Unreachable. */
@@ -81,6 +84,7 @@ export async function post(path: string, body: object, signal?: AbortSignal, nam
       headers: {
         ...(form ? {} : { "Content-Type": "application/json" }),
         "X-CSRFToken": csrf(),
+        ...shop(),
         ...(name ? lane(name) : {}),
       },
       body: form ? body : JSON.stringify(body),
@@ -95,15 +99,14 @@ export async function post(path: string, body: object, signal?: AbortSignal, nam
   return response;
 }
 
-/** Posts for a picture and gives it as an object address; the caller lets go of it. */
+/** Posts for a picture. */
 export async function fetchPicture(
   path: "/api/predict/blade.png" | "/api/predict/bar.png",
   body: object,
   name: string,
   signal: AbortSignal,
-): Promise<string> {
-  const response = await post(path, body, signal, name);
-  return URL.createObjectURL(await response.blob());
+): Promise<Blob> {
+  return (await post(path, body, signal, name)).blob();
 }
 
 /** Posts for a file and hands it to the browser to keep. */

@@ -54,7 +54,12 @@ export type Insert = S["Insert"];
 export type Child = S["ChildOut"];
 export type SumItem = S["SumOut"];
 export type Parameter = S["ParameterOut"];
-export type Sheet = S["SheetOut"];
+export type Job = S["JobOut"];
+export type JobFile = S["JobFileOut"];
+export type Axis = S["Axis"];
+export type Role = S["ShopOut"]["role"];
+export type ShopSeat = S["ShopOut"];
+export type People = S["PeopleOut"];
 export type LayersAt = S["LayersOut"];
 /** Ids: of a bar of a recipe, of one of its steps. */
 export type BarId = string;

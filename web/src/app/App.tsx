@@ -1,23 +1,25 @@
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { lazy, Suspense } from "react";
-import { BrowserRouter, Link, Route, Routes } from "react-router";
-import { SignIn } from "../features/account";
-import { Bench } from "../features/bench";
+import { QueryClient, QueryClientProvider, useIsFetching, useIsMutating } from "@tanstack/react-query";
+import { Suspense, useEffect } from "react";
+import { BrowserRouter, Link, Navigate, Route, Routes, useMatch } from "react-router";
+import { Join, SignIn } from "../features/account";
 import { ToastProvider } from "../ui/toast";
 import { Header } from "./Header";
+import { DesignPage, PLACES, ShopPage } from "./places";
 import { SessionProvider, useSession } from "./session";
 
-const Design = lazy(() => import("../features/design").then((m) => ({ default: m.Design })));
-const Compare = lazy(() => import("../features/compare").then((m) => ({ default: m.Compare })));
-const Pairing = lazy(() => import("../features/pairing").then((m) => ({ default: m.Pairing })));
-const Steels = lazy(() => import("../features/steels").then((m) => ({ default: m.Steels })));
-
-const queries = new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } });
+// reached over a shop's own network, or on this machine: whatever the browser thinks of being online
+const queries = new QueryClient({
+  defaultOptions: {
+    queries: { retry: 1, refetchOnWindowFocus: false, networkMode: "always" },
+    mutations: { networkMode: "always" },
+  },
+});
 
 export function App() {
   return (
     <QueryClientProvider client={queries}>
       <SessionProvider loading={<p className="grid h-dvh animate-pulse place-items-center text-quiet">Lighting the lamps…</p>}>
+        <Quiet />
         <ToastProvider>
           {/* the address is state: put off in a transition, a second change would be made upon the first one's past */}
           <BrowserRouter useTransitions={false}>
@@ -29,21 +31,37 @@ export function App() {
   );
 }
 
+/** Says on the page since when nothing is being asked for: for whoever watches it, by hand or by machine. */
+function Quiet() {
+  const busy = useIsFetching() + useIsMutating() > 0;
+  useEffect(() => {
+    if (busy) delete document.documentElement.dataset.quiet;
+    else document.documentElement.dataset.quiet = String(performance.now());
+  }, [busy]);
+  return null;
+}
+
 function Shop() {
   const { session } = useSession();
+  const joining = useMatch("/join/:token");
+  if (joining)
+    return (
+      <Routes>
+        <Route path="/join/:token" element={<Join />} />
+      </Routes>
+    );
   if (!session.user) return <SignIn />;
   return (
     <div className="flex h-dvh flex-col overflow-clip">
       <Header />
       <Suspense fallback={<main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching…</main>}>
         <Routes>
-          <Route path="/" element={<Bench />} />
-          <Route path="/design/:id" element={<Design />} />
-          <Route path="/design/:id/heat" element={<Design place="heat" />} />
-          <Route path="/design/:id/grind" element={<Design place="grind" />} />
-          <Route path="/compare" element={<Compare />} />
-          <Route path="/pairing" element={<Pairing />} />
-          <Route path="/steels" element={<Steels />} />
+          <Route path="/" element={<Navigate replace to="/bench" />} />
+          {PLACES.map(({ path, Page }) => (
+            <Route key={path} path={`/${path}/*`} element={<Page />} />
+          ))}
+          <Route path="/shop" element={<ShopPage />} />
+          <Route path="/design/:id/:place?/:tab?" element={<DesignPage />} />
           <Route path="*" element={<Lost />} />
         </Routes>
       </Suspense>
@@ -56,7 +74,7 @@ function Lost() {
     <main className="grid flex-1 place-items-center text-center">
       <div>
         <h1 className="mb-2 text-2xl font-bold">There is nothing at this address</h1>
-        <Link to="/" className="inline-flex min-h-11 items-center rounded-lg bg-accent px-4 font-semibold text-on-accent">
+        <Link to="/bench" className="inline-flex min-h-11 items-center rounded-lg bg-accent px-4 font-semibold text-on-accent">
           To the bench
         </Link>
       </div>

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useCallback, useContext, useEffect, useMemo } from "react";
 import { api, ask } from "../api/client";
-import type { Preferences, Session } from "../api/types";
+import type { Preferences, Role, Session } from "../api/types";
 import { inUnits, type LengthUnit, type TemperatureUnit, type Units, type WeightUnit, weight } from "../lib/units";
 
 const DEFAULTS: Preferences = { length: "mm", temperature: "C", weight: "g", theme: "system" };
@@ -45,6 +45,24 @@ export function useGrams(): (g: number, like?: number) => string {
   return useCallback((g: number, like?: number) => weight(g, unit, like), [unit]);
 }
 
+const ORDER: Role[] = ["helper", "smith", "owner"];
+
+/** Whether one's role in the shop allows what needs this one; the server decides, this spares the try. */
+export function useMay(needed: Role): boolean {
+  const { session } = useSession();
+  return !!session.shop && ORDER.indexOf(session.shop.role) >= ORDER.indexOf(needed);
+}
+
+/** Controls that change what is kept: dead for those whose role does not allow it. */
+export function Only({ needs, children }: { needs: Role; children: ReactNode }) {
+  const may = useMay(needs);
+  return (
+    <fieldset disabled={!may} className="contents" title={may ? undefined : `For a ${needs} of the shop`}>
+      {children}
+    </fieldset>
+  );
+}
+
 export const SESSION_KEY = ["session"];
 
 export function SessionProvider({ children, loading }: { children: ReactNode; loading: ReactNode }) {
@@ -78,6 +96,10 @@ export function SessionProvider({ children, loading }: { children: ReactNode; lo
     media.addEventListener("change", apply);
     return () => media.removeEventListener("change", apply);
   }, [preferences.theme]);
+
+  // before anything below asks for anything
+  if (data?.shop) document.documentElement.dataset.shop = String(data.shop.id);
+  else delete document.documentElement.dataset.shop;
 
   if (!data) return loading;
   return <Context value={{ session: data, preferences, prefer }}>{children}</Context>;

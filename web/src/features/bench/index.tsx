@@ -4,9 +4,10 @@ import { type ChangeEvent, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, Problem } from "../../api/client";
 import type { DesignLine } from "../../api/types";
+import { useCatalogueQuery } from "../../api/useCatalogue";
+import { Only, useMay } from "../../app/session";
 import { Button, Modal, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
-import { useCatalogueQuery } from "../design/useCatalogue";
 
 const KEY = ["designs"];
 const BIN = ["bin"];
@@ -37,10 +38,12 @@ export function Bench() {
             />
           ) : null}
           <BinButton />
-          <ImportButton />
-          <Button kind="main" onClick={() => setStarting(true)}>
-            <Plus size={18} aria-hidden /> New design
-          </Button>
+          <Only needs="smith">
+            <ImportButton />
+            <Button kind="main" onClick={() => setStarting(true)}>
+              <Plus size={18} aria-hidden /> New design
+            </Button>
+          </Only>
         </div>
         {list.error && !list.data ? (
           <Notice tone="stop">{list.error.message} The bench fills again as soon as it is back.</Notice>
@@ -81,7 +84,9 @@ function FirstUse() {
         Begin with one of these bars and change it, or from nothing. You will see both etched faces of the blade at once, and
         every change you make to the bar shows in them.
       </p>
-      <Starters />
+      <Only needs="smith">
+        <Starters />
+      </Only>
     </section>
   );
 }
@@ -146,6 +151,7 @@ function Starters() {
 function DesignCard({ design }: { design: DesignLine }) {
   const queries = useQueryClient();
   const toast = useToast();
+  const may = useMay("smith");
   const path = { params: { path: { design_id: design.id } } };
   const again = () => queries.invalidateQueries({ queryKey: KEY });
   const remove = async () => {
@@ -182,9 +188,17 @@ function DesignCard({ design }: { design: DesignLine }) {
         <p className="mt-1 flex-1 text-sm text-quiet">{design.about}</p>
         <div className="mt-1 -mr-2 flex items-center text-sm text-quiet">
           <span className="mr-auto">Changed {WHEN.format(new Date(design.changed))}</span>
-          <button type="button" className={icon} onClick={copy} aria-label={`Make a copy of ${design.name}`} title="Make a copy">
-            <Copy size={17} aria-hidden />
-          </button>
+          {may ? (
+            <button
+              type="button"
+              className={icon}
+              onClick={copy}
+              aria-label={`Make a copy of ${design.name}`}
+              title="Make a copy"
+            >
+              <Copy size={17} aria-hidden />
+            </button>
+          ) : null}
           <a
             className={icon}
             href={`/api/designs/${design.id}/design.json`}
@@ -193,9 +207,11 @@ function DesignCard({ design }: { design: DesignLine }) {
           >
             <Download size={17} aria-hidden />
           </a>
-          <button type="button" className={icon} onClick={remove} aria-label={`Remove ${design.name}`} title="Remove">
-            <Trash2 size={17} aria-hidden />
-          </button>
+          {may ? (
+            <button type="button" className={icon} onClick={remove} aria-label={`Remove ${design.name}`} title="Remove">
+              <Trash2 size={17} aria-hidden />
+            </button>
+          ) : null}
         </div>
       </div>
     </li>
@@ -238,8 +254,10 @@ function BinButton() {
                     thrown away {WHEN.format(new Date(d.removed))}; gone in {d.days} {d.days === 1 ? "day" : "days"}
                   </span>
                 </span>
-                <Button onClick={() => void back(d.id, d.name)}>Bring it back</Button>
-                <ForGood name={d.name} onSure={() => void forGood(d.id, d.name)} />
+                <Only needs="smith">
+                  <Button onClick={() => void back(d.id, d.name)}>Bring it back</Button>
+                  <ForGood name={d.name} onSure={() => void forGood(d.id, d.name)} />
+                </Only>
               </li>
             ))}
           </ul>

@@ -3,12 +3,12 @@ import { type PointerEvent, useEffect, useRef, useState, type WheelEvent } from 
 import { Link, useSearchParams } from "react-router";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Ledger, Side } from "../../api/types";
+import { useSaves } from "../../api/useSaves";
+import { useLedger, usePicture } from "../../api/worked";
 import { useGrams, useUnit } from "../../app/session";
 import { length, percent } from "../../lib/units";
+import { useSize } from "../../lib/useSize";
 import { Button, Choice, Notice, Segments } from "../../ui";
-import { useLedger, usePicture } from "../design/usePrediction";
-import { useSaves } from "../design/useSaves";
-import { useSize } from "../design/useSize";
 
 const MARGIN = 2;
 const MOST_PX = 3200;

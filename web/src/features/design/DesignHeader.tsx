@@ -5,7 +5,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { DesignFull } from "../../api/types";
-import { useSay } from "../../app/session";
+import { Only, useSay } from "../../app/session";
 import { Button, Modal, Notice } from "../../ui";
 import { sentence } from "./fields/problems";
 import type { Saving } from "./useDraft";
@@ -28,6 +28,7 @@ export function SavedMark({ saving, dirty }: { saving: Saving; dirty: boolean })
   const words: Record<Saving["state"], string> = {
     saved: dirty ? "not saved yet" : "saved",
     saving: "saving…",
+    looking: "kept here only",
     waiting: "not saved yet",
     unreachable: "kept here",
     invalid: "kept here, not saved",
@@ -70,6 +71,13 @@ export function SavingNotice({
       </Notice>
     );
   }
+  if (saving.state === "looking")
+    return (
+      <Notice tone="care">
+        As a helper you may try anything out here; it is kept in this browser, not in the shop. A smith of the shop can save
+        designs.
+      </Notice>
+    );
   if (saving.state === "unreachable" || unreachable) {
     return (
       <Notice tone="care">
@@ -207,9 +215,11 @@ export function About({ id, about, open, onClose }: { id: number; about: string;
       </label>
       {problem ? <Notice tone="stop">{problem}</Notice> : null}
       <div className="mt-3 flex justify-end">
-        <Button kind="main" onClick={() => void keep()}>
-          Keep it
-        </Button>
+        <Only needs="smith">
+          <Button kind="main" onClick={() => void keep()}>
+            Keep it
+          </Button>
+        </Only>
       </div>
     </Modal>
   );

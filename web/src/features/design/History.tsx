@@ -2,10 +2,11 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask } from "../../api/client";
 import type { DesignFull } from "../../api/types";
+import { useSaves } from "../../api/useSaves";
+import { usePicture } from "../../api/worked";
+import { Only } from "../../app/session";
 import { Button, Modal, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
-import { usePicture } from "./usePrediction";
-import { useSaves } from "./useSaves";
 
 /** Every save of this design: look at one, bring it back. */
 export function History({
@@ -55,6 +56,7 @@ export function History({
                 <span className="font-semibold">Save {r.number}</span> {i === 0 && !r.stale ? "(now)" : ""}
                 <span className="block text-sm text-quiet">
                   {new Date(r.created).toLocaleString(undefined, { dateStyle: "medium", timeStyle: "short" })}
+                  {r.saved_by ? ` by ${r.saved_by}` : ""}
                   {r.stale ? ", set aside: saved elsewhere in between" : ""}
                   {r.note ? `, ${r.note}` : ""}
                 </span>
@@ -76,9 +78,11 @@ export function History({
               <p className="my-3 text-quiet">
                 {full.data.document.recipe.bar.steps?.length ?? 0} steps. Bringing it back makes a new save; nothing is lost.
               </p>
-              <Button kind="main" onClick={() => bringBack(looked ?? 0)}>
-                Bring this back
-              </Button>
+              <Only needs="smith">
+                <Button kind="main" onClick={() => bringBack(looked ?? 0)}>
+                  Bring this back
+                </Button>
+              </Only>
             </>
           ) : list.error ? (
             <Notice tone="stop">{list.error.message}</Notice>

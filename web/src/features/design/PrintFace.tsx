@@ -1,8 +1,8 @@
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../../api/client";
 import type { Side } from "../../api/types";
-import { Button, Modal, Notice, Segments } from "../../ui";
+import { JobBar } from "../../app/JobBar";
+import { useJob } from "../../app/useJob";
+import { Button, Modal, Segments } from "../../ui";
 import { Measure } from "./fields/Measure";
 
 const DOTS_PER_MM = 300 / 25.4;
@@ -11,22 +11,10 @@ const DOTS_PER_MM = 300 / 25.4;
 export function PrintFace({ id, length, open, onClose }: { id: number; length: number; open: boolean; onClose: () => void }) {
   const [side, setSide] = useState<Side>("right");
   const [times, setTimes] = useState(2);
-  const [job, setJob] = useState<number | null>(null);
-  const [problem, setProblem] = useState("");
+  const working = useJob("print_face", open ? id : undefined);
+  const { job, busy } = working;
+  const done = job?.state === "done" && job.about.kind === "print_face" ? job.about : null;
   const px = Math.round(Math.min(12000, (length + 8) * DOTS_PER_MM * times));
-  const state = useQuery({
-    queryKey: ["print", job],
-    queryFn: () => ask(api.GET("/api/print-jobs/{job_id}", { params: { path: { job_id: job ?? 0 } } })),
-    enabled: job !== null,
-    refetchInterval: (q) => (q.state.data && ["done", "failed", "cancelled"].includes(q.state.data.state) ? false : 500),
-  }).data;
-  const order = () => {
-    setProblem("");
-    ask(api.POST("/api/print-jobs", { body: { design: id, side, width_px: px } }))
-      .then((j) => setJob(j.id))
-      .catch((e: Error) => setProblem(e.message));
-  };
-  const busy = job !== null && (!state || state.state === "waiting" || state.state === "running");
   return (
     <Modal open={open} onClose={onClose} title="Print-size face">
       <div className="flex flex-col gap-3">
@@ -48,33 +36,20 @@ export function PrintFace({ id, length, open, onClose }: { id: number; length: n
         <p className="text-quiet">
           {px} pixels wide, with the scale written in the file.{px === 12000 ? " That is as large as it goes." : ""}
         </p>
-        {problem ? <Notice tone="stop">{problem}</Notice> : null}
-        {busy ? (
-          <>
-            <progress className="w-full" max={1} value={state?.progress ?? 0} aria-label="Progress of the picture" />
-            <Button
-              onClick={() => {
-                if (job) void ask(api.DELETE("/api/print-jobs/{job_id}", { params: { path: { job_id: job } } }));
-              }}
-            >
-              Stop
-            </Button>
-          </>
-        ) : (
-          <Button kind="main" onClick={order}>
+        {busy ? null : (
+          <Button kind="main" onClick={() => working.order({ kind: "print_face", design: id, side, width_px: px })}>
             Make the picture
           </Button>
         )}
-        {state?.state === "done" ? (
+        <JobBar working={working} what="picture" />
+        {job && done ? (
           <a
             className="inline-flex min-h-11 items-center rounded-lg border border-edge px-4 font-semibold text-accent"
-            href={`/api/print-jobs/${state.id}/face.png`}
+            href={`/api/jobs/${job.id}/files/0`}
           >
-            Save the {state.side} face, {state.width_px} px wide
+            Save the {done.side} face, {done.width_px} px wide
           </a>
         ) : null}
-        {state?.state === "failed" ? <Notice tone="stop">{state.problem}</Notice> : null}
-        {state?.state === "cancelled" ? <p className="text-quiet">Stopped.</p> : null}
       </div>
     </Modal>
   );

@@ -1,8 +1,8 @@
 import { api, ask } from "../../api/client";
 import type { Document, PlanBar } from "../../api/types";
+import { useCalm, useWorkedOut } from "../../api/worked";
 import { useSay, useUnit } from "../../app/session";
 import { barAt, numberOf, stepsOf } from "./bars";
-import { useCalm, useWorkedOut } from "./usePrediction";
 import { barSize, GRADES } from "./words";
 
 /** Every step of every bar, in the order of the work: only on paper, where one panel of the screen would be no plan. */
@@ -11,7 +11,7 @@ export function PrintPlan({ document, name }: { document: Document; name: string
   const unit = useUnit();
   const calm = useCalm(document);
   const { recipe, off } = calm;
-  const plan = useWorkedOut<PlanBar[]>({ document: { recipe, off } }, (body, signal) =>
+  const plan = useWorkedOut<PlanBar[]>("plan", { document: { recipe, off } }, (body, signal) =>
     ask(api.POST("/api/predict/plan", { body, signal })),
   ).data;
   if (!plan) return null;

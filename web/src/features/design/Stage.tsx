@@ -1,13 +1,13 @@
 import { Maximize2, Minimize2 } from "lucide-react";
 import type { CoreLine, Document, Ledger, Side } from "../../api/types";
+import { usePicture } from "../../api/worked";
 import { useUnit } from "../../app/session";
 import { MM_PER_INCH } from "../../lib/units";
+import { sharp, useSize } from "../../lib/useSize";
 import { Button } from "../../ui";
 import { Facts } from "./Facts";
 import { lineHeight, ofSide, path } from "./grind/line";
 import { Picture } from "./looks/Picture";
-import { usePicture } from "./usePrediction";
-import { sharp, useSize } from "./useSize";
 
 const MARGIN_MM = 1.8;
 const RULE_PX = 22;

@@ -13,12 +13,12 @@ import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ArrowLeft, GripVertical, Plus } from "lucide-react";
 import { type ReactNode, useEffect } from "react";
 import type { BarId, Catalogue, Document, Ledger, Portrait, Step, StepId } from "../../api/types";
+import { usePortraits } from "../../api/worked";
 import { useSay } from "../../app/session";
 import { barAt, intoOf, isOff, numberOf, rootOf, stepsOf } from "./bars";
 import type { Chosen } from "./chosen";
 import { JoinedBars } from "./JoinedBars";
 import { BladeCard, type CardCommon, Portraits, PX_PER_MM, SHOWN_MM } from "./Portraits";
-import { usePortraits } from "./usePrediction";
 
 type Props = {
   document: Document;

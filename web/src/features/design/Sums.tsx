@@ -2,12 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { BarId, Document, StepId, SumItem } from "../../api/types";
+import { useCalm, useWorkedOut } from "../../api/worked";
 import { useSay, useUnit } from "../../app/session";
 import { length, lengthText, percent } from "../../lib/units";
 import { Button } from "../../ui";
 import { Measure } from "./fields/Measure";
 import { Fold } from "./Panel";
-import { useCalm, useWorkedOut } from "./usePrediction";
 
 /** Sums done on the back of an envelope, beside the step that needs them: any quantity can be the unknown. */
 export function Sums({
@@ -23,7 +23,7 @@ export function Sums({
 }) {
   const calm = useCalm(document);
   const body = { document: { recipe: calm.recipe, off: calm.off }, bar, step };
-  const found = useWorkedOut<SumItem[]>(body, (b, signal) => ask(api.POST("/api/predict/sums", { body: b, signal })));
+  const found = useWorkedOut<SumItem[]>("sums", body, (b, signal) => ask(api.POST("/api/predict/sums", { body: b, signal })));
   const sums = found.data ?? [];
   if (!sums.length) return null;
   return (

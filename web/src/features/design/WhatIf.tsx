@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
-import type { Document, Parameter, Sheet } from "../../api/types";
+import type { Axis, Document, JobFile, Parameter } from "../../api/types";
+import { JobBar } from "../../app/JobBar";
 import { useUnit } from "../../app/session";
+import { useJob } from "../../app/useJob";
 import { length, percent } from "../../lib/units";
 import { Button, Choice, Modal, Notice } from "../../ui";
 import { Measure } from "./fields/Measure";
-
-type Axis = Sheet["axes"][number];
 
 /** What if: one or two numbers run through a range; a sheet of pictures; a click takes one over. */
 export function WhatIf({
@@ -38,8 +38,6 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
   });
   const list = parameters.data ?? [];
   const [axes, setAxes] = useState<Axis[]>([]);
-  const [job, setJob] = useState<number | null>(null);
-  const [problem, setProblem] = useState("");
   useEffect(() => {
     // the numbers that make a pattern come before those that only make a size
     const first =
@@ -50,20 +48,9 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
       list.at(-1);
     if (!axes.length && first) setAxes([around(first, 12)]);
   }, [list, axes.length]);
-  const sheet = useQuery({
-    queryKey: ["sheet", job],
-    queryFn: () => ask(api.GET("/api/sheets/{sheet_id}", { params: { path: { sheet_id: job ?? 0 } } })),
-    enabled: job !== null,
-    refetchInterval: (q) => (q.state.data && ["done", "failed", "cancelled"].includes(q.state.data.state) ? false : 350),
-  }).data;
-  const busy = job !== null && (!sheet || sheet.state === "waiting" || sheet.state === "running");
-  const order = () => {
-    setProblem("");
-    ask(api.POST("/api/sheets", { body: { document: base, axes } }))
-      .then((made) => setJob(made.id))
-      .catch((e) => setProblem(whatWentWrong(e)));
-  };
-  const stop = () => job !== null && void ask(api.DELETE("/api/sheets/{sheet_id}", { params: { path: { sheet_id: job } } }));
+  const working = useJob("what_if");
+  const { job, busy } = working;
+  const sheetAxes = job?.about.kind === "what_if" ? job.about.axes : [];
   const say = (value: number, path: string) => {
     const of = list.find((p) => p.path === path)?.unit ?? "";
     return of === "mm"
@@ -75,7 +62,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
   const take = (values: number[]) => {
     const next = structuredClone(base);
     const said: string[] = [];
-    for (const [i, axis] of (sheet?.axes ?? []).entries()) {
+    for (const [i, axis] of sheetAxes.entries()) {
       const value = values[i];
       if (value === undefined) continue;
       setAt(next, axis.path, value);
@@ -147,36 +134,21 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
           )}
         </div>
       ))}
-      {problem ? <Notice tone="stop">{problem}</Notice> : null}
       <div className="flex items-center gap-3">
-        {busy ? (
-          <>
-            <Button onClick={stop}>Stop</Button>
-            <progress
-              className="flex-1"
-              max={sheet?.wanted ?? 1}
-              value={sheet?.cells.length ?? 0}
-              aria-label="Progress of the sheet"
-            />
-            <span className="font-mono text-sm">
-              {sheet?.cells.length ?? 0} of {sheet?.wanted ?? pictures}
-            </span>
-          </>
-        ) : (
-          <Button kind="main" onClick={order} disabled={!axes.length}>
+        {busy ? null : (
+          <Button kind="main" onClick={() => working.order({ kind: "what_if", document: base, axes })} disabled={!axes.length}>
             Draw {pictures} pictures
           </Button>
         )}
-        {sheet?.state === "cancelled" ? <span className="text-quiet">Stopped.</span> : null}
-        {sheet?.state === "failed" ? <span className="text-stop">{sheet.problem}</span> : null}
+        <JobBar working={working} what="sheet" />
       </div>
-      {sheet ? (
+      {job ? (
         <ol
           className="grid min-h-0 gap-2 overflow-y-auto"
-          style={{ gridTemplateColumns: `repeat(${columnsOf(sheet)}, minmax(0, 1fr))` }}
+          style={{ gridTemplateColumns: `repeat(${columnsOf(job.files, sheetAxes.length)}, minmax(0, 1fr))` }}
           aria-label="The sheet"
         >
-          {sheet.cells.map((cell) => (
+          {job.files.map((cell) => (
             <li key={cell.index}>
               <button
                 type="button"
@@ -189,7 +161,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
                   <span className="grid min-h-14 flex-1 place-items-center text-xs text-plate-quiet">{cell.problem}</span>
                 ) : (
                   <img
-                    src={`/api/sheets/${sheet.id}/${cell.index}.png`}
+                    src={`/api/jobs/${job.id}/files/${cell.index}`}
                     alt=""
                     width={320}
                     height={100}
@@ -197,7 +169,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
                     className="aspect-[3.2] w-full object-contain"
                   />
                 )}
-                <span className="font-mono">{cell.values.map((v, i) => say(v, sheet.axes[i]?.path ?? "")).join(" · ")}</span>
+                <span className="font-mono">{cell.values.map((v, i) => say(v, sheetAxes[i]?.path ?? "")).join(" · ")}</span>
               </button>
             </li>
           ))}
@@ -215,9 +187,9 @@ function around(p: Parameter, count: number): Axis {
   return { path: p.path, low: tidy(low), high: tidy(Math.max(p.value + span, low + (p.whole ? 2 : 0))), count };
 }
 
-function columnsOf(sheet: Sheet): number {
-  const first = new Set(sheet.cells.map((c) => c.values[0])).size;
-  return sheet.axes.length === 2 ? Math.min(8, Math.max(2, first)) : 4;
+function columnsOf(cells: JobFile[], axes: number): number {
+  const first = new Set(cells.map((c) => c.values[0])).size;
+  return axes === 2 ? Math.min(8, Math.max(2, first)) : 4;
 }
 
 /** Sets the number that a path names: `recipe.bar.steps[3].turns`; `[*]`: in every bar there. */

@@ -1,1 +1,1 @@
-export { Design } from "./Design";
+export { DesignPage } from "./DesignPage";

@@ -2,11 +2,13 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 import { api, ask, Problem, Unreachable } from "../../api/client";
 import type { DesignFull, ProblemItem } from "../../api/types";
+import { useMay } from "../../app/session";
 import { upgraded } from "./bars";
 import { type Change, type Draft, fresh, reduce } from "./draft";
 
 export type Saving =
   | { state: "saved" }
+  | { state: "looking" }
   | { state: "saving" }
   | { state: "waiting" }
   | { state: "unreachable" }
@@ -37,6 +39,7 @@ function kept(design: DesignFull): Draft {
 
 /** The draft of one design: kept in the browser at every change, saved to the server when the hands rest. */
 export function useDraft(design: DesignFull) {
+  const may = useMay("smith");
   const [draft, dispatch] = useReducer(reduce, design, kept);
   const [saving, setSaving] = useState<Saving>({ state: draft.dirty ? "waiting" : "saved" });
   const [attempt, setAttempt] = useState(0);
@@ -56,6 +59,10 @@ export function useDraft(design: DesignFull) {
   const save = useCallback(async () => {
     const sent = latest.current;
     if (!sent.dirty || blocked.current) return;
+    if (!may) {
+      setSaving({ state: "looking" });
+      return;
+    }
     setSaving({ state: "saving" });
     try {
       const body = { document: sent.document, base: sent.base, name: sent.name };
@@ -75,7 +82,7 @@ export function useDraft(design: DesignFull) {
         window.setTimeout(() => setAttempt((n) => n + 1), TRY_AGAIN_MS);
       } else setSaving({ state: "failed", why: e instanceof Error ? e.message : String(e) });
     }
-  }, [design.id, queries]);
+  }, [design.id, queries, may]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a change of the document or name starts the clock again
   useEffect(() => {

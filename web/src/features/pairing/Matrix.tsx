@@ -3,7 +3,7 @@ import type { PairCell, Steel } from "../../api/types";
 import { Swatch } from "../steels";
 import { DECIDES, VERDICT } from "./words";
 
-/** Every two steels of the rack, once each: rows under columns, one plain sign. */
+/** Every two steels in use, once each: rows under columns, one plain sign. */
 export function Matrix({
   steels,
   cells,
@@ -27,7 +27,7 @@ export function Matrix({
       ?.focus();
   };
   return (
-    <table className="border-separate border-spacing-0.5" onKeyDown={move} aria-label="Every two steels of the rack">
+    <table className="border-separate border-spacing-0.5" onKeyDown={move} aria-label="Every two steels in use">
       <tbody>
         {steels.map((row, r) => (
           <tr key={row.key}>

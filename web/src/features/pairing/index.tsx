@@ -3,6 +3,7 @@ import { type ReactNode, useMemo, useState } from "react";
 import { useNavigate, useSearchParams } from "react-router";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel, Suggestion, Use } from "../../api/types";
+import { Only } from "../../app/session";
 import { Button, Choice, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { Measure } from "../design/fields/Measure";
@@ -16,14 +17,14 @@ import { USES, VERDICT } from "./words";
 
 const MOST = 6;
 
-/** What goes together: the rack as a matrix, the best pairs for a purpose, and one pair with all its reasons. */
+/** What goes together: the steels in use as a matrix, the best pairs for a purpose, and one pair with all its reasons. */
 export function Pairing() {
   const steels = useSteels();
   const [query, setQuery] = useSearchParams();
   const purpose = purposeIn(query);
   const [whole, setWhole] = useState(false);
-  const rack = useMemo(() => steels.filter((s) => s.in_rack), [steels]);
-  const keys = useMemo(() => rack.map((s) => s.key), [rack]);
+  const used = useMemo(() => steels.filter((s) => s.in_use), [steels]);
+  const keys = useMemo(() => used.map((s) => s.key), [used]);
   const asked = (query.get("steels") ?? "").split(",").filter((k) => steels.some((s) => s.key === k));
   const best = useSuggestions(whole ? [] : keys, purpose);
   const chosen = asked.length > 1 ? asked.slice(0, MOST) : (best.data?.[0]?.steels ?? []);
@@ -51,7 +52,7 @@ export function Pairing() {
       { replace: true },
     );
   const failed = matrix.error ?? best.error ?? pair.error;
-  const overlaid = rack.length > 7 && rack.length < 13;
+  const overlaid = used.length > 7 && used.length < 13;
   const use = USES.find((u) => u.value === purpose.use);
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_31rem] max-[1000px]:block max-[1000px]:overflow-y-auto">
@@ -91,13 +92,13 @@ export function Pairing() {
         <p className="mb-3 text-quiet">{use?.about}</p>
         {failed ? <Notice tone="stop">{whatWentWrong(failed)}</Notice> : null}
         <div className={overlaid ? "grid max-[1180px]:block" : ""}>
-          <section aria-label="Your rack" className={overlaid ? "col-start-1 row-start-1" : ""}>
-            {rack.length > 1 ? (
+          <section aria-label="Steels in use" className={overlaid ? "col-start-1 row-start-1" : ""}>
+            {used.length > 1 ? (
               <div className={`overflow-x-auto ${matrix.isPlaceholderData ? "animate-pulse" : ""}`}>
-                <Matrix steels={rack} cells={matrix.data ?? []} chosen={chosen} onChoose={(p) => choose(p)} />
+                <Matrix steels={used} cells={matrix.data ?? []} chosen={chosen} onChoose={(p) => choose(p)} />
               </div>
             ) : (
-              <p className="max-w-sm text-quiet">Fewer than two steels stand in your rack. Put some there under Steels.</p>
+              <p className="max-w-sm text-quiet">Fewer than two steels are in use in your shop. Choose them under Steels.</p>
             )}
             <p className="mt-2 text-sm text-quiet">
               {Object.values(VERDICT)
@@ -113,13 +114,13 @@ export function Pairing() {
             }
           >
             <div className="mb-2">
-              <Segments<"rack" | "all">
+              <Segments<"used" | "all">
                 snug
                 label="Best pairs of"
-                value={whole ? "all" : "rack"}
+                value={whole ? "all" : "used"}
                 onChange={(v) => setWhole(v === "all")}
                 options={[
-                  { value: "rack", label: "Best of the rack" },
+                  { value: "used", label: "Best of those in use" },
                   { value: "all", label: "of the list" },
                 ]}
               />
@@ -175,7 +176,7 @@ function Best({
 }) {
   if (waiting) return <p className="animate-pulse text-quiet">Working it out…</p>;
   if (!found.length)
-    return <p className="text-quiet">No two of these suit it. Look through the whole list, or put other steels in the rack.</p>;
+    return <p className="text-quiet">No two of these suit it. Look through the whole list, or take other steels into use.</p>;
   const of = (key: string) => steels.find((s) => s.key === key);
   return (
     <ol className="space-y-1">
@@ -231,7 +232,7 @@ function ChosenSteels({
   steels: Steel[];
   children: ReactNode;
 }) {
-  const free = steels.find((s) => s.in_rack && !chosen.includes(s.key)) ?? steels.find((s) => !chosen.includes(s.key));
+  const free = steels.find((s) => s.in_use && !chosen.includes(s.key)) ?? steels.find((s) => !chosen.includes(s.key));
   return (
     <div className="mb-4 space-y-2">
       {chosen.map((key, i) => (
@@ -315,8 +316,10 @@ function BeginButton({ steels, shares, clad }: { steels: string[]; shares: numbe
     onError: (e) => toast(whatWentWrong(e)),
   });
   return (
-    <Button onClick={() => begin.mutate()} disabled={begin.isPending}>
-      Begin a design with {steels.length === 2 ? "both" : "these"}
-    </Button>
+    <Only needs="smith">
+      <Button onClick={() => begin.mutate()} disabled={begin.isPending}>
+        Begin a design with {steels.length === 2 ? "both" : "these"}
+      </Button>
+    </Only>
   );
 }

@@ -2,7 +2,7 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, ask } from "../../api/client";
 import type { Purpose } from "./purpose";
 
-/** Every two of the rack: a verdict each. */
+/** Every two in use: a verdict each. */
 export function useMatrix(steels: string[], purpose: Purpose) {
   return useQuery({
     queryKey: ["pairing", "matrix", steels, purpose],

@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { ShopNumber } from "../../api/types";
+import { forgetWorked } from "../../api/worked";
 import { useSay } from "../../app/session";
 import { Button, Notice } from "../../ui";
 import { Measure } from "../design/fields/Measure";
@@ -27,6 +28,7 @@ export function Numbers() {
       .then((next) => {
         queries.setQueryData(["figures"], next);
         void queries.invalidateQueries({ queryKey: ["pairing"] });
+        forgetWorked(queries);
       })
       .catch((e) => setProblem(whatWentWrong(e)));
   };

@@ -1,7 +1,7 @@
 import { Choice } from "../../ui";
 import { greyOf, useSteels } from "./useSteels";
 
-/** One steel of the list; those in the rack come first. */
+/** One steel of the list; those in use in the shop come first. */
 export function SteelChoice({
   value,
   onChange,
@@ -14,7 +14,7 @@ export function SteelChoice({
   const steels = useSteels();
   // a retired one is offered only where it stands already
   const there = steels.filter((s) => !s.retired || s.key === value);
-  const ordered = [...there.filter((s) => s.in_rack), ...there.filter((s) => !s.in_rack)];
+  const ordered = [...there.filter((s) => s.in_use), ...there.filter((s) => !s.in_use)];
   const options = ordered.map((s) => ({
     value: s.key,
     label: s.name,

@@ -1,7 +1,7 @@
 import type { ReactNode } from "react";
 import { api, ask } from "../../api/client";
 import type { Source, Steel } from "../../api/types";
-import { useDegrees, useSay } from "../../app/session";
+import { Only, useDegrees, useSay } from "../../app/session";
 import { temperature } from "../../lib/units";
 import { Button, Choice, Notice, Toggle } from "../../ui";
 import { useToast } from "../../ui/toast";
@@ -21,11 +21,11 @@ export function SteelSheet({ steel, onGone }: { steel: Steel; onGone: () => void
   const { problem, run } = useSteelChange();
   const path = { params: { path: { key: steel.key } } };
   const set = (figures: Figures) => void run(ask(api.PUT("/api/steels/{key}", { ...path, body: { figures } })));
-  const rack = (on: boolean) =>
+  const use = (on: boolean) =>
     void run(
       ask(api.GET("/api/steels"))
-        .then((list) => list.filter((s) => (s.key === steel.key ? on : s.in_rack)).map((s) => s.key))
-        .then((keys) => ask(api.PUT("/api/rack", { body: { keys } })))
+        .then((list) => list.filter((s) => (s.key === steel.key ? on : s.in_use)).map((s) => s.key))
+        .then((keys) => ask(api.PUT("/api/steels-in-use", { body: { keys } })))
         .then(() => ask(api.GET("/api/steels"))),
     );
   const forget = async () => {
@@ -57,14 +57,16 @@ export function SteelSheet({ steel, onGone }: { steel: Steel; onGone: () => void
             {steel.stiffness.toFixed(2)} times as stiff as 1084 when hot
           </p>
         </div>
-        {steel.retired ? (
-          <Button onClick={() => void run(ask(api.POST("/api/steels/{key}/bring-back", path)))}>Bring it back</Button>
-        ) : (
-          <>
-            <Toggle label="In my rack" checked={steel.in_rack} onChange={rack} />
-            {steel.own.length ? <Button onClick={forget}>{steel.listed ? "As it ships" : "Take it out"}</Button> : null}
-          </>
-        )}
+        <Only needs="smith">
+          {steel.retired ? (
+            <Button onClick={() => void run(ask(api.POST("/api/steels/{key}/bring-back", path)))}>Bring it back</Button>
+          ) : (
+            <>
+              <Toggle label="In use here" checked={steel.in_use} onChange={use} />
+              {steel.own.length ? <Button onClick={forget}>{steel.listed ? "As it ships" : "Take it out"}</Button> : null}
+            </>
+          )}
+        </Only>
       </div>
       {steel.note ? (
         <div className="mb-4">
@@ -76,17 +78,19 @@ export function SteelSheet({ steel, onGone }: { steel: Steel; onGone: () => void
           <Notice tone="stop">{problem}</Notice>
         </div>
       ) : null}
-      <div className="grid grid-cols-2 items-start gap-4 max-[1100px]:grid-cols-1">
-        <div className="space-y-4">
-          <Composition {...group} />
-          <Etched {...group} />
-          <Stock {...group} />
+      <Only needs="smith">
+        <div className="grid grid-cols-2 items-start gap-4 max-[1100px]:grid-cols-1">
+          <div className="space-y-4">
+            <Composition {...group} />
+            <Etched {...group} />
+            <Stock {...group} />
+          </div>
+          <div className="space-y-4">
+            <Hot {...group} />
+            <Hardening {...group} />
+          </div>
         </div>
-        <div className="space-y-4">
-          <Hot {...group} />
-          <Hardening {...group} />
-        </div>
-      </div>
+      </Only>
     </section>
   );
 }
@@ -106,7 +110,7 @@ function Group({ title, steel, figures, children }: { title: string; steel: Stee
       <ul className="mt-3 space-y-1 text-sm text-quiet">
         {sources.map((s) => (
           <li key={s.text}>
-            <Sure sure={s.sure} /> {s.sure === "own" ? "Put in by you." : say(s.text)}
+            <Sure sure={s.sure} /> {s.sure === "own" ? "Put in by your shop." : say(s.text)}
           </li>
         ))}
       </ul>

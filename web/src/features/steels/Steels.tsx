@@ -3,6 +3,8 @@ import { Download, Plus, Upload } from "lucide-react";
 import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel } from "../../api/types";
+import { forgetWorked } from "../../api/worked";
+import { Only } from "../../app/session";
 import { Button, FilePick, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { Hands } from "./Hands";
@@ -38,8 +40,10 @@ export function Steels() {
         <List />
       ) : (
         <div className="mx-auto w-full max-w-6xl overflow-y-auto p-6">
-          <Numbers />
-          <Hands />
+          <Only needs="smith">
+            <Numbers />
+            <Hands />
+          </Only>
         </div>
       )}
     </main>
@@ -69,10 +73,12 @@ function List() {
             className="min-h-11 rounded-lg border border-edge bg-well px-3"
           />
           <div className="flex flex-wrap gap-2">
-            <Button kind="main" onClick={() => setAdding(true)}>
-              <Plus size={18} aria-hidden /> Add a steel
-            </Button>
-            <CsvButtons />
+            <Only needs="smith">
+              <Button kind="main" onClick={() => setAdding(true)}>
+                <Plus size={18} aria-hidden /> Add a steel
+              </Button>
+              <CsvButtons />
+            </Only>
           </div>
         </div>
         <nav aria-label="Steels" className="min-h-0 flex-1 overflow-y-auto p-2">
@@ -123,7 +129,7 @@ function Line({ steel, chosen, onChoose }: { steel: Steel; chosen: boolean; onCh
           {steel.name}
           <span className={`block truncate text-sm leading-tight ${chosen ? "" : "text-quiet"}`}>
             {HARDENS[steel.hardens]}
-            {steel.in_rack ? " · in the rack" : ""}
+            {steel.in_use ? " · in use here" : ""}
           </span>
         </span>
         {steel.own.length ? <span className="text-sm font-semibold">{steel.listed ? "yours in part" : "yours"}</span> : null}
@@ -142,6 +148,7 @@ function CsvButtons() {
     try {
       const { taken } = await ask(api.POST("/api/steels/csv", { body: { text: await chosen.text() } }));
       await queries.invalidateQueries({ queryKey: STEELS_KEY });
+      forgetWorked(queries);
       toast(
         taken
           ? `${taken} ${taken === 1 ? "steel" : "steels"} taken from the file.`

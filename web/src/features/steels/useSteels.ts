@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel } from "../../api/types";
+import { forgetWorked } from "../../api/worked";
 
 export const STEELS_KEY = ["steels"];
 
@@ -22,6 +23,7 @@ export function useSteelChange(): { problem: string; run: (asking: Promise<Steel
         (list) => {
           queries.setQueryData(STEELS_KEY, list);
           void queries.invalidateQueries({ queryKey: ["pairing"] });
+          forgetWorked(queries);
           return true;
         },
         (e) => {

@@ -1,9 +1,9 @@
 import { useMemo } from "react";
 import type { ProblemItem } from "../../../api/types";
+import { useCatalogue } from "../../../api/useCatalogue";
 import { sentence, under } from "../fields/problems";
 import { SchemaFields } from "../fields/SchemaFields";
 import { fieldsOf, type Schema, type Values } from "../fields/schema";
-import { useCatalogue } from "../useCatalogue";
 
 /** A part of the blade (swedge, fuller, tang, choil) as a form made from its model. */
 export function PartFields<T extends object>({

@@ -1,8 +1,8 @@
 import { Plus, X } from "lucide-react";
 import type { ProblemItem } from "../../../api/types";
+import { useCatalogue } from "../../../api/useCatalogue";
 import { Button, Choice, Segments, Toggle } from "../../../ui";
 import { SteelChoice } from "../../steels";
-import { useCatalogue } from "../useCatalogue";
 import { Measure } from "./Measure";
 import { sentence, under } from "./problems";
 import { type Field, type Json, showsWith, type Values, word } from "./schema";

@@ -2,7 +2,7 @@ import { type PointerEvent, useId } from "react";
 import type { Side } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { lengthText, MM_PER_INCH, UNIT_MARK } from "../../../lib/units";
-import { useSize } from "../useSize";
+import { useSize } from "../../../lib/useSize";
 import { path, strip, ticks } from "./line";
 
 export type Trail = { label: string; x: number[]; right: number[]; left: number[]; look: "now" | "before" | "middle" };

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import type { Document, Measures } from "../../../api/types";
-import { useGrams, useUnit } from "../../../app/session";
+import { Only, useGrams, useUnit } from "../../../app/session";
 import { length, lengthText, UNIT_MARK } from "../../../lib/units";
+import { useSize } from "../../../lib/useSize";
 import { Button, Choice, Segments } from "../../../ui";
 import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
-import { useSize } from "../useSize";
 import { path, ticks } from "./line";
 
 /** Handle, for the balance. */
@@ -107,9 +107,11 @@ export function Offcuts({ measures, onKeep }: { measures: Measures; onKeep: (nam
                 <span className="font-mono">{grams(o.mass)}</span>
               </span>
               <span className="flex items-center justify-between gap-2">
-                <Button compact kind="quiet" onClick={() => onKeep(o.name)}>
-                  Keep as a bar
-                </Button>
+                <Only needs="smith">
+                  <Button compact kind="quiet" onClick={() => onKeep(o.name)}>
+                    Keep as a bar
+                  </Button>
+                </Only>
                 <span className="text-right font-mono text-sm text-quiet">
                   {lengthText(o.length, unit)} × {lengthText(o.width, unit)} × {length(o.thickness, unit)}
                 </span>

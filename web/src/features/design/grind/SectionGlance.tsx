@@ -1,7 +1,7 @@
 import type { BladeSection } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
-import { useSize } from "../useSize";
+import { useSize } from "../../../lib/useSize";
 import { path } from "./line";
 
 /** One cross-section drawn to scale: right face to the right, edge down; the core shown where it lies. Thickness may be drawn wider. */

@@ -1,5 +1,6 @@
 import { api, ask } from "../../../api/client";
 import type { Document, Hardening, HardeningSheet, PlanStep, ProblemItem } from "../../../api/types";
+import { useWorkedOut } from "../../../api/worked";
 import { useDegrees, useSay } from "../../../app/session";
 import { degrees, span, temperature } from "../../../lib/units";
 import { Choice, Notice, Segments } from "../../../ui";
@@ -8,7 +9,6 @@ import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { Measure } from "../fields/Measure";
 import { Fold, Shell } from "../Panel";
-import { useWorkedOut } from "../usePrediction";
 import { ReadingsFields } from "./ReadingsFields";
 import { StraightenFields } from "./StraightenFields";
 import { TemperChart } from "./TemperChart";
@@ -19,8 +19,10 @@ export type PutHardening = (next: Partial<Hardening>, what: string) => void;
 /** The hardening of the blade: what is wanted, step by step what to do, and what readings change. */
 export function HardeningTab({ document, change }: Props) {
   const { recipe, blade, off, fire, hardening } = document;
-  const answer = useWorkedOut<HardeningSheet>({ document: { recipe, blade, off, fire, hardening } }, (body, signal) =>
-    ask(api.POST("/api/heat/hardening", { body, signal })),
+  const answer = useWorkedOut<HardeningSheet>(
+    "hardening",
+    { document: { recipe, blade, off, fire, hardening } },
+    (body, signal) => ask(api.POST("/api/heat/hardening", { body, signal })),
   );
   const put: PutHardening = (next, what) =>
     change({ type: "plan", plan: { hardening: { ...hardening, ...next } as Hardening }, what: `hardening.${what}` });

@@ -1,45 +1,23 @@
-import { useState } from "react";
 import { api, ask } from "../../../api/client";
-import type { Document, FireSheet, ProblemItem } from "../../../api/types";
+import type { FireSheet } from "../../../api/types";
+import { useWorkedOut } from "../../../api/worked";
 import { Notice, Tabs, Toggle } from "../../../ui";
-import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { sentence } from "../fields/problems";
-import { useWorkedOut } from "../usePrediction";
+import { useTable } from "../table";
 import { CarbonTab } from "./CarbonTab";
 import { FiresTab } from "./FiresTab";
 import { HardeningTab } from "./HardeningTab";
 import { KilnTab } from "./KilnTab";
 
 const TABS = ["Fires", "Carbon", "Hardening", "Kiln"] as const;
-type Tab = (typeof TABS)[number];
 
 /** What the fire does to the billet, carbon across the layers, and how the blade is hardened. */
-export function HeatPlace({
-  id,
-  name,
-  document,
-  problems,
-  change,
-  undo,
-  fired,
-  onFired,
-  waiting,
-}: {
-  id: number;
-  name: string;
-  document: Document;
-  problems: ProblemItem[];
-  change: (c: Change) => void;
-  undo: () => void;
-  /** The faces above as the fire leaves them. */
-  fired: boolean;
-  onFired: (on: boolean) => void;
-  waiting: boolean;
-}) {
-  const [tab, setTab] = useState<Tab>("Fires");
+export function HeatPlace() {
+  const { design, name, document, problems, change, undo, ledger, stage, where, go } = useTable();
+  const tab = TABS.find((t) => t.toLowerCase() === where.tab) ?? "Fires";
   const { recipe, blade, off, fire } = document;
-  const answer = useWorkedOut<FireSheet>({ document: { recipe, blade, off, fire } }, (body, signal) =>
+  const answer = useWorkedOut<FireSheet>("fire", { document: { recipe, blade, off, fire } }, (body, signal) =>
     ask(api.POST("/api/heat/fire", { body, signal })),
   );
   const sheet = answer.data;
@@ -54,9 +32,9 @@ export function HeatPlace({
       </h1>
       <div className="no-print flex shrink-0 items-center border-b border-line bg-ground px-3 max-[640px]:flex-wrap">
         <div className="flex min-w-0 flex-1 max-[640px]:basis-full">
-          <Tabs label="What is looked at" tabs={TABS} value={tab} onChange={setTab} />
+          <Tabs label="What is looked at" tabs={TABS} value={tab} onChange={(t) => go({ tab: t.toLowerCase() })} />
         </div>
-        <Toggle label="Faces as the fire leaves them" checked={fired} onChange={onFired} />
+        <Toggle label="Faces as the fire leaves them" checked={stage.fired} onChange={stage.setFired} />
       </div>
       {sheet && answer.failure ? (
         <Notice tone="stop">
@@ -71,7 +49,7 @@ export function HeatPlace({
         ) : tab === "Hardening" ? (
           <HardeningTab document={document} problems={problems} change={change} />
         ) : (
-          <KilnTab id={id} document={document} change={change} />
+          <KilnTab id={design.id} document={document} change={change} />
         )
       ) : answer.failure ? (
         <div className="mx-auto max-w-lg p-6">
@@ -79,7 +57,7 @@ export function HeatPlace({
           <Findings findings={[]} problems={wrong} />
         </div>
       ) : (
-        <p className={`m-auto text-quiet ${waiting ? "" : "animate-pulse"}`}>Working out the heats…</p>
+        <p className={`m-auto text-quiet ${ledger ? "animate-pulse" : ""}`}>Working out the heats…</p>
       )}
     </div>
   );

@@ -1,7 +1,7 @@
 import type { KilnRun } from "../../../api/types";
 import { useDegrees } from "../../../app/session";
 import { degrees, temperature } from "../../../lib/units";
-import { useSize } from "../useSize";
+import { useSize } from "../../../lib/useSize";
 import { AxisName } from "./AxisName";
 import { glowOf } from "./glow";
 

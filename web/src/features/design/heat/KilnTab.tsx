@@ -2,12 +2,12 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { Document, HardeningSheet, KilnCheck, KilnProgram, KilnRun } from "../../../api/types";
-import { useDegrees, useSay } from "../../../app/session";
+import { useWorkedOut } from "../../../api/worked";
+import { Only, useDegrees, useSay } from "../../../app/session";
 import { degrees, temperature } from "../../../lib/units";
 import { Button, Notice, Segments } from "../../../ui";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
-import { useWorkedOut } from "../usePrediction";
 import { KilnChart } from "./KilnChart";
 import { ProgramEditor } from "./ProgramEditor";
 import { TesterButton } from "./TesterButton";
@@ -19,7 +19,7 @@ const EMPTY: KilnProgram = { name: "Temper", segments: [{ celsius: 205, rate: nu
 export function KilnTab({ id, document, change }: { id: number; document: Document; change: (c: Change) => void }) {
   const { recipe, blade, off, fire, hardening } = document;
   const now = { recipe, blade, off, fire, hardening };
-  const plan = useWorkedOut<HardeningSheet>({ document: now }, (body, signal) =>
+  const plan = useWorkedOut<HardeningSheet>("hardening", { document: now }, (body, signal) =>
     ask(api.POST("/api/heat/hardening", { body, signal })),
   );
   const [program, setProgram] = useState<KilnProgram | null>(null);
@@ -43,7 +43,7 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
   };
   const shownProgram = program ?? fromPlan("heat") ?? EMPTY;
   const steels = plan.data?.parts.map((p) => p.key) ?? [];
-  const check = useWorkedOut<KilnCheck>({ program: shownProgram, steels }, (body, signal) =>
+  const check = useWorkedOut<KilnCheck>("kiln-check", { program: shownProgram, steels }, (body, signal) =>
     ask(api.POST("/api/kiln/check", { body, signal })),
   );
   const start = () => {
@@ -100,9 +100,11 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
         ) : (
           <>
             <SpeedChoice speed={speed} onChange={setSpeed} />
-            <Button kind="main" onClick={start} disabled={!!stops}>
-              Start the kiln
-            </Button>
+            <Only needs="smith">
+              <Button kind="main" onClick={start} disabled={!!stops}>
+                Start the kiln
+              </Button>
+            </Only>
             {found.length ? <Findings findings={found} problems={[]} /> : null}
             <p className="text-sm text-quiet">
               A simulated kiln stands in for yours: it overshoots, lags, and an element can be made to fail. Hot kilns burn and
@@ -200,22 +202,25 @@ function RunControls({
       ))}
       {on ? (
         <>
-          <SpeedChoice speed={run.speed} onChange={onSpeed} />
-          <div className="grid grid-cols-2 gap-2">
-            {run.state === "held" ? (
-              <Button kind="main" onClick={() => act("resume")}>
-                Go on
+          {/* whoever stands beside it may switch it off */}
+          <Button kind="main" onClick={() => act("stop")}>
+            Stop: power off
+          </Button>
+          <Only needs="smith">
+            <SpeedChoice speed={run.speed} onChange={onSpeed} />
+            <div className="grid grid-cols-2 gap-2">
+              {run.state === "held" ? (
+                <Button onClick={() => act("resume")}>Go on</Button>
+              ) : (
+                <Button onClick={() => act("hold")}>Hold here</Button>
+              )}
+              <Button onClick={() => act("skip")}>Next segment</Button>
+              <Button onClick={() => act(run.door ? "shut" : "open")}>{run.door ? "Shut the door" : "Open the door"}</Button>
+              <Button onClick={() => act(run.failed ? "mend" : "fail")}>
+                {run.failed ? "Mend the element" : "Fail an element"}
               </Button>
-            ) : (
-              <Button onClick={() => act("hold")}>Hold here</Button>
-            )}
-            <Button onClick={() => act("skip")}>Next segment</Button>
-            <Button onClick={() => act("stop")}>Stop: power off</Button>
-            <Button onClick={() => act(run.door ? "shut" : "open")}>{run.door ? "Shut the door" : "Open the door"}</Button>
-            <Button onClick={() => act(run.failed ? "mend" : "fail")}>
-              {run.failed ? "Mend the element" : "Fail an element"}
-            </Button>
-          </div>
+            </div>
+          </Only>
         </>
       ) : (
         <div className="flex flex-wrap gap-2">

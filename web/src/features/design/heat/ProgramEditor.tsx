@@ -3,6 +3,7 @@ import { Download, Plus, Trash2, Upload } from "lucide-react";
 import { useState } from "react";
 import { api, ask, saveFile, whatWentWrong } from "../../../api/client";
 import type { KilnProgram, KilnSegment, ProblemItem } from "../../../api/types";
+import { Only } from "../../../app/session";
 import { Button, Choice, FilePick, Notice } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { Measure } from "../fields/Measure";
@@ -141,14 +142,16 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
         >
           <Plus size={18} aria-hidden /> Segment
         </Button>
-        <Button onClick={keep} disabled={!program.name.trim()}>
-          {known ? "Keep over the old" : "Keep it"}
-        </Button>
-        {known ? (
-          <Button compact label="Remove the kept program" onClick={forget}>
-            <Trash2 size={18} aria-hidden />
+        <Only needs="smith">
+          <Button onClick={keep} disabled={!program.name.trim()}>
+            {known ? "Keep over the old" : "Keep it"}
           </Button>
-        ) : null}
+          {known ? (
+            <Button compact label="Remove the kept program" onClick={forget}>
+              <Trash2 size={18} aria-hidden />
+            </Button>
+          ) : null}
+        </Only>
         <Button
           compact
           label="Save the program as CSV"

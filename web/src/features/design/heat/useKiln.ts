@@ -1,5 +1,5 @@
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useCallback, useEffect, useRef, useState } from "react";
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect } from "react";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { KilnRun } from "../../../api/types";
 
@@ -21,63 +21,56 @@ export type KilnAction = "hold" | "resume" | "skip" | "stop" | "fail" | "mend" |
 
 /** One run, followed while it is on; its record grows row by row. */
 export function useRun(id: number | null, design: number) {
-  const [run, setRun] = useState<KilnRun | null>(null);
-  const [problem, setProblem] = useState("");
   const queries = useQueryClient();
-  const held = useRef<KilnRun | null>(null);
-  const take = useCallback(
-    (next: KilnRun) => {
-      const old = held.current;
-      // only what was asked for after the rows already here
-      const record =
-        old && old.id === next.id && next.rows - next.record.length === old.rows ? [...old.record, ...next.record] : next.record;
-      const whole = { ...next, record };
-      if (whole.record.length < whole.rows && old?.id === next.id) return;
-      held.current = whole;
-      setRun(whole);
-      if (old && old.state !== next.state) void queries.invalidateQueries({ queryKey: ["kiln-runs", design] });
-    },
-    [queries, design],
-  );
-  const after = useCallback(() => (held.current ? held.current.rows : 0), []);
+  const key = ["kiln-run", id];
+  const rows = () => queries.getQueryData<KilnRun>(key)?.rows ?? 0;
+  /** What is new, behind what is here: only if it was asked for after the rows that are. */
+  const grown = (next: KilnRun): KilnRun => {
+    const old = queries.getQueryData<KilnRun>(key);
+    if (!old || next.record.length === next.rows) return next;
+    if (next.rows - next.record.length !== old.rows) return old;
+    return { ...next, record: [...old.record, ...next.record] };
+  };
+  const path = { run_id: id ?? 0 };
+  const found = useQuery({
+    queryKey: key,
+    queryFn: ({ signal }) =>
+      ask(api.GET("/api/kiln/runs/{run_id}", { params: { path, query: { after: rows() } }, signal })).then(grown),
+    enabled: id !== null,
+    staleTime: 0,
+    refetchInterval: (q) => (q.state.error ? 4 * LOOK_MS : isOn(q.state.data) ? LOOK_MS : false),
+  });
+  const state = found.data?.state;
   useEffect(() => {
-    held.current = null;
-    setRun(null);
-    if (id === null) return;
-    let alive = true;
-    let timer = 0;
-    const look = () =>
-      ask(api.GET("/api/kiln/runs/{run_id}", { params: { path: { run_id: id }, query: { after: after() } } }))
-        .then((next) => {
-          if (!alive) return;
-          setProblem("");
-          take(next);
-          if (next.state === "running" || next.state === "held") timer = window.setTimeout(look, LOOK_MS);
-        })
-        .catch((e) => {
-          if (!alive) return;
-          setProblem(whatWentWrong(e));
-          timer = window.setTimeout(look, 4 * LOOK_MS);
-        });
-    void look();
-    return () => {
-      alive = false;
-      window.clearTimeout(timer);
-    };
-  }, [id, take, after]);
-  const act = (action: KilnAction) => {
-    if (id === null) return;
-    ask(api.POST("/api/kiln/runs/{run_id}/do/{action}", { params: { path: { run_id: id, action }, query: { after: after() } } }))
-      .then(take)
-      .catch((e) => setProblem(whatWentWrong(e)));
+    if (state) void queries.invalidateQueries({ queryKey: ["kiln-runs", design] });
+  }, [state, queries, design]);
+  const told = {
+    onMutate: () => queries.cancelQueries({ queryKey: key }),
+    onSuccess: (next: KilnRun) => {
+      queries.setQueryData(key, grown(next));
+    },
   };
-  const setSpeed = (speed: number) => {
-    if (id === null) return;
-    ask(
-      api.POST("/api/kiln/runs/{run_id}/speed", { params: { path: { run_id: id }, query: { after: after() } }, body: { speed } }),
-    )
-      .then(take)
-      .catch((e) => setProblem(whatWentWrong(e)));
+  const act = useMutation({
+    mutationFn: (action: KilnAction) => {
+      const query = { after: rows() };
+      return action === "stop"
+        ? ask(api.POST("/api/kiln/runs/{run_id}/stop", { params: { path, query } }))
+        : ask(api.POST("/api/kiln/runs/{run_id}/do/{action}", { params: { path: { ...path, action }, query } }));
+    },
+    ...told,
+  });
+  const speed = useMutation({
+    mutationFn: (times: number) =>
+      ask(api.POST("/api/kiln/runs/{run_id}/speed", { params: { path, query: { after: rows() } }, body: { speed: times } })),
+    ...told,
+  });
+  const wrong = act.error ?? speed.error ?? found.error;
+  return {
+    run: id === null ? null : (found.data ?? null),
+    problem: wrong ? whatWentWrong(wrong) : "",
+    act: act.mutate,
+    setSpeed: speed.mutate,
   };
-  return { run, problem, act, setSpeed };
 }
+
+const isOn = (run: KilnRun | undefined) => run?.state === "running" || run?.state === "held";

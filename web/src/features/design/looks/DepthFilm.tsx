@@ -1,9 +1,8 @@
-import { useEffect, useState } from "react";
-import { fetchPicture } from "../../../api/client";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
-import { useSize } from "../useSize";
+import { useSize } from "../../../lib/useSize";
 import type { BarLook } from "./Look";
+import { Picture } from "./Picture";
 
 const FRAMES = 12;
 
@@ -25,9 +24,7 @@ export function DepthFilm({ subject, row, ground, onGround }: BarLook) {
     view: "face",
     x0: Math.round(x0 * 100) / 100,
     x1: Math.round((x0 + shown) * 100) / 100,
-    quality: "screen",
   };
-  const pictures = useFilm(room.width > 60 ? JSON.stringify(body) : "", depths, row.thickness, Math.round(cell.width * 1.25));
   return (
     <div ref={ref} className="min-h-0 min-w-0 flex-1 overflow-y-auto p-3">
       <ol
@@ -43,21 +40,17 @@ export function DepthFilm({ subject, row, ground, onGround }: BarLook) {
               aria-pressed={Math.abs(ground - depth) < 1e-3}
               className="flex w-full flex-col items-center rounded-lg border-2 border-transparent bg-plate p-0.5 text-plate-ink hover:border-edge aria-pressed:border-accent"
             >
-              {pictures[i] ? (
-                <img
-                  src={pictures[i]}
-                  alt={`Ground ${length(depth, unit)} off`}
-                  style={{ height: cell.height }}
-                  className="w-full object-contain"
-                />
-              ) : (
-                <span
-                  style={{ height: cell.height }}
-                  className="grid w-full animate-pulse place-items-center text-sm text-plate-quiet"
-                >
-                  drawing…
-                </span>
-              )}
+              <span style={{ height: cell.height }} className="grid w-full place-items-center">
+                {room.width > 60 ? (
+                  <Picture
+                    path="/api/predict/bar.png"
+                    body={{ ...body, z: row.thickness / 2 - depth }}
+                    box={cell}
+                    label={`Ground ${length(depth, unit)} off`}
+                    lane={`film-${i}`}
+                  />
+                ) : null}
+              </span>
               <span className="font-mono text-xs">{length(depth, unit)} off</span>
             </button>
           </li>
@@ -65,34 +58,4 @@ export function DepthFilm({ subject, row, ground, onGround }: BarLook) {
       </ol>
     </div>
   );
-}
-
-/** The frames one after the other, each shown as soon as it is there. */
-function useFilm(body: string, depths: number[], thickness: number, px: number): (string | null)[] {
-  const [pictures, setPictures] = useState<(string | null)[]>([]);
-  const key = JSON.stringify({ body, depths, px });
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key names all of it
-  useEffect(() => {
-    if (!body) return;
-    const stop = new AbortController();
-    const made: string[] = [];
-    setPictures([]);
-    (async () => {
-      for (const [i, depth] of depths.entries()) {
-        const z = thickness / 2 - depth;
-        const url = await fetchPicture("/api/predict/bar.png", { ...JSON.parse(body), z, px }, "film", stop.signal);
-        made.push(url);
-        setPictures((old) => {
-          const next = [...old];
-          next[i] = url;
-          return next;
-        });
-      }
-    })().catch(() => undefined);
-    return () => {
-      stop.abort();
-      for (const url of made) URL.revokeObjectURL(url);
-    };
-  }, [key]);
-  return pictures;
 }

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { useUnit } from "../../../app/session";
 import { length, lengthText, UNIT_MARK } from "../../../lib/units";
+import { useSize } from "../../../lib/useSize";
 import { DepthHandle } from "../DepthHandle";
-import { useSize } from "../useSize";
 import type { BarLook } from "./Look";
 import { Picture } from "./Picture";
 

@@ -1,10 +1,10 @@
 import { useState } from "react";
 import { api, ask } from "../../../api/client";
 import type { Document, LayersAt, Ledger } from "../../../api/types";
+import { useWorkedOut } from "../../../api/worked";
 import { useUnit } from "../../../app/session";
 import { length, percent } from "../../../lib/units";
 import { greyOf, useSteels } from "../../steels";
-import { useWorkedOut } from "../usePrediction";
 import { Dial } from "./Dial";
 
 /** Layers met through the blade at any point, how thick they are there, and what both faces show in all. */
@@ -14,7 +14,7 @@ export function LayersLook({ document, shape }: { document: Document; shape: Non
   const [x, setX] = useState(0.4);
   const [h, setH] = useState(0.4);
   const at = { x: x * shape.length, h: h * (shape.high - shape.low) };
-  const found = useWorkedOut<LayersAt>({ document, ...at }, (b, signal) =>
+  const found = useWorkedOut<LayersAt>("layers", { document, ...at }, (b, signal) =>
     ask(api.POST("/api/predict/layers", { body: b, signal })),
   );
   const data = found.data;

@@ -30,6 +30,8 @@ export function Look({
   ground,
   onGround,
   onChange,
+  view,
+  onView,
 }: {
   document: Document;
   bar: BarId;
@@ -42,13 +44,14 @@ export function Look({
   onGround: (mm: number) => void;
   /** The blade is changed in a look itself. */
   onChange: (blade: Blade, what: string) => void;
+  /** Which of the ways to look, as the address says it; empty: the first. */
+  view: string;
+  onView: (view: string) => void;
 }) {
-  const [barName, setBarName] = useState<Name>("Face");
-  const [bladeName, setBladeName] = useState<Name>("Ground");
   const [large, setLarge] = useState(false);
   const onBlade = blade && !!shape;
-  const name = onBlade ? bladeName : barName;
   const names: readonly Name[] = onBlade ? BLADE : BAR;
+  const name = names.find((n) => n.toLowerCase() === view) ?? names[0];
   const subject = { document: { recipe: document.recipe, off: document.off }, bar, stages };
   const look = { subject, row, ground, onGround };
   return (
@@ -61,7 +64,7 @@ export function Look({
               type="button"
               role="tab"
               aria-selected={n === name}
-              onClick={() => (onBlade ? setBladeName(n) : setBarName(n))}
+              onClick={() => onView(n.toLowerCase())}
               className={`min-h-10 px-3 text-left text-sm ${n === name ? "border-l-3 border-ink font-semibold" : "border-l-3 border-transparent text-quiet hover:text-ink"}`}
             >
               {n}

@@ -1,21 +1,23 @@
 import { type PointerEvent, useRef, useState } from "react";
 import { api, ask } from "../../../api/client";
-import type { Blade, Document } from "../../../api/types";
+import type { Blade, Document, Measures } from "../../../api/types";
+import { useWorkedOut } from "../../../api/worked";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
+import { useSize } from "../../../lib/useSize";
 import { Button } from "../../../ui";
 import { Measure } from "../fields/Measure";
 import { path } from "../grind/line";
 import { bent, type DrawnOutline, dense, faultOf, HANDLES, handles, lengthOf, type Rim } from "../outline";
-import { useWorkedOut } from "../usePrediction";
-import { useSize } from "../useSize";
 
 /** The outline to scale; once drawn by points, each can be dragged or typed. */
 export function OutlineLook({ document, onBlade }: { document: Document; onBlade: (blade: Blade, what: string) => void }) {
   const blade = document.blade;
   const { recipe, off } = document;
-  const measured = useWorkedOut({ document: { recipe, blade, off } }, (body, signal) =>
-    ask(api.POST("/api/blade/measures", { body, signal })),
+  const measured = useWorkedOut<Measures>(
+    "measures",
+    { document: { recipe, blade, off } },
+    (body, signal) => ask(api.POST("/api/blade/measures", { body, signal })) as Promise<Measures>,
   );
   const drawn = blade && "edge" in blade.outline ? (blade.outline as DrawnOutline) : null;
   const shown: DrawnOutline | null = drawn ?? (measured.data ? { edge: measured.data.edge, spine: measured.data.spine } : null);

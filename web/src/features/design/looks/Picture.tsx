@@ -1,5 +1,5 @@
-import { usePicture } from "../usePrediction";
-import { sharp } from "../useSize";
+import { usePicture } from "../../../api/worked";
+import { sharp } from "../../../lib/useSize";
 
 export type Box = { width: number; height: number };
 

@@ -1,11 +1,11 @@
 import { type ReactNode, useState } from "react";
 import { api, ask } from "../../../api/client";
-import type { Document, Ledger } from "../../../api/types";
+import type { BladeSection, Document, Ledger } from "../../../api/types";
+import { useWorkedOut } from "../../../api/worked";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
+import { useSize } from "../../../lib/useSize";
 import { SectionDrawing } from "../grind/SectionGlance";
-import { useWorkedOut } from "../usePrediction";
-import { useSize } from "../useSize";
 import { Dial } from "./Dial";
 import { Picture } from "./Picture";
 
@@ -19,7 +19,7 @@ export function SectionsLook({ document, shape, choose }: Props & { choose: Reac
   const [ref, room] = useSize<HTMLDivElement>();
   const count = Math.max(2, Math.min(60, Math.round(shape.length / every)));
   const { recipe, blade, off } = document;
-  const found = useWorkedOut({ document: { recipe, blade, off }, stations: count }, (body, signal) =>
+  const found = useWorkedOut<BladeSection[]>("sections", { document: { recipe, blade, off }, stations: count }, (body, signal) =>
     ask(api.POST("/api/blade/sections", { body, signal })),
   );
   const tallest = Math.max(1, ...(found.data ?? []).map((s) => s.height));

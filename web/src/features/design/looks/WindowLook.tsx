@@ -1,8 +1,8 @@
 import { type PointerEvent, useState } from "react";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
+import { useSize } from "../../../lib/useSize";
 import { Segments } from "../../../ui";
-import { useSize } from "../useSize";
 import { Dial } from "./Dial";
 import type { BarLook } from "./Look";
 import { fitted, Picture } from "./Picture";

@@ -6,18 +6,18 @@ Whatever keeps documents says whether it names a steel by `namer`, when its app 
 from collections.abc import Callable
 from typing import Any
 
-from django.contrib.auth.models import User
 from django.db import transaction
 
-from varistrat.accounts.services import shop
 from varistrat.core.steels import built_in
+from varistrat.shop.models import Membership, Shop
+from varistrat.shop.services import own
 
-Namer = Callable[[User, str], bool]
+Namer = Callable[[Shop, str], bool]
 _NAMERS: dict[str, Namer] = {}
 
 
 def namer(place: str, names: Namer) -> None:
-    """`names(user, key)`: whether anything of this user's kept in `place` names the steel."""
+    """`names(shop, key)`: whether anything of this shop's kept in `place` names the steel."""
     _NAMERS[place] = names
 
 
@@ -35,14 +35,14 @@ def names_steel(value: Any, key: str) -> bool:
     return False
 
 
-def named_anywhere(user: User, key: str) -> bool:
-    return any(names(user, key) for names in _NAMERS.values())
+def named_anywhere(shop: Shop, key: str) -> bool:
+    return any(names(shop, key) for names in _NAMERS.values())
 
 
 @transaction.atomic
-def forget_steel(*, actor: User, key: str) -> None:
+def forget_steel(*, actor: Membership, key: str) -> None:
     """A listed steel is again as it ships; one of the shop's own is deleted, or retired while anything that was saved names it."""
-    if key not in built_in() and named_anywhere(actor, key):
-        shop.retire_steel(actor=actor, key=key)
+    if key not in built_in() and named_anywhere(actor.shop, key):
+        own.retire_steel(actor=actor, key=key)
     else:
-        shop.forget_steel(actor=actor, key=key)
+        own.forget_steel(actor=actor, key=key)

@@ -1,5 +1,5 @@
 import { useInfiniteQuery } from "@tanstack/react-query";
-import { api, ask } from "../../api/client";
+import { api, ask } from "./client";
 
 const PAGE = 200;
 

@@ -1,6 +1,6 @@
 import { type UseQueryResult, useQuery } from "@tanstack/react-query";
-import { api, ask } from "../../api/client";
-import type { Catalogue } from "../../api/types";
+import { api, ask } from "./client";
+import type { Catalogue } from "./types";
 
 /** What can be started from and done, with the schemas of their fields: as it is fetched. */
 export function useCatalogueQuery(): UseQueryResult<Catalogue> {

@@ -1,5 +1,3 @@
-import { Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
-import { Ruler } from "lucide-react";
 import type { Preferences } from "../api/types";
 import { Segments } from "../ui";
 
@@ -43,27 +41,15 @@ function Unit<K extends "length" | "temperature" | "weight">({
 }
 
 /** Units of length, temperature and weight: everything on the screen and on paper follows. */
-export function UnitsMenu({ preferences, prefer }: Menu) {
-  const short = preferences.length === "fraction" ? "1/4" : preferences.length === "inch" ? "in" : preferences.length;
+export function Units({ preferences, prefer }: Menu) {
   return (
-    <Popover className="shrink-0 max-[1000px]:ml-auto">
-      <PopoverButton
-        aria-label={`Units: ${short}, °${preferences.temperature}, ${preferences.weight}`}
-        title="Units"
-        className="flex min-h-11 items-center gap-1.5 rounded-lg px-2 font-mono text-sm hover:bg-line/60"
-      >
-        <Ruler size={17} aria-hidden />
-        {short} · °{preferences.temperature}
-      </PopoverButton>
-      <PopoverPanel
-        anchor={{ to: "bottom end", gap: 4 }}
-        className="z-50 w-80 space-y-3 rounded-xl border border-edge bg-panel p-3 shadow-xl outline-none"
-      >
-        <Unit name="Lengths" of="length" options={LENGTHS} preferences={preferences} prefer={prefer} />
+    <>
+      <Unit name="Lengths" of="length" options={LENGTHS} preferences={preferences} prefer={prefer} />
+      <div className="grid grid-cols-2 gap-3">
         <Unit name="Temperatures" of="temperature" options={TEMPERATURES} preferences={preferences} prefer={prefer} />
         <Unit name="Weights" of="weight" options={WEIGHTS} preferences={preferences} prefer={prefer} />
-        <p className="text-sm text-quiet">You may type any of them in any field: 6mm, 3/8, 0.25", 25 thou, 1500 F.</p>
-      </PopoverPanel>
-    </Popover>
+      </div>
+      <p className="text-sm text-quiet">You may type any of them in any field: 6mm, 3/8, 0.25", 25 thou, 1500 F.</p>
+    </>
   );
 }

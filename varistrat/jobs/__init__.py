@@ -1,0 +1,1 @@
+"""Work that outlasts a request: ordered, watched, stopped and fetched alike, whatever it is."""

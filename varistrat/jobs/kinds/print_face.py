@@ -1,0 +1,57 @@
+"""A face of a kept design at print size."""
+
+from typing import Any, ClassVar, Literal
+
+from pydantic import BaseModel, Field
+
+from varistrat.core.bars.trace import pool
+from varistrat.core.design.document import Worked, read_document
+from varistrat.core.errors import InputError
+from varistrat.core.limits import MAX_PICTURE_PX
+from varistrat.core.pattern.picture import FULL, draw, png
+from varistrat.core.pattern.views import BladeView
+from varistrat.core.shop import ShopData
+from varistrat.designs import selectors
+from varistrat.jobs.kinds.base import Kind, Plan, Watch
+from varistrat.jobs.models import Lane
+from varistrat.shop.models import Shop
+
+MARGIN = 4.0
+"""mm around the blade."""
+
+
+class PrintOrder(BaseModel):
+    kind: Literal["print_face"]
+    design: int = Field(ge=1, lt=2**63)
+    side: Literal["right", "left"]
+    width_px: int = Field(ge=200, le=MAX_PICTURE_PX)
+
+
+class PrintAbout(BaseModel):
+    kind: Literal["print_face"]
+    side: Literal["right", "left"]
+    width_px: int
+
+
+class PrintFace(Kind[PrintOrder]):
+    key = "print_face"
+    lane = Lane.LONG
+    order: ClassVar = PrintOrder
+    about: ClassVar = PrintAbout
+
+    def plan(self, order: PrintOrder, shop: Shop) -> Plan:
+        design = selectors.design_of(shop, order.design)
+        about = {"kind": self.key, "side": order.side, "width_px": order.width_px}
+        # as it is saved now, whatever is saved while it waits
+        document = selectors.revision_of(design).up_to_date
+        return Plan({**about, "document": document, "name": design.name}, about, design=design)
+
+    def work(self, given: dict[str, Any], shop: ShopData, watch: Watch) -> None:
+        cut = Worked.of(read_document(given["document"], shop)).cut
+        if cut is None:
+            raise InputError.at("blade", "there is no blade to print", "add one to the design")
+        side, px = given["side"], given["width_px"]
+        view = BladeView(cut.placed, side, margin=MARGIN)
+        with pool() as executor:
+            grey = draw(cut.subject(), view, px, executor, FULL, watch.stopped, watch.progress)
+        watch.keep(0, png(grey, px / view.size[0], f"{given['name']}, {side} face"), name=f"face-{side}.png")

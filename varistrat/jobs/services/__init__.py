@@ -1,0 +1,1 @@
+"""Ordering and stopping jobs, running them, sweeping up after workers."""

@@ -1,0 +1,1 @@
+"""Changes to a shop: who works in it, what is its own."""

@@ -1,0 +1,187 @@
+/** What the server works out of a draft: asked through TanStack Query, the last answer kept in sight until the next is there. */
+
+import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { api, ask, fetchPicture, lane, Problem, post, Unreachable } from "./client";
+import type { BarId, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality } from "./types";
+
+export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
+export type Answer<T> = { data: T | null; failure: Failure | null; busy: boolean };
+
+const AGAIN_MS = 3000;
+/** While the hand moves the faces come first: the ledger and the bar's own pictures wait this long. */
+const FACES_FIRST_MS = 90;
+/** The core line is a moment's work: while the hand moves the faces let it go first, but wait no longer than this. */
+const LINE_FIRST_MS = 60;
+/** The fires take as long as the rest of the ledger: they are asked once the hands rest. */
+const FIRES_LATER_MS = 500;
+const RESTED_MS = 140;
+/** An answer holds while the shop's numbers do; somebody else may change those. */
+const FRESH_MS = 10_000;
+const KEPT_MS = 60_000;
+const WORKED = "worked";
+const CORE = "core";
+
+const wait = (ms: number) => new Promise((done) => window.setTimeout(done, ms));
+
+/** Steels or numbers of the shop were changed: nothing that was worked out with them counts any more. */
+export function forgetWorked(queries: QueryClient): void {
+  queries.removeQueries({ queryKey: [WORKED] });
+}
+
+function failureOf(e: unknown): Failure | null {
+  if (e instanceof Problem) {
+    if (e.body.code === "superseded") return null;
+    if (e.status === 422) return { kind: "invalid", problems: e.body.problems };
+    return { kind: "failed", why: e.message };
+  }
+  if (e instanceof Unreachable) return { kind: "unreachable" };
+  return e ? { kind: "failed", why: String(e) } : null;
+}
+
+type Question<T> = {
+  /** What kind of thing it is. */
+  name: string;
+  /** All that it hangs on. */
+  said: string;
+  fetch: (signal: AbortSignal) => Promise<T>;
+  on?: boolean;
+  /** Seen through and shown even when the hand has moved on, so that a picture keeps following it; others are dropped. */
+  patient?: boolean;
+  keptMs?: number;
+};
+
+/**
+ * The answer to the newest question. Pure functions of what was said: equal questions are asked once.
+ * While a patient one is under way the newest waits, and those between are never asked.
+ */
+function useAnswer<T>(question: Question<T>): Answer<T> {
+  const { said, on = true } = question;
+  const [taken, setTaken] = useState(question);
+  const now = taken.said === said && taken.name === question.name ? question : taken;
+  const query = useQuery<T>({
+    queryKey: [WORKED, now.name, now.said],
+    queryFn: ({ signal }) => now.fetch(signal),
+    enabled: on,
+    staleTime: FRESH_MS,
+    gcTime: question.keptMs ?? KEPT_MS,
+    // out of reach: until it is back; refused: never
+    retry: (_, e) => e instanceof Unreachable,
+    retryDelay: AGAIN_MS,
+  });
+  const shown = useRef<T | null>(null);
+  if (query.data !== undefined) shown.current = query.data;
+  const behind = now.said !== said;
+  // in the same breath, not a round later
+  if (behind && !(query.isFetching && now.patient && !query.failureCount)) setTaken(question);
+  const wrong = query.error ?? query.failureReason;
+  return { data: on ? shown.current : null, failure: on ? failureOf(wrong) : null, busy: on && (query.isFetching || behind) };
+}
+
+/** The ledger, findings and problems of a draft, with the rows of one of its bars. */
+export function useLedger(document: Document, bar: BarId): Answer<Ledger> {
+  const said = useSettled(JSON.stringify({ document, bar }), FACES_FIRST_MS);
+  const fetch = (signal: AbortSignal) => ask(api.POST("/api/predict/ledger", { body: JSON.parse(said), signal }));
+  return useAnswer({ name: "ledger", said, fetch, patient: true });
+}
+
+const NOTHING: Finding[] = [];
+
+/** What the fires add to the findings of the blade; nothing while that is not known of this draft. */
+export function useFiredFindings(document: Document): Finding[] {
+  const said = useSettled(JSON.stringify({ document }), FIRES_LATER_MS);
+  const fetch = (signal: AbortSignal) => ask(api.POST("/api/predict/fired-findings", { body: JSON.parse(said), signal }));
+  const answer = useAnswer({ name: "fired", said, fetch });
+  return answer.busy || answer.failure ? NOTHING : (answer.data ?? NOTHING);
+}
+
+/** Portraits of one bar after every step, and of the bars that go into it, to one scale: each by the id of its step or bar. */
+export function usePortraits(document: Document, bar: BarId, pxPerMm: number, maxMm: number): Answer<Portrait[]> {
+  const { recipe, off } = document;
+  const body = { document: { recipe, off }, bar, px_per_mm: pxPerMm, max_mm: maxMm };
+  const said = useSettled(JSON.stringify(body), 2 * FACES_FIRST_MS);
+  const fetch = (signal: AbortSignal) =>
+    ask(api.POST("/api/predict/portraits", { body: JSON.parse(said), headers: lane("portraits"), signal }));
+  return useAnswer({ name: "portraits", said, fetch });
+}
+
+type PicturePath = "/api/predict/blade.png" | "/api/predict/bar.png";
+
+/** A picture of the draft, as an address for an image: quick and rough while things move, the full one when they rest. */
+export function usePicture(path: PicturePath, body: object, px: number, name: string): Answer<string> {
+  const queries = useQueryClient();
+  const key = JSON.stringify({ ...body, px });
+  const rested = useSettled(key, RESTED_MS);
+  const quality: Quality = rested === key ? "screen" : "preview";
+  const rough = quality === "preview";
+  const answer = useAnswer<Blob>({
+    name: `${path}${name}`,
+    said: `${quality}${key}`,
+    fetch: async (signal) => {
+      if (rough) await coreFirst(queries);
+      return fetchPicture(path, { ...body, px: rough ? Math.round(px / 2) : px, quality }, name, signal);
+    },
+    patient: rough,
+    // of the many on the way none is looked at again
+    keptMs: rough ? 0 : KEPT_MS,
+  });
+  return { ...answer, data: useAddress(answer.data) };
+}
+
+/** The core line that is under way, if one is. */
+async function coreFirst(queries: QueryClient): Promise<void> {
+  // effects of the page, which asks for it, come after those of its pictures
+  await wait(0);
+  const under = queries.getQueryCache().findAll({ queryKey: [WORKED, CORE], fetchStatus: "fetching" });
+  if (under.length) await Promise.race([Promise.allSettled(under.map((q) => q.promise)), wait(LINE_FIRST_MS)]);
+}
+
+/** An object address for as long as the blob is in sight. */
+function useAddress(blob: Blob | null): string | null {
+  const [address, setAddress] = useState<string | null>(null);
+  useEffect(() => {
+    if (!blob) return;
+    const made = URL.createObjectURL(blob);
+    setAddress(made);
+    // the image still shows the old one until it has decoded the new
+    return () => void window.setTimeout(() => URL.revokeObjectURL(made), 1000);
+  }, [blob]);
+  return blob ? address : null;
+}
+
+/** The core line of a draft: follows the hand like a preview, for it is cheap. */
+export function useCore(document: Document, wanted: boolean): Answer<CoreLine> {
+  const { recipe, blade, off, aim } = document;
+  const on = wanted && !!blade;
+  const said = on ? JSON.stringify({ document: { recipe, blade, off, aim } }) : "";
+  const fetch = async (signal: AbortSignal) =>
+    (await (await post("/api/blade/core", { ...JSON.parse(said), stations: 60 }, signal)).json()) as CoreLine;
+  return useAnswer({ name: CORE, said, fetch, on, patient: true, keptMs: 5000 });
+}
+
+/** Whatever the server works out from a body: asked again when it changes, once the hand rests. */
+export function useWorkedOut<T>(
+  name: string,
+  body: object,
+  work: (body: never, signal: AbortSignal) => Promise<T>,
+  on = true,
+): Answer<T> {
+  const said = useSettled(JSON.stringify(body), 2 * FACES_FIRST_MS);
+  return useAnswer({ name, said, fetch: (signal) => work(JSON.parse(said) as never, signal), on });
+}
+
+/** The document once the hand rests: for pictures that may come after the blade's. */
+export function useCalm(document: Document): Document {
+  const settled = useSettled(JSON.stringify(document), FACES_FIRST_MS);
+  return useMemo(() => JSON.parse(settled) as Document, [settled]);
+}
+
+/** `value` once it has stood still for `ms`; the first one at once. */
+function useSettled(value: string, ms: number): string {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const timer = window.setTimeout(() => setSettled(value), ms);
+    return () => window.clearTimeout(timer);
+  }, [value, ms]);
+  return settled;
+}

@@ -1,0 +1,24 @@
+import { type ComponentType, lazy } from "react";
+
+export type ShopPlace = {
+  /** Where it stands; `/*` after it when it has addresses of its own below. */
+  path: string;
+  name: string;
+  Page: ComponentType;
+};
+
+/** The places of the shop, in the order of the header. A new one is a folder and a line here. */
+export const PLACES: ShopPlace[] = [
+  { path: "bench", name: "Bench", Page: lazy(() => import("../features/bench").then((m) => ({ default: m.Bench }))) },
+  { path: "steels", name: "Steels", Page: lazy(() => import("../features/steels").then((m) => ({ default: m.Steels }))) },
+  { path: "pairing", name: "Pairing", Page: lazy(() => import("../features/pairing").then((m) => ({ default: m.Pairing }))) },
+  {
+    path: "compare",
+    name: "Side by side",
+    Page: lazy(() => import("../features/compare").then((m) => ({ default: m.Compare }))),
+  },
+];
+
+/** Reached otherwise than from the row. */
+export const ShopPage = lazy(() => import("../features/shop").then((m) => ({ default: m.ShopPage })));
+export const DesignPage = lazy(() => import("../features/design").then((m) => ({ default: m.DesignPage })));
