@@ -21,7 +21,8 @@ from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.trace import BLOCK, Trace, pool
 from varistrat.core.blade.model import read_blade
 from varistrat.core.cutting.cut import Cut
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.laminate.aim import Aim, Band
 from varistrat.core.laminate.exposure import EXACT, SCREEN, stations
 from varistrat.core.starters import blade, design

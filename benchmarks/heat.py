@@ -2,7 +2,8 @@
 
 from benchmarks.engine import Row, best
 from benchmarks.recipes import many
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.heat.fires.fire import work_the_fire
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.kiln.controller import SimulatedController

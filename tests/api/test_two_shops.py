@@ -7,7 +7,8 @@ from django.test import Client
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from tests.people import member
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.laws.numbers import FIGURES
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS

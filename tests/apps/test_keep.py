@@ -13,7 +13,11 @@ from tests.core.samples import forged, solid
 from tests.people import member
 from varistrat.core.bars.fresh import WORDS, fresh_step
 from varistrat.core.bars.steps import STEPS
-from varistrat.core.design.document import Document, Worked, read_document
+from varistrat.core.design.document import Document, read_document
+from varistrat.core.design.findings import findings_of, late_findings_of
+from varistrat.core.design.ledger import ledger_of
+from varistrat.core.design.summary import summary_of
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
 from varistrat.demo.people import DEMO_PEOPLE
@@ -120,9 +124,9 @@ class DemoTests(TestCase):
         for design, _ in selectors.bench(member_of(user).shop):
             worked = Worked.of(read_document(selectors.revision_of(design).document))
             self.assertEqual(worked.problems, (), design.name)
-            told = worked.blade_findings() + worked.fired_findings()
-            self.assertEqual([f for f in told if f["grade"] != "note"], [], design.name)
-            grades = [f["grade"] for row in worked.rows() for f in row["findings"]]
+            told = findings_of(worked) + late_findings_of(worked)
+            self.assertEqual([f for f in told if f.grade != "note"], [], design.name)
+            grades = [f.grade for row in ledger_of(worked) for f in row.findings]
             self.assertNotIn("stop", grades, design.name)
 
     def test_a_real_shop_is_never_given_the_demo(self) -> None:
@@ -138,9 +142,9 @@ class DemoTests(TestCase):
     def test_starters_and_fresh_steps_work(self) -> None:
         for starter in STARTERS.values():
             worked = Worked.of(read_document(starter.document()))
-            told = worked.blade_findings() + worked.fired_findings()
-            self.assertEqual((worked.problems, [f for f in told if f["grade"] != "note"]), ((), []), starter.key)
-            self.assertNotIn("stop", [f["grade"] for row in worked.rows() for f in row["findings"]], starter.key)
+            told = findings_of(worked) + late_findings_of(worked)
+            self.assertEqual((worked.problems, [f for f in told if f.grade != "note"]), ((), []), starter.key)
+            self.assertNotIn("stop", [f.grade for row in ledger_of(worked) for f in row.findings], starter.key)
 
     def test_a_new_step_suits_the_bar_it_is_put_on(self) -> None:
         for start in (solid(90, 40, 43), solid(600, 40, 5), solid(200, 18, 18)):
@@ -163,7 +167,7 @@ class DocumentTests(TestCase):
         data["off"] = [0, 2]
         data["recipe"]["bar"]["steps"][4] = {"kind": "trim", "start": 9999.0}
         worked = Worked.of(read_document(data))
-        self.assertEqual([row["step"] for row in worked.rows()], [None, "s2", "s4"])
+        self.assertEqual([row.step for row in ledger_of(worked)], [None, "s2", "s4"])
         self.assertEqual(worked.problems[0].path, "recipe.bar.steps[4].start")
         self.assertIsNone(worked.cut)
         self.assertEqual(len(read_document(data).carried_out().bar.steps), 4)
@@ -176,17 +180,17 @@ class DocumentTests(TestCase):
         worked = Worked.of(read_document(data))
         assert worked.cut
         vertical = next(iter(worked.cut.exposure(24))).shown[0][1]
-        shown = worked.summary()["core"][0]["shown"][0][1]
+        shown = summary_of(worked).core[0].shown[0][1]
         self.assertAlmostEqual(shown, 0.8 * vertical, 3)
 
     def test_summary_figures(self) -> None:
         worked = Worked.of(read_document(STARTERS["three_layer"].document()))
-        s = worked.summary()
-        self.assertEqual((s["layers"], len(s["core"])), (3, 48))
-        self.assertAlmostEqual(s["loss_share"], 0, 9)
+        s = summary_of(worked)
+        self.assertEqual((s.layers, len(s.core)), (3, 48))
+        self.assertAlmostEqual(s.loss_share, 0, 9)
         # a core of 6 in 20 at 5 mm is 1.5 mm: the thinnest there is
-        self.assertAlmostEqual(s["thinnest"], 1.5, delta=0.03)
-        self.assertTrue(30 < s["blade_mass"] < s["mass"])
+        self.assertAlmostEqual(s.thinnest, 1.5, delta=0.03)
+        self.assertTrue(30 < s.blade_mass < s.mass)
 
 
 class OlderDesignTests(TestCase):

@@ -17,7 +17,8 @@ OLD = ROOT / "tests" / "fixtures" / "databases" / "0.sql"
 LOOK = """
 import django, json; django.setup()
 from django.contrib.auth.models import User
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.designs import selectors
 from varistrat.jobs import selectors as jobs
 from varistrat.kiln import services as kiln

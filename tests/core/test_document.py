@@ -13,7 +13,11 @@ from tests.core.samples import recipe, solid, stack
 from varistrat.core.bars.fresh import HANDS, WORDS, fresh_step, left_by
 from varistrat.core.bars.starts import STARTS
 from varistrat.core.bars.steps import STEPS
-from varistrat.core.design.document import Worked, label, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.findings import findings_of, late_findings_of
+from varistrat.core.design.ledger import children_of, label, ledger_of
+from varistrat.core.design.summary import summary_of
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
 
@@ -38,19 +42,19 @@ class AddressTests(SimpleTestCase):
         worked = Worked.of(read_document(DEEP))
         self.assertEqual(list(worked.document.bars), ["b1", "b2", "b3", "b4", "b5"])
         self.assertEqual(sorted(worked.bars), sorted(worked.document.bars))
-        self.assertEqual([r["kind"] for r in worked.rows("b4")], ["solid", "trim"])
-        self.assertEqual([r["kind"] for r in worked.rows()], ["assembly", "draw"])
-        self.assertEqual([c["label"] for c in worked.children()], ["Joined bars", "bright bar"])
+        self.assertEqual([r.kind for r in ledger_of(worked, "b4")], ["solid", "trim"])
+        self.assertEqual([r.kind for r in ledger_of(worked)], ["assembly", "draw"])
+        self.assertEqual([c.label for c in children_of(worked)], ["Joined bars", "bright bar"])
         self.assertEqual(worked.children("b5"), [])
 
     def test_steps_switched_off_anywhere(self) -> None:
         for off, rows in (([[0, 0, 0]], (1, 2, 2)), ([[0, 0]], (2, 2, 1)), ([[0]], (2, 2, 2)), ([0], (2, 2, 2))):
             data = deepcopy(DEEP) | {"off": off}
             worked = Worked.of(read_document(data))
-            self.assertEqual(tuple(len(worked.rows(b)) for b in ("b3", "b4", "b2")), rows, off)
+            self.assertEqual(tuple(len(ledger_of(worked, b)) for b in ("b3", "b4", "b2")), rows, off)
             self.assertEqual(worked.problems, ())
         gone = Worked.of(read_document(deepcopy(DEEP) | {"off": [[0, 0, 0], [0]]}))
-        self.assertEqual(len(gone.rows()), 1)
+        self.assertEqual(len(ledger_of(gone)), 1)
         self.assertEqual(len(gone.document.carried_out().bar.steps), 0)
         self.assertEqual(len(gone.document.recipe.bar.steps), 1, "kept, though not carried out")
 
@@ -69,11 +73,11 @@ class AddressTests(SimpleTestCase):
         self.assertEqual(worked.problems[0].path, "recipe.bar.start.bars[1].steps[5].start")
         on = [s.id for s in worked.document.recipe.bar.start.children()[1].steps]
         self.assertEqual(
-            [r["step"] for r in worked.rows(worked.document.recipe.bar.start.children()[1].id)], [None, *(on[i] for i in (1, 3, 4))]
+            [r.step for r in ledger_of(worked, worked.document.recipe.bar.start.children()[1].id)], [None, *(on[i] for i in (1, 3, 4))]
         )
-        self.assertTrue(worked.children()[1]["problem"])
-        self.assertFalse(worked.children()[0]["problem"])
-        self.assertIsNone(worked.summary())
+        self.assertTrue(children_of(worked)[1].problem)
+        self.assertFalse(children_of(worked)[0].problem)
+        self.assertIsNone(summary_of(worked))
         with self.assertRaises(InputError):
             worked.bar()
 
@@ -84,13 +88,13 @@ class AddressTests(SimpleTestCase):
                 worked.bar(bar)
 
     def test_mass_and_loss_count_all_that_went_in(self) -> None:
-        summary = Worked.of(read_document(DEEP)).summary()
+        summary = summary_of(Worked.of(read_document(DEEP)))
         assert summary
         # two bars of 100 x 10 x 8 of 1084 and one of 100 x 20 x 5 of 15N20, in grams
-        self.assertAlmostEqual(summary["start_mass"], (2 * 8 * 7.85 + 10 * 7.86), 6)
+        self.assertAlmostEqual(summary.start_mass, (2 * 8 * 7.85 + 10 * 7.86), 6)
         volume = 2 * 95 * 80 + 10_000 - 0.0
-        self.assertLess(summary["mass"], volume * 7.86e-3)
-        self.assertGreater(summary["loss_share"], 0)
+        self.assertLess(summary.mass, volume * 7.86e-3)
+        self.assertGreater(summary.loss_share, 0)
 
     def test_offs_are_refused_when_they_name_nothing(self) -> None:
         for off in ([[]], [["a"]], [[-1]], "0", [[1.5]], ["a b"], [None], [""], ["x" * 25]):
@@ -113,7 +117,7 @@ class WordTests(SimpleTestCase):
 
     def test_briefs(self) -> None:
         briefs = {
-            kind: [r["brief"] for r in Worked.of(read_document(STARTERS[s].document())).rows() if r["kind"] == kind]
+            kind: [r.brief for r in ledger_of(Worked.of(read_document(STARTERS[s].document()))) if r.kind == kind]
             for s, kind in (("four_way", "grid"), ("tiled", "tiles"), ("dimple", "relief"), ("feather", "end_slice"), ("bias", "turn"))
         }
         self.assertEqual(briefs, {"grid": ["2 × 2"], "tiles": ["8 at 35°"], "relief": ["dimples"], "end_slice": ["24 mm"], "turn": ["45°"]})
@@ -145,18 +149,18 @@ class WorkedOnceAskedTests(SimpleTestCase):
     def test_the_fires_wait_until_they_are_asked_for(self) -> None:
         """What follows the hand (ledger, findings of a blade that hardens by itself) never waits for them."""
         worked = Worked.of(read_document(STARTERS["ladder"].document()))
-        worked.rows(), worked.summary(), worked.blade_findings()
+        ledger_of(worked), summary_of(worked), findings_of(worked)
         self.assertNotIn("fire", worked.__dict__)
-        self.assertEqual([f["code"] for f in worked.fired_findings()], ["carbon_evened"])
+        self.assertEqual([f.code for f in late_findings_of(worked)], ["carbon_evened"])
         # a share that rounds to nothing is not told as nothing
-        self.assertRegex(worked.fired_findings()[0]["why"], r"(less than 1|[1-5]) % of the difference")
+        self.assertRegex(late_findings_of(worked)[0].why, r"(less than 1|[1-5]) % of the difference")
         self.assertIn("fire", worked.__dict__)
 
     def test_nor_where_no_fire_could_even_it(self) -> None:
         """Twelve layers 2 mm and more: no forging holds long enough."""
         data = {"recipe": recipe(stack(*[("1084", 3.0), ("15n20", 2.5)] * 6)), "blade": STARTERS["ladder"].document()["blade"]}
         worked = Worked.of(read_document(data))
-        self.assertEqual(worked.fired_findings(), [])
+        self.assertEqual(late_findings_of(worked), [])
         self.assertNotIn("fire", worked.__dict__)
 
 
@@ -164,9 +168,11 @@ class SameEverywhereTests(SimpleTestCase):
     def test_what_is_told_does_not_hang_on_the_order_of_a_set(self) -> None:
         """Texts are hashed anew in every process: two of them must say the same of an edge of many steels, and of steels that flow unlike."""
         code = (
-            "import json; from tests.core.test_identity import of_version; from varistrat.core.design.document import Worked, read_document;"
+            "import json; from tests.core.test_identity import of_version; from varistrat.core.design.document import read_document;"
+            "from varistrat.core.design.findings import findings_of; from varistrat.core.design.ledger import ledger_of; from dataclasses import asdict;"
+            "from varistrat.core.design.worked import Worked;"
             "w = [Worked.of(read_document(d)) for n, d in of_version('0').items() if n in ('Eel rope', 'Marsh star', 'start: canister')];"
-            "print(json.dumps([[x.blade_findings(), x.rows()] for x in w]))"
+            "print(json.dumps([[asdict(f) for f in findings_of(x)] + [asdict(r) for r in ledger_of(x)] for x in w]))"
         )
         said = {
             subprocess.run(

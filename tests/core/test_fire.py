@@ -10,7 +10,8 @@ from tests.core.samples import STEELS, own
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.through import Through
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.heat.colours import glow, run_colour
 from varistrat.core.heat.fires import soak

@@ -5,7 +5,8 @@ from typing import Any
 
 from django.test import SimpleTestCase
 
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.heat.hardening.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.hardening.hardening import Worked as Plan

@@ -7,7 +7,8 @@ from django.test import SimpleTestCase
 
 from tests.core.plans import STEELS, found, plan, step
 from tests.core.samples import own
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.heat.fires import skin
 from varistrat.core.heat.fires.fire import Fire, work_the_fire

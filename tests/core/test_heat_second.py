@@ -9,7 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.samples import STEELS
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.heat.fires.homogenisation import evenness, in_the_middle, profile, settled, uneven, within
 from varistrat.core.heat.hardening.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.hardening.plan import hardening_plan

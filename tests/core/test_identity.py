@@ -10,9 +10,10 @@ from django.test import SimpleTestCase
 from tests.core.samples import recipe, solid
 from varistrat.core.bars.identity import made_alike, parts_of, told_twice, with_ids, without_ids
 from varistrat.core.bars.recipe import read_recipe
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
 from varistrat.core.design.file import read_design, write_design
 from varistrat.core.design.upgrades import FORMAT, UPGRADES, upgraded
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
 

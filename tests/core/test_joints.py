@@ -4,7 +4,10 @@ from typing import Any
 
 from django.test import SimpleTestCase
 
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.findings import findings_of
+from varistrat.core.design.ledger import ledger_of
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS, of_steels
 
@@ -14,7 +17,7 @@ class LooseTests(SimpleTestCase):
         base = STARTERS["blank"].document()
         recipe = {**base["recipe"], "bar": {"start": start or base["recipe"]["bar"]["start"], "steps": steps}}
         worked = Worked.of(read_document({**base, "recipe": recipe}))
-        return [[(f["code"], f["grade"]) for f in r["findings"]] for r in worked.rows()], worked  # type: ignore[return-value]
+        return [[(f.code, f.grade) for f in r.findings] for r in ledger_of(worked)], worked  # type: ignore[return-value]
 
     def test_a_loose_pile_stands_nothing_but_a_weld(self) -> None:
         for kind in (
@@ -27,12 +30,12 @@ class LooseTests(SimpleTestCase):
                 continue
             if len(rows) > 1:
                 self.assertIn(("not_welded", "stop"), rows[1], kind)
-                self.assertIn("blade_not_welded", [f["code"] for f in worked.blade_findings()] if worked.cut else ["blade_not_welded"])
+                self.assertIn("blade_not_welded", [f.code for f in findings_of(worked)] if worked.cut else ["blade_not_welded"])
         rows, worked = self.rows(
             [{"kind": "turn", "degrees": 180.0}, {"kind": "weld", "thickness": 20.0}, {"kind": "draw", "width": 40.0, "thickness": 6.0}]
         )  # type: ignore[misc]
         self.assertNotIn("not_welded", [c for r in rows for c, _ in r])
-        self.assertNotIn("blade_not_welded", [f["code"] for f in worked.blade_findings()])
+        self.assertNotIn("blade_not_welded", [f.code for f in findings_of(worked)])
 
     def test_a_weld_is_judged_by_what_crosses_the_joint(self) -> None:
         bars = [{"start": {"kind": "solid", "steel": k, "length": 100.0, "width": 18.0, "thickness": 20.0}} for k in ("1084", "15n20")]
@@ -61,7 +64,7 @@ class LooseTests(SimpleTestCase):
         for key, starter in STARTERS.items():
             worked = Worked.of(read_document(starter.document()))
             for address in worked.bars:
-                codes = [f["code"] for r in worked.rows(address) for f in r["findings"]]
+                codes = [f.code for r in ledger_of(worked, address) for f in r.findings]
                 self.assertFalse({"not_welded", "weld_light", "weld_opens", "weld_much", "weld_buckles"} & set(codes), (key, codes))
 
 

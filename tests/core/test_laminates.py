@@ -11,7 +11,9 @@ from varistrat.core import laminates
 from varistrat.core.blade.model import read_blade
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.cutting.edge import edge_findings, edge_steels, stretches
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.findings import findings_of
+from varistrat.core.design.worked import Worked
 from varistrat.core.laminate.aim import Aim, Band, grade, line
 from varistrat.core.starters import DEFAULT_BLADE, design
 from varistrat.core.starters import blade as shop_blade
@@ -156,11 +158,11 @@ class EdgeTests(SimpleTestCase):
         steps = [{"kind": "weld", "thickness": 9.0}, {"kind": "draw", "width": 40.0, "thickness": 5.0}]
         start = {"kind": "stack", "layers": pile, "width": 40.0, "length": 120.0}
         data = design(start, steps, DEFAULT_BLADE)
-        codes = {f["code"] for f in Worked.of(read_document(data)).blade_findings()}
+        codes = {f.code for f in findings_of(Worked.of(read_document(data)))}
         self.assertIn("edge_taken", codes)
         self.assertNotIn("edge_soft", codes)
         cold = data | {"fire": {"steps": [{"at": i, "heats": 1, "celsius": 750, "minutes": 1} for i in (0, 1)]}}
-        self.assertIn("edge_soft", {f["code"] for f in Worked.of(read_document(cold)).blade_findings()})
+        self.assertIn("edge_soft", {f.code for f in findings_of(Worked.of(read_document(cold)))})
 
     def test_a_mixed_edge_bites_and_is_said_so(self) -> None:
         twisted = recipe(
@@ -226,6 +228,6 @@ class ReadyLaminateTests(SimpleTestCase):
         for make in (laminates.three_layer, laminates.five_layer, laminates.slot_core, laminates.scarfed, laminates.edge_bar):
             with self.subTest(make.__name__):
                 found = worked(make())
-                self.assertEqual([f["code"] for f in found.blade_findings() if f["grade"] != "note"], [])
+                self.assertEqual([f.code for f in findings_of(found) if f.grade != "note"], [])
                 assert found.cut and found.cut.part
                 self.assertEqual(found.cut.part.steel, "1095")

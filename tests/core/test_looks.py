@@ -14,7 +14,11 @@ from tests.core.samples import forged, solid, stack
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.cutting.layers import on_show, through
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.findings import findings_of, late_findings_of
+from varistrat.core.design.ledger import ledger_of
+from varistrat.core.design.summary import summary_of
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.drawing import NOTHING, area_of, draw_section, index_tiff, regions
 from varistrat.core.interchange.glb import bar_glb, blade_glb
@@ -136,9 +140,9 @@ class BladeTests(SimpleTestCase):
         self.assertGreater(shown.steels["1095"], 0.15)
 
     def test_a_core_between_joined_plates_has_a_core_line(self) -> None:
-        summary = self.worked.summary()
-        assert summary and summary["core"]
-        self.assertTrue(any(s["state"] == "line" for s in summary["core"]))
+        summary = summary_of(self.worked)
+        assert summary and summary.core
+        self.assertTrue(any(s.state == "line" for s in summary.core))
 
     def test_a_section_of_the_blade_is_as_thick_as_the_blade(self) -> None:
         cut = self.worked.cut
@@ -173,23 +177,23 @@ class BladeTests(SimpleTestCase):
     def test_findings_about_the_pattern_on_the_blade(self) -> None:
         document = STARTERS["fine_restack"].document()
         thin = deepen(document, 24)
-        codes = {f["code"] for f in Worked.of(read_document(thin)).blade_findings()}
+        codes = {f.code for f in findings_of(Worked.of(read_document(thin)))}
         self.assertTrue(codes & {"layers_haze", "layers_lost"}, codes)
         plain = STARTERS["hand_forged"].document()
         for layer in plain["recipe"]["bar"]["start"]["layers"]:
             layer["steel"] = {"15n20": "1018"}.get(layer["steel"], layer["steel"])
-        evened = [f for f in Worked.of(read_document(plain)).fired_findings() if f["code"] == "carbon_evened"]
-        self.assertEqual(evened[0]["grade"], "care", "no nickel to keep the contrast")
+        evened = [f for f in late_findings_of(Worked.of(read_document(plain))) if f.code == "carbon_evened"]
+        self.assertEqual(evened[0].grade, "care", "no nickel to keep the contrast")
         core = STARTERS["three_layer"].document()
         for layer, t in zip(core["recipe"]["bar"]["start"]["layers"], (9.0, 2.0, 9.0), strict=True):
             layer["thickness"] = t
-        self.assertIn("core_thin", {f["code"] for f in Worked.of(read_document(core)).blade_findings()})
+        self.assertIn("core_thin", {f.code for f in findings_of(Worked.of(read_document(core)))})
         for layer, t in zip(core["recipe"]["bar"]["start"]["layers"], (1.0, 18.0, 1.0), strict=True):
             layer["thickness"] = t
-        self.assertIn("clad_thin", {f["code"] for f in Worked.of(read_document(core)).blade_findings()})
+        self.assertIn("clad_thin", {f.code for f in findings_of(Worked.of(read_document(core)))})
         for layer, t in zip(core["recipe"]["bar"]["start"]["layers"], (14.0, 4.0, 2.0), strict=True):
             layer["thickness"] = t
-        self.assertIn("edge_clad", {f["code"] for f in Worked.of(read_document(core)).blade_findings()})
+        self.assertIn("edge_clad", {f.code for f in findings_of(Worked.of(read_document(core)))})
 
     def test_steels_that_will_not_flow_together(self) -> None:
         # checked against the published curve: 0.84 C at 10 /s, MPa
@@ -200,7 +204,7 @@ class BladeTests(SimpleTestCase):
         self.assertLess(stiffness_ratio(built_in()["1084"], built_in()["15n20"]), 1.1)
         document = STARTERS["blank"].document()
         document["recipe"]["bar"]["start"]["layers"][1]["steel"] = "304"
-        self.assertIn("unlike_flow", [f["code"] for f in Worked.of(read_document(document)).rows()[0]["findings"]])
+        self.assertIn("unlike_flow", [f.code for f in ledger_of(Worked.of(read_document(document)))[0].findings])
 
 
 def deepen(document, pieces: int):  # type: ignore[no-untyped-def]
@@ -308,7 +312,7 @@ class SolidFileTests(SimpleTestCase):
         with pool() as executor:
             mesh = self.merged(blade_glb(worked.cut, worked.cut.subject(), executor, 128))
         self.assertTrue(mesh.is_winding_consistent)
-        self.assertAlmostEqual(mesh.volume * 1e9 / worked.blade_volume(), 1, delta=0.005)
+        self.assertAlmostEqual(mesh.volume * 1e9 / worked.blade_volume, 1, delta=0.005)
 
 
 class SheetTests(SimpleTestCase):

@@ -10,7 +10,9 @@ from varistrat.core.advice import MAY_EVEN
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.cutting.cut import Cut
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.findings import findings_of, late_findings_of
+from varistrat.core.design.worked import Worked
 from varistrat.core.heat.fires.homogenisation import evenness
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.reading import parse
@@ -36,10 +38,10 @@ class AgreeTests(SimpleTestCase):
         for name, document in every_design():
             with self.subTest(name):
                 w = Worked.of(read_document(document))
-                told = w.blade_findings() + w.fired_findings()
+                told = findings_of(w) + late_findings_of(w)
                 plans = hardening_plan(w.hardening) if w.hardening.parts else []
                 steps = [f.as_json() for p in plans for f in p.findings]
-                codes = [f["code"] for f in told]
+                codes = [f.code for f in told]
                 self.assertEqual(
                     len(codes), len(set(codes) | {c for c in codes if c == "clad_thin"}) + max(0, codes.count("clad_thin") - 1)
                 )
@@ -61,7 +63,7 @@ class AgreeTests(SimpleTestCase):
         if not w.cut:
             return
         self.assertEqual(w._quench(), w.hardening.quench, "the quench")
-        at = {e.steel for e in w._edge}
+        at = {e.steel for e in w.edge}
         hardens = {p.steel.key for p in w.hardening.parts if p.hardens}
         soft = {k for k in w.at_edge if k not in hardens}
         self.assertEqual(bool(codes & {"edge_soft", "edge_clad"}), bool(soft), f"steel at the edge: {sorted(at)}")
@@ -73,7 +75,7 @@ class AgreeTests(SimpleTestCase):
             w = Worked.of(read_document(STARTERS[key].document()))
             self.assertLess(w.thinnest or 9, MAY_EVEN)
             self.assertEqual(evenness(w.fire.left), "own")
-            self.assertNotIn("carbon_evened", {f["code"] for f in w.fired_findings()})
+            self.assertNotIn("carbon_evened", {f.code for f in late_findings_of(w)})
 
 
 class SheetTests(SimpleTestCase):
@@ -97,7 +99,7 @@ class SheetTests(SimpleTestCase):
         self.assertAlmostEqual(w.cut.flat_core[1], 0.0, 6)
         lines = list(w.cut.exposure(5))
         self.assertTrue(all(s.state == "line" for s in lines))
-        codes = {f["code"] for f in w.blade_findings()}
+        codes = {f.code for f in findings_of(w)}
         self.assertFalse(codes & {"edge_clad", "edge_soft"}, "80CrV2 lies all along the edge")
 
     def test_its_line_is_that_of_a_pile_of_three(self) -> None:
@@ -138,8 +140,8 @@ class SheetTests(SimpleTestCase):
         steps = [{"kind": "weld", "thickness": 18.0}, {"kind": "draw", "width": 40.0, "thickness": 5.0}]
         cold = {"fire": {"steps": [{"at": i, "heats": 1, "celsius": 900, "minutes": 1} for i in (0, 1)]}}
         w = Worked.of(read_document(design(pile, steps, DEFAULT_BLADE) | cold))
-        found = [f for f in w.blade_findings() if f["code"] == "edge_clad"]
+        found = [f for f in findings_of(w) if f.code == "edge_clad"]
         self.assertEqual(len(found), 1)
-        self.assertTrue(re.search(r"Over \d+ % of its length", found[0]["why"]))
+        self.assertTrue(re.search(r"Over \d+ % of its length", found[0].why))
         assert isinstance(w.cut, Cut)
-        self.assertAlmostEqual(found[0]["value"], 100 * sum(e.steel == "1018" for e in w._edge) / len(w._edge))
+        self.assertAlmostEqual(found[0].value, 100 * sum(e.steel == "1018" for e in w.edge) / len(w.edge))

@@ -2,7 +2,8 @@
 
 from django.test import SimpleTestCase
 
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.laws.transform import austenite
 from varistrat.core.pairing.pairing import USES, Pairing, Use, lightness, suggestions

@@ -10,7 +10,8 @@ from django.test import SimpleTestCase
 
 from tests.core.samples import blade
 from varistrat.core.cutting.cut import Cut
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load

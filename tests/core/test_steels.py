@@ -6,7 +6,8 @@ import pickle
 from django.test import SimpleTestCase
 
 from tests.core.samples import STEELS, own, recipe, solid
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.heat.fires.skin import scale_loss

@@ -13,7 +13,9 @@ from pydantic import Field
 from varistrat.core.bars.model import Model
 from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.bars.trace import Trace
-from varistrat.core.design.document import Document, Worked, label, read_document
+from varistrat.core.design.document import Document, read_document
+from varistrat.core.design.ledger import label
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_SHEET_CELLS
 from varistrat.core.pattern.picture import SCREEN, Subject, draw, png

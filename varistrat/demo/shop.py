@@ -11,7 +11,8 @@ from django.db import transaction
 
 from varistrat.core import families as f
 from varistrat.core import laminates as m
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.families import Json, hand, layers, stack
 from varistrat.core.laminate.exposure import stations
 from varistrat.core.laminate.readings import Ground, Readings, Round, surface_of

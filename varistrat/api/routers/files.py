@@ -97,7 +97,7 @@ def blade_outline(
 @router.post("/outline", response={200: None, **PROBLEMS}, openapi_extra=DRAWN)
 def outline(request: HttpRequest, asked: OutlineFileIn) -> HttpResponse:
     """The blade's outline, and its tang's, to scale."""
-    geometry = predict.the_cut(predict.work_out(asked.document)).geometry
+    geometry = predict.work_out(asked.document).blade.geometry
     body = write_blade_outline(geometry, asked.kind, asked.document.recipe.name or "Blade")
     response = HttpResponse(body, content_type=TYPES[asked.kind])
     response["Content-Disposition"] = f'attachment; filename="blade.{asked.kind}"'

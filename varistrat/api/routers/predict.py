@@ -15,7 +15,6 @@ from varistrat.api.schemas import (
     BarPictureIn,
     BladePictureIn,
     DocumentIn,
-    FindingOut,
     FreshBarIn,
     FreshBarOut,
     FreshStepIn,
@@ -23,30 +22,32 @@ from varistrat.api.schemas import (
     LayersIn,
     LayersOut,
     LedgerOut,
-    ParameterOut,
-    PlanBarOut,
     PortraitOut,
     PortraitsIn,
-    ShapeOut,
+    QuantityOut,
+    RunOut,
     SolvedOut,
     SolveIn,
     SumOut,
     SumsIn,
-    WayOut,
     WaysIn,
 )
-from varistrat.core.bars.fresh import WORDS, fresh_start, fresh_step, opposite
-from varistrat.core.bars.recipe import bar_as_json, in_order
+from varistrat.core.bars.fresh import fresh_start, fresh_step, opposite
+from varistrat.core.bars.model import kind_of
+from varistrat.core.bars.recipe import bar_as_json
 from varistrat.core.bars.trace import Trace
 from varistrat.core.cutting.layers import layers_across, on_show, through
-from varistrat.core.design.document import label
+from varistrat.core.design.findings import findings_of, late_findings_of
+from varistrat.core.design.ledger import children_of, ledger_of
+from varistrat.core.design.plan import PlanBar, plan_of
+from varistrat.core.design.summary import shape_of, summary_of
 from varistrat.core.errors import InputError
-from varistrat.core.laminate.readings import surface_of
+from varistrat.core.findings import Finding
 from varistrat.core.pattern.cuts import Plane
 from varistrat.core.pattern.views import BladeWindow
 from varistrat.core.sums import sum_of, sums_for
-from varistrat.core.sums.counting import ways
-from varistrat.core.sweep import parameters
+from varistrat.core.sums.counting import Way, ways
+from varistrat.core.sweep import Parameter, parameters
 from varistrat.designs.services import predict
 from varistrat.shop.services import own
 
@@ -57,42 +58,24 @@ PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 
 
 @router.post("/ledger", response={200: LedgerOut, **PROBLEMS})
-def ledger(request: HttpRequest, asked: BarIn) -> Any:
+def ledger(request: HttpRequest, asked: BarIn) -> LedgerOut:
     worked = predict.work_out(asked.document)
-    shape = None
-    if worked.cut:
-        geometry = worked.cut.placed.geometry
-        low, high = geometry.curves.span()
-        shape = ShapeOut(
-            length=geometry.length, low=low, high=high, bar_thickness=geometry.bar_thickness, surface=surface_of(geometry.blade)
-        )
-    return {
-        "rows": worked.rows(asked.bar), "children": worked.children(asked.bar), "summary": worked.summary(), "shape": shape, "findings": worked.blade_findings(),
-        "problems": [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in worked.problems],
-    }  # fmt: skip
+    return LedgerOut(
+        rows=ledger_of(worked, asked.bar), children=children_of(worked, asked.bar), summary=summary_of(worked), shape=shape_of(worked),
+        findings=findings_of(worked), problems=list(worked.problems),
+    )  # fmt: skip
 
 
-@router.post("/fired-findings", response={200: list[FindingOut], **PROBLEMS})
-def fired_findings(request: HttpRequest, asked: DocumentIn) -> Any:
+@router.post("/fired-findings", response={200: list[Finding], **PROBLEMS})
+def fired_findings(request: HttpRequest, asked: DocumentIn) -> list[Finding]:
     """What the fires add to the ledger's findings of the blade: asked when the hands rest, for the fires take as long as all the rest."""
-    return predict.work_out(asked.document).fired_findings()
+    return late_findings_of(predict.work_out(asked.document))
 
 
-@router.post("/plan", response={200: list[PlanBarOut], **PROBLEMS})
-def plan(request: HttpRequest, asked: DocumentIn) -> Any:
+@router.post("/plan", response={200: list[PlanBar], **PROBLEMS})
+def plan(request: HttpRequest, asked: DocumentIn) -> list[PlanBar]:
     """Every step of every bar in the order of the work, for paper."""
-    worked = predict.work_out(asked.document)
-    out = []
-    for recipe in in_order(asked.document.recipe.bar):
-        if recipe.id not in worked.bars:
-            continue
-        rows = [
-            {**{k: r[k] for k in ("step", "instruction", "form", "length", "width", "thickness", "findings")},
-             "title": WORDS[r["kind"]]["name"] + (f" {r['brief']}" if r["brief"] else "")}
-            for r in worked.rows(recipe.id)
-        ]  # fmt: skip
-        out.append({"bar": recipe.id, "label": label(recipe), "rows": rows})
-    return out
+    return plan_of(predict.work_out(asked.document))
 
 
 @router.post("/fresh-step", response={200: FreshStepOut, **PROBLEMS})
@@ -186,19 +169,15 @@ def portraits(request: HttpRequest, asked: PortraitsIn) -> list[PortraitOut]:
 
 
 @router.post("/layers", response={200: LayersOut, **PROBLEMS})
-def layers(request: HttpRequest, asked: LayersIn) -> Any:
+def layers(request: HttpRequest, asked: LayersIn) -> LayersOut:
     worked = predict.work_out(asked.document)
-    if worked.cut is None:
-        raise InputError(worked.problems) if worked.problems else InputError.at("blade", "there is no blade in this design", "add one")
-    shown = on_show(worked.cut)
-    runs = [{"steel": s, "thickness": t} for s, t in through(worked.cut, asked.x, asked.h)]
-    return {
-        "x": asked.x, "h": asked.h, "runs": runs, "steels": shown.steels, "edges": shown.edges, "shares": shown.shares, "thinnest": worked.thinnest,
-    }  # fmt: skip
+    shown = on_show(worked.blade)
+    runs = [RunOut(steel=s, thickness=t) for s, t in through(worked.blade, asked.x, asked.h)]
+    return LayersOut(x=asked.x, h=asked.h, runs=runs, steels=shown.steels, edges=shown.edges, shares=shown.shares, thinnest=worked.thinnest)
 
 
 @router.post("/sums", response={200: list[SumOut], **PROBLEMS})
-def sums(request: HttpRequest, asked: SumsIn) -> Any:
+def sums(request: HttpRequest, asked: SumsIn) -> list[SumOut]:
     worked = predict.work_out(asked.document)
     recipe, forged = asked.document.bar(asked.bar), worked.bar(asked.bar)
     ids = [s.id for s in recipe.steps]
@@ -210,39 +189,36 @@ def sums(request: HttpRequest, asked: SumsIn) -> Any:
     before = forged.upto(min(done, len(forged.stages)))
     fields = part.model_dump(by_alias=True) | {"layers_before": layers_across(Trace(before))}
     return [
-        {
-            "key": s.key, "title": s.title, "formula": s.formula, "note": s.note, "unknown": s.unknown,
-            "quantities": [
-                {"key": q.key, "label": q.label, "unit": q.unit, "whole": q.whole, "fills": q.fills, "given": q.given, "value": known.get(q.key)}
+        SumOut(
+            key=s.key, title=s.title, formula=s.formula, note=s.note, unknown=s.unknown,
+            quantities=[
+                QuantityOut(key=q.key, label=q.label, unit=q.unit, whole=q.whole, fills=q.fills, given=q.given, value=known.get(q.key))
                 for q in s.quantities
             ],
-        }
-        for s, known in sums_for(part.kind, before.bar, fields)  # type: ignore[union-attr]
+        )
+        for s, known in sums_for(kind_of(part), before.bar, fields)
     ]  # fmt: skip
 
 
 @router.post("/solve", response={200: SolvedOut, **PROBLEMS})
-def solve(request: HttpRequest, asked: SolveIn) -> Any:
+def solve(request: HttpRequest, asked: SolveIn) -> SolvedOut:
     found = sum_of(asked.key)
     value = found.solve(asked.values, asked.unknown)
     known = {q.key: asked.values.get(q.key) for q in found.quantities} | {asked.unknown: value}
     complete = {k: v for k, v in known.items() if v is not None}
-    lines = found.lines(complete) if len(complete) == len(known) else []
-    return {"value": value, "lines": [{"label": line.label, "value": line.value, "unit": line.unit} for line in lines]}
+    return SolvedOut(value=value, lines=found.lines(complete) if len(complete) == len(known) else [])
 
 
-@router.post("/layer-ways", response={200: list[WayOut], **PROBLEMS})
-def layer_ways(request: HttpRequest, asked: WaysIn) -> Any:
+@router.post("/layer-ways", response={200: list[Way], **PROBLEMS})
+def layer_ways(request: HttpRequest, asked: WaysIn) -> list[Way]:
     """Ways to come to a wanted number of layers."""
-    return [
-        {"layers": w.layers, "pieces": list(w.pieces), "count": w.count} for w in ways(asked.wanted, like_meets_like=asked.like_meets_like)
-    ]
+    return ways(asked.wanted, like_meets_like=asked.like_meets_like)
 
 
-@router.post("/parameters", response={200: list[ParameterOut], **PROBLEMS})
-def varied(request: HttpRequest, asked: DocumentIn) -> Any:
+@router.post("/parameters", response={200: list[Parameter], **PROBLEMS})
+def varied(request: HttpRequest, asked: DocumentIn) -> list[Parameter]:
     """The numbers of a draft that a what-if sheet can vary."""
-    return [{"path": p.path, "label": p.label, "value": p.value, "unit": p.unit, "whole": p.whole} for p in parameters(asked.document)]
+    return parameters(asked.document)
 
 
 def _data_address(png: bytes) -> str:

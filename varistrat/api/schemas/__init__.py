@@ -8,7 +8,12 @@ from pydantic import Field
 
 from varistrat.api.schemas.shop import ShopOut
 from varistrat.core.design.document import Document
+from varistrat.core.design.ledger import Child, Row
+from varistrat.core.design.summary import Shape, Summary
+from varistrat.core.errors import Problem
+from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_STEPS
+from varistrat.core.sums.sum import Line
 
 
 class ProblemOut(Schema):
@@ -196,119 +201,15 @@ class FreshBarOut(Schema):
     bar: dict[str, Any]
 
 
-class FindingOut(Schema):
-    code: str
-    grade: Literal["note", "care", "stop"]
-    what: str
-    why: str
-    do: str
-    field: str = ""
-    value: float | None = None
-    limit: float | None = None
-    unit: str = ""
-
-
-class PlanRowOut(Schema):
-    """One step on paper: its number (none: how the bar begins), its name, the bar after it, what to do, what to be careful of."""
-
-    step: str | None
-    title: str
-    instruction: str
-    form: str
-    length: float
-    width: float
-    thickness: float
-    findings: list[FindingOut]
-
-
-class PlanBarOut(Schema):
-    """One bar of the recipe, the ones that go into it before it."""
-
-    bar: str
-    label: str
-    rows: list[PlanRowOut]
-
-
-class RowOut(Schema):
-    """A line of the ledger; `step`: index in the document, none for the start."""
-
-    kind: str
-    step: str | None
-    form: str
-    length: float
-    width: float
-    thickness: float
-    volume: float
-    mass: float
-    losses: dict[str, float]
-    gains: dict[str, float]
-    estimates: dict[str, float]
-    findings: list[FindingOut]
-    instruction: str
-    brief: str
-
-
-class ChildOut(Schema):
-    """A bar that goes into the open one; no sizes while it cannot be forged to its end."""
-
-    id: str
-    label: str
-    kind: str
-    problem: str
-    length: float | None
-    width: float | None
-    thickness: float | None
-    form: str | None
-
-
-class StationOut(Schema):
-    """Heights here are square to the edge, mm: `slant` times the vertical ones of files and of the command line. edge: y of the edge."""
-
-    x: float
-    side: Literal["right", "left"]
-    state: Literal["none", "line", "strip", "spine"]
-    height: float
-    shown: list[list[float]]
-    clad_share: float
-    core_at_edge: float
-    slant: float
-    edge: float
-
-
-class SummaryOut(Schema):
-    length: float
-    width: float
-    thickness: float
-    form: str
-    mass: float
-    start_mass: float
-    loss_share: float
-    layers: int
-    thinnest: float | None
-    blade_mass: float | None
-    core: list[StationOut] | None
-
-
-class ShapeOut(Schema):
-    """What the screen needs to lay rulers along the faces, mm."""
-
-    length: float
-    low: float
-    high: float
-    bar_thickness: float
-    surface: str
-    """Mark of its ground faces: readings of a test etch carry it."""
-
-
 class LedgerOut(Schema):
     """The open bar's rows and the bars that go into it; the summary is of the whole."""
 
-    rows: list[RowOut]
-    children: list[ChildOut]
-    summary: SummaryOut | None
-    shape: ShapeOut | None
-    problems: list[ProblemOut]
-    findings: list[FindingOut]
+    rows: list[Row]
+    children: list[Child]
+    summary: Summary | None
+    shape: Shape | None
+    problems: list[Problem]
+    findings: list[Finding]
 
 
 class BladeWindowIn(Schema):
@@ -406,6 +307,8 @@ class LayersIn(Schema):
 
 
 class RunOut(Schema):
+    """A run of one steel, mm."""
+
     steel: str
     thickness: float
 
@@ -455,34 +358,14 @@ class SolveIn(Schema):
     unknown: str = Field(max_length=60)
 
 
-class LineOut(Schema):
-    label: str
-    value: float
-    unit: str
-
-
 class SolvedOut(Schema):
     value: float
-    lines: list[LineOut]
+    lines: list[Line]
 
 
 class WaysIn(Schema):
     wanted: int = Field(ge=2, le=100_000)
     like_meets_like: bool = True
-
-
-class WayOut(Schema):
-    layers: int
-    pieces: list[int]
-    count: int
-
-
-class ParameterOut(Schema):
-    path: str
-    label: str
-    value: float
-    unit: str
-    whole: bool
 
 
 class DrawingIn(Schema):

@@ -6,8 +6,8 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
-from varistrat.api.schemas import FindingOut
 from varistrat.core.design.document import Document
+from varistrat.core.findings import Finding
 from varistrat.core.kiln.program import Program
 from varistrat.core.limits import MAX_FILE_BYTES
 
@@ -29,7 +29,7 @@ class KeptProgramOut(Schema):
 class ProgramCheckOut(Schema):
     """corners: [minutes, C], if the kiln keeps up."""
 
-    findings: list[FindingOut]
+    findings: list[Finding]
     corners: list[list[float]]
     hours: float
 

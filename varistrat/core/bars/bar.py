@@ -1,6 +1,7 @@
 """A bar as the ledger sees it: a length and a section."""
 
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
@@ -50,11 +51,24 @@ class Bar:
         return "square" if form == "rectangle" and self.section.equal else form
 
 
+class Loss(StrEnum):
+    """Where steel goes at a step; files and screens call them so."""
+
+    SCALE = "scale"
+    GRIND = "grind"
+    KERF = "kerf"
+    ENDS = "ends"
+    OFFCUT = "offcut"
+    WEDGES = "wedges"
+    RELIEF = "relief"
+    FIT = "fit"
+
+
 @dataclass(frozen=True)
 class Change:
     """What a step does to the sizes: the bar after, and where the volume went (mm3)."""
 
     after: Bar
-    losses: dict[str, float] = field(default_factory=dict)
+    losses: dict[Loss, float] = field(default_factory=dict)
     gains: dict[str, float] = field(default_factory=dict)
     estimates: dict[str, float] = field(default_factory=dict)

@@ -5,9 +5,9 @@ from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
-from varistrat.core.bars.model import Start, Step
+from varistrat.core.bars.model import Start, Step, kind_of
 from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.findings import Finding
@@ -106,13 +106,18 @@ class Forged:
         """The bar as it was after the first `stages` steps."""
         return replace(self, stages=self.stages[:stages])
 
+    def findings(self) -> list[list[Finding]]:
+        """What to be careful of: at the start, and at each step."""
+        steps = [joined + s.step.checks(s.before, s.after) for s, (_, joined) in zip(self.stages, self._joined, strict=True)]
+        return [self.start.checks(self.first, self.child_bars), *steps]
+
     def rows(self) -> list[dict[str, Any]]:
         """The ledger: one row for the start and one for each step, JSON-ready."""
-        rows = [self._row(self.start.kind, self.begun, self.densities[0], self.start.checks(self.first, self.child_bars))]  # type: ignore[attr-defined]
+        kinds = [kind_of(self.start), *(kind_of(s.step) for s in self.stages)]
+        changes = [self.begun, *(s.change for s in self.stages)]
+        rows = [self._row(*row) for row in zip(kinds, changes, self.densities, self.findings(), strict=True)]
         if self.children:
             rows[0]["bars"] = [c.rows() for c in self.children]
-        for s, density, (_, joined) in zip(self.stages, self.densities[1:], self._joined, strict=True):
-            rows.append(self._row(s.step.kind, s.change, density, joined + s.step.checks(s.before, s.after)))  # type: ignore[attr-defined]
         return rows
 
     @cached_property
@@ -207,7 +212,7 @@ def _carry_out(step: Step, bar: Bar, path: str) -> Stage:
     before = bar.peeled(step.scale) if step.scale else bar
     change = step.size(before)
     if step.scale:
-        change = replace(change, losses={"scale": bar.volume - before.volume, **change.losses})
+        change = replace(change, losses={Loss.SCALE: bar.volume - before.volume, **change.losses})
     _check_size(change.after)
     if step.unevenness() and change.after.section.form != "rectangle":
         raise InputError.at(

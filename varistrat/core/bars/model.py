@@ -1,7 +1,8 @@
 """The validated models that starts and steps are: one class gives JSON, schema and form."""
 
 from abc import abstractmethod
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
@@ -16,7 +17,7 @@ from varistrat.core.bars.through import Through
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.model import Model, shown
-from varistrat.core.shop import shop_of
+from varistrat.core.shop import ShopData, shop_of
 from varistrat.core.steels import Steel, steel_key
 
 
@@ -99,6 +100,30 @@ class Unevenness(Model):
         p.clamp(bar.length, bar.width, bar.thickness)
 
 
+@dataclass(frozen=True)
+class HeatDemand:
+    """What a step wants of the fire, and what it does to faces and skin.
+
+    shear: the most its skin is sheared, 1 for a turn as long as its girth is about; ground: mm off every long face, or off those
+    that meet, before anything is welded; under: a tool of its own; kept_clean: how the faces are kept clean in a weld.
+    """
+
+    shear: float = 0.0
+    ground: float = 0.0
+    under: Literal["", "hammer", "press", "roll"] = ""
+    kept_clean: Literal["", "fluxed", "dry", "sealed"] = ""
+
+
+@dataclass(frozen=True)
+class CorePart:
+    """The part of a start that is a core: a run of layers between two heights above its underside, mm, or one of its bars; its steel, if it is one."""
+
+    low: float = 0.0
+    high: float = 0.0
+    bar: int | None = None
+    steel: str | None = None
+
+
 class Step(Model):
     """One thing done to a bar.
 
@@ -121,7 +146,16 @@ class Step(Model):
     undoes_surface: ClassVar[bool] = False
 
     presses: ClassVar[bool] = False
-    """Whether it presses a can's filling solid."""
+    """Whether it presses a can's filling solid, and `opens_can`: whether it takes the can off, so that the fire gets in."""
+    opens_can: ClassVar[bool] = False
+    plain: ClassVar[bool] = False
+    """Whether a laminate is still one afterwards: its layers flat and whole."""
+    shapes: ClassVar[bool] = True
+    """Whether it makes the pattern, and so the bar's name."""
+    spreads: ClassVar[bool] = False
+    """Whether the bar is free to spread under the tool as it comes down."""
+    by_hand: ClassVar[bool] = False
+    """Whether a new one begins with the hammer's usual unevenness."""
 
     fire: ClassVar[Literal["", "weld", "join", "forge", "twist"]] = ""
     """What heat it is done at; `join`: a welding heat too, unless a weld follows."""
@@ -149,6 +183,10 @@ class Step(Model):
             return joints, [not_welded(self.title)]
         return (joints if joints.bare else NONE), []
 
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        """What it wants of the fire beyond the kind of heat (`fire`)."""
+        return HeatDemand()
+
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         """The line through the layers after the step: see through.py. Thinned with the bar, unless a step says otherwise."""
         return line.forged(before, after)
@@ -161,6 +199,15 @@ class Step(Model):
     def fresh(cls, bar: Bar) -> dict[str, Any]:
         """Fields of a new one that suit the bar it is put on: a mild change, to be adjusted."""
         return {}
+
+    @classmethod
+    def opposite(cls, step: dict[str, Any]) -> dict[str, Any]:
+        """The same step of a mirrored bar, as JSON."""
+        return step
+
+    def sheet_between(self) -> tuple[str, float] | None:
+        """(steel, thickness mm) of a sheet it lays between two pieces of the bar, flat in its middle."""
+        return None
 
     def brief(self) -> str:
         """A word or two for what it does, beside its title."""
@@ -175,6 +222,11 @@ class Step(Model):
         return set()
 
 
+def kind_of(part: "Step | Start") -> str:
+    """How it is called in files: the field `kind` that every step and start has."""
+    return str(part.kind)  # type: ignore[union-attr]
+
+
 class ForgingStep(Step):
     """A step done hot under a tool: it may leave the layers uneven."""
 
@@ -184,6 +236,11 @@ class ForgingStep(Step):
         return self.uneven
 
 
+def said(size: Bar) -> tuple[float, float, float]:
+    """(length, width, thickness) as one would write them down, mm."""
+    return round(size.length, 1), round(size.width, 1), round(size.thickness, 1)
+
+
 class Start(Model):
     """What a bar begins as: flat piles of its own (`piles`), or other bars (`children`)."""
 
@@ -191,6 +248,8 @@ class Start(Model):
     blurb: ClassVar[str] = ""
     seams: ClassVar[bool] = False
     """Whether bars meet in it: it then tells their joints (`Points.meet`)."""
+    canned: ClassVar[bool] = False
+    """Whether a can keeps the fire from it, its filling loose until it is pressed."""
 
     id: GivenId = ""
     note: Note = Field("", **shown("Note", quiet=True))
@@ -221,6 +280,28 @@ class Start(Model):
     def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
         """Layers of each of its own piles: (steel, thickness mm) from the bottom up."""
         return ()
+
+    def one_steel(self) -> str | None:
+        """Its steel, when it is of one."""
+        return None
+
+    def line(self, lines: Sequence[Through], bars: Sequence[Bar], shop: ShopData) -> Through:
+        """The line through the layers it begins with, from those of the bars that go into it."""
+        return Through.up(self.piles(), shop)
+
+    def core_part(self, bars: Sequence[Bar], plain: bool, at_edge: Callable[[], Array]) -> CorePart | None:
+        """The part meant for the edge, between or beside the others. plain: no step patterns it; at_edge: which bar is met along the edge."""
+        return None
+
+    @classmethod
+    def fresh(cls, bar: dict[str, Any], size: Bar, mirrored: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
+        """A bar (as JSON) that begins so, in place of one (its recipe as JSON, its finished size); `mirrored` makes a bar's mirror image."""
+        raise NotImplementedError
+
+    @classmethod
+    def opposite(cls, start: dict[str, Any], bar: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
+        """The same start of a mirrored bar, as JSON; `bar` mirrors a bar that goes into it."""
+        return start
 
     def core(self, bars: Sequence[Bar] = ()) -> tuple[float, float] | None:
         """(bottom, top) of the core above the start's underside, mm, when it is clad, core and clad."""

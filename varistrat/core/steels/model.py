@@ -8,6 +8,7 @@ from varistrat.core.laws.quench import Quench
 from varistrat.core.model import Model
 
 ELEMENTS = ("C", "Mn", "Si", "Cr", "Ni", "Mo", "V", "W", "Cu", "Co", "P", "S", "O")
+Hardens = Literal["yes", "shallow", "partly", "no"]
 Etchant = Literal["ferric", "muriatic", "coffee", "nital"]
 ETCHANTS: tuple[Etchant, ...] = get_args(Etchant)
 Family = Literal[
@@ -87,7 +88,7 @@ class Steel(Model):
     solidus: Celsius
     forge: Range
     weld: Range | None = None
-    hardens: Literal["yes", "shallow", "partly", "no"]
+    hardens: Hardens
     austenitise: Range | None = None
     soak: Minutes | None = None
     quench: Quench | None = None

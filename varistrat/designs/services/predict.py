@@ -17,8 +17,8 @@ from django.core.cache import caches
 from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.blade.geometry import Side
-from varistrat.core.cutting.cut import Cut
-from varistrat.core.design.document import Document, Worked, read_document
+from varistrat.core.design.document import Document, read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.heat.fires.look import Look
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
@@ -139,24 +139,15 @@ class BarPicture:
     pitch: float = 30.0
 
 
-def the_cut(worked: Worked) -> Cut:
-    """The blade cut from its bar. Raises InputError when there is none."""
-    if worked.cut is None:
-        if worked.problems:
-            raise InputError(worked.problems)
-        raise InputError.at("blade", "there is no blade in this design", "add one")
-    return worked.cut
-
-
 def blade_png(worked: Worked, asked: BladePicture, look: Look | None = None, cancelled: Callable[[], bool] | None = None) -> bytes:
     """Raises InputError when there is no blade to show, Cancelled when no longer wanted."""
-    placed = the_cut(worked).placed
+    placed = worked.blade.placed
     view: View = BladeView(placed, asked.side, asked.margin, asked.book, asked.ground, asked.window)
     if asked.view == "section":
         view = BladeSectionView(placed, asked.x, asked.turn)
     elif asked.view in ("spine", "edge"):
         view = RimView(placed, asked.view, asked.margin)
-    return _png(the_cut(worked).subject(look), view, asked.px, QUALITIES[asked.quality], cancelled)
+    return _png(worked.blade.subject(look), view, asked.px, QUALITIES[asked.quality], cancelled)
 
 
 def blade_section_size(worked: Worked, x: float, turn: float) -> tuple[float, float, float]:

@@ -5,7 +5,8 @@ from typing import Any, ClassVar, Literal
 from pydantic import BaseModel, Field
 
 from varistrat.core.bars.trace import pool
-from varistrat.core.design.document import Worked, read_document
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_PICTURE_PX
 from varistrat.core.pattern.picture import FULL, draw, png

@@ -4622,10 +4622,10 @@ export interface components {
             note: string;
         };
         /**
-         * ChildOut
-         * @description A bar that goes into the open one; no sizes while it cannot be forged to its end.
+         * Child
+         * @description A bar that goes into another, mm; no sizes while it cannot be forged to its end.
          */
-        ChildOut: {
+        Child: {
             /** Id */
             id: string;
             /** Label */
@@ -4643,8 +4643,42 @@ export interface components {
             /** Form */
             form: string | null;
         };
-        /** FindingOut */
-        FindingOut: {
+        /**
+         * CoreStation
+         * @description Where the core comes out at one station of one side. Heights are square to the edge, mm: `slant` (the cosine of its angle)
+         *     times the vertical ones of files and of the command line. edge: y of the edge; shown: (from, to) of each stretch of core.
+         */
+        CoreStation: {
+            /** X */
+            x: number;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "none" | "line" | "strip" | "spine";
+            /** Height */
+            height: number;
+            /** Shown */
+            shown: [
+                number,
+                number
+            ][];
+            /** Clad Share */
+            clad_share: number;
+            /** Core At Edge */
+            core_at_edge: number;
+            /** Slant */
+            slant: number;
+            /** Edge */
+            edge: number;
+        };
+        /** Finding */
+        Finding: {
             /** Code */
             code: string;
             /**
@@ -4679,21 +4713,39 @@ export interface components {
          */
         LedgerOut: {
             /** Rows */
-            rows: components["schemas"]["RowOut"][];
+            rows: components["schemas"]["Row"][];
             /** Children */
-            children: components["schemas"]["ChildOut"][];
-            summary: components["schemas"]["SummaryOut"] | null;
-            shape: components["schemas"]["ShapeOut"] | null;
+            children: components["schemas"]["Child"][];
+            summary: components["schemas"]["Summary"] | null;
+            shape: components["schemas"]["Shape"] | null;
             /** Problems */
-            problems: components["schemas"]["ProblemOut"][];
+            problems: components["schemas"]["Problem"][];
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
+            findings: components["schemas"]["Finding"][];
         };
         /**
-         * RowOut
-         * @description A line of the ledger; `step`: index in the document, none for the start.
+         * Loss
+         * @description Where steel goes at a step; files and screens call them so.
+         * @enum {string}
          */
-        RowOut: {
+        Loss: "scale" | "grind" | "kerf" | "ends" | "offcut" | "wedges" | "relief" | "fit";
+        /**
+         * Problem
+         * @description One thing wrong with an input: where, what, and the cure.
+         */
+        Problem: {
+            /** Path */
+            path: string;
+            /** Wrong */
+            wrong: string;
+            /** Cure */
+            cure: string;
+        };
+        /**
+         * Row
+         * @description A line of the ledger; `step`: id of the step, None for the start. mm, mm3, g.
+         */
+        Row: {
             /** Kind */
             kind: string;
             /** Step */
@@ -4723,17 +4775,17 @@ export interface components {
                 [key: string]: number;
             };
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
+            findings: components["schemas"]["Finding"][];
             /** Instruction */
             instruction: string;
             /** Brief */
             brief: string;
         };
         /**
-         * ShapeOut
-         * @description What the screen needs to lay rulers along the faces, mm.
+         * Shape
+         * @description What it takes to lay rulers along the faces, mm. surface: mark of its ground faces, which readings of a test etch carry.
          */
-        ShapeOut: {
+        Shape: {
             /** Length */
             length: number;
             /** Low */
@@ -4746,37 +4798,10 @@ export interface components {
             surface: string;
         };
         /**
-         * StationOut
-         * @description Heights here are square to the edge, mm: `slant` times the vertical ones of files and of the command line. edge: y of the edge.
+         * Summary
+         * @description Of the whole bar and the blade cut from it; mm, g; shares 0 to 1. core: None without one.
          */
-        StationOut: {
-            /** X */
-            x: number;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "right" | "left";
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "none" | "line" | "strip" | "spine";
-            /** Height */
-            height: number;
-            /** Shown */
-            shown: number[][];
-            /** Clad Share */
-            clad_share: number;
-            /** Core At Edge */
-            core_at_edge: number;
-            /** Slant */
-            slant: number;
-            /** Edge */
-            edge: number;
-        };
-        /** SummaryOut */
-        SummaryOut: {
+        Summary: {
             /** Length */
             length: number;
             /** Width */
@@ -4798,7 +4823,7 @@ export interface components {
             /** Blade Mass */
             blade_mass: number | null;
             /** Core */
-            core: components["schemas"]["StationOut"][] | null;
+            core: components["schemas"]["CoreStation"][] | null;
         };
         /** BarIn */
         BarIn: {
@@ -4814,22 +4839,22 @@ export interface components {
             document: components["schemas"]["Document"];
         };
         /**
-         * PlanBarOut
-         * @description One bar of the recipe, the ones that go into it before it.
+         * PlanBar
+         * @description One bar of the recipe.
          */
-        PlanBarOut: {
+        PlanBar: {
             /** Bar */
             bar: string;
             /** Label */
             label: string;
             /** Rows */
-            rows: components["schemas"]["PlanRowOut"][];
+            rows: components["schemas"]["PlanRow"][];
         };
         /**
-         * PlanRowOut
-         * @description One step on paper: its number (none: how the bar begins), its name, the bar after it, what to do, what to be careful of.
+         * PlanRow
+         * @description One step on paper (its id; None: how the bar begins): its name, the bar after it in mm, what to do, what to be careful of.
          */
-        PlanRowOut: {
+        PlanRow: {
             /** Step */
             step: string | null;
             /** Title */
@@ -4845,7 +4870,7 @@ export interface components {
             /** Thickness */
             thickness: number;
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
+            findings: components["schemas"]["Finding"][];
         };
         /** FreshStepOut */
         FreshStepOut: {
@@ -5145,7 +5170,10 @@ export interface components {
             /** Thinnest */
             thinnest: number | null;
         };
-        /** RunOut */
+        /**
+         * RunOut
+         * @description A run of one steel, mm.
+         */
         RunOut: {
             /** Steel */
             steel: string;
@@ -5206,21 +5234,27 @@ export interface components {
             /** Step */
             step?: string | null;
         };
-        /** LineOut */
-        LineOut: {
+        /**
+         * Line
+         * @description A thing that follows from the answer.
+         */
+        Line: {
             /** Label */
             label: string;
             /** Value */
             value: number;
-            /** Unit */
-            unit: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
         };
         /** SolvedOut */
         SolvedOut: {
             /** Value */
             value: number;
             /** Lines */
-            lines: components["schemas"]["LineOut"][];
+            lines: components["schemas"]["Line"][];
         };
         /** SolveIn */
         SolveIn: {
@@ -5233,8 +5267,11 @@ export interface components {
             /** Unknown */
             unknown: string;
         };
-        /** WayOut */
-        WayOut: {
+        /**
+         * Way
+         * @description `layers` in the first pile, cut in `pieces` at each weld after it; `count` layers come of it.
+         */
+        Way: {
             /** Layers */
             layers: number;
             /** Pieces */
@@ -5252,8 +5289,11 @@ export interface components {
              */
             like_meets_like?: boolean;
         };
-        /** ParameterOut */
-        ParameterOut: {
+        /**
+         * Parameter
+         * @description A number that can be varied: where it stands, what it is called, its value now.
+         */
+        Parameter: {
             /** Path */
             path: string;
             /** Label */
@@ -5266,10 +5306,10 @@ export interface components {
             whole: boolean;
         };
         /**
-         * BandOut
-         * @description See core Band: vertical mm from the edge, and the stretch of the length it is judged on.
+         * Band
+         * @description The wanted band in mm, and the stretch of the blade it is judged on.
          */
-        BandOut: {
+        Band: {
             /** Low */
             low: number;
             /** High */
@@ -5282,49 +5322,24 @@ export interface components {
             end: number;
         };
         /**
-         * CoreOut
-         * @description The core line, where it is wanted and what that makes of the blade; no stations when the bar has no core.
+         * CoreSheet
+         * @description No stations when the bar has no core. flat: whether it lies flat between clads, so that errors can be studied and steered.
          */
-        CoreOut: {
+        CoreSheet: {
             /** Stations */
-            stations: components["schemas"]["StationOut"][];
-            band: components["schemas"]["BandOut"];
-            grade: components["schemas"]["GradeOut"] | null;
+            stations: components["schemas"]["CoreStation"][];
+            band: components["schemas"]["Band"];
+            grade: components["schemas"]["Grade"] | null;
             /** Flat */
             flat: boolean;
             /** Edge */
-            edge: components["schemas"]["StretchOut"][];
-        };
-        /** GradeOut */
-        GradeOut: {
-            /** First */
-            first: boolean;
-            /** Reason */
-            reason: string;
-            /** Risks */
-            risks: components["schemas"]["RiskOut"][];
-            /** Apart */
-            apart: number;
-        };
-        /** RiskOut */
-        RiskOut: {
-            /** X */
-            x: number;
-            /** Side */
-            side: ("right" | "left") | null;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "low" | "high" | "apart" | "none";
-            /** By */
-            by: number;
+            edge: components["schemas"]["EdgeStretch"][];
         };
         /**
-         * StretchOut
-         * @description Part of the edge with one steel in its middle.
+         * EdgeStretch
+         * @description Part of the edge with one steel in its middle, mm; thinnest: how thick it is at the least.
          */
-        StretchOut: {
+        EdgeStretch: {
             /** Start */
             start: number;
             /** End */
@@ -5341,6 +5356,37 @@ export interface components {
             /** Thinnest */
             thinnest: number;
         };
+        /**
+         * Grade
+         * @description First or second, and why. apart: mean right - left, mm.
+         */
+        Grade: {
+            /** First */
+            first: boolean;
+            /** Reason */
+            reason: string;
+            /** Risks */
+            risks: components["schemas"]["Risk"][];
+            /** Apart */
+            apart: number;
+        };
+        /**
+         * Risk
+         * @description A station that is out: where, on which side (None: left against right), and what is wrong.
+         */
+        Risk: {
+            /** X */
+            x: number;
+            /** Side */
+            side: string | null;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "low" | "high" | "apart" | "none";
+            /** By */
+            by: number;
+        };
         /** StationsIn */
         StationsIn: {
             document: components["schemas"]["Document"];
@@ -5351,10 +5397,10 @@ export interface components {
             stations?: number;
         };
         /**
-         * SectionOut
-         * @description See core Section, mm.
+         * Section
+         * @description The blade cut across at x, seen from the heel: right face to the right. Heights above the edge and faces, mm.
          */
-        SectionOut: {
+        Section: {
             /** X */
             x: number;
             /** Height */
@@ -5366,15 +5412,15 @@ export interface components {
             /** Left */
             left: number[];
             /** Core Right */
-            core_right: number[] | null;
+            core_right?: number[] | null;
             /** Core Left */
-            core_left: number[] | null;
+            core_left?: number[] | null;
         };
         /**
-         * BalanceOut
-         * @description Masses in g; the balance point in mm from the heel, + towards the tip.
+         * BalanceSheet
+         * @description Masses in g; the balance point in mm from the heel, + towards the tip, with and without its handle.
          */
-        BalanceOut: {
+        BalanceSheet: {
             /** Blade */
             blade: number;
             /** Tang */
@@ -5389,10 +5435,10 @@ export interface components {
             point_bare: number;
         };
         /**
-         * BehindOut
-         * @description Along the blade: thickness behind the edge at each of `above` mm (square to it), and the included angle, degrees.
+         * BehindEdge
+         * @description Along the blade: thickness at each of `above` mm behind the edge (square to it), and the included angle, degrees.
          */
-        BehindOut: {
+        BehindEdge: {
             /** X */
             x: number[];
             /** Above */
@@ -5402,34 +5448,26 @@ export interface components {
             /** Angle */
             angle: number[];
         };
-        /** BeltOut */
-        BeltOut: {
-            /** Belt */
-            belt: string;
-            /** Takes */
-            takes: number;
-            /** Top */
-            top: number;
-            /** Edge */
-            edge: number;
-        };
-        /** BevelOut */
-        BevelOut: {
+        /**
+         * Bevel
+         * @description One side, belt by belt; `problem`: why there is no plan.
+         */
+        Bevel: {
             /**
              * Side
              * @enum {string}
              */
             side: "right" | "left";
             /** Stages */
-            stages: components["schemas"]["BeltOut"][];
+            stages: components["schemas"]["Stage"][];
             /** Problem */
             problem: string;
         };
         /**
-         * ForgedOut
+         * DrawnOut
          * @description Of a forged blade: the most its steel is drawn out, where, and how much of the bar it takes, mm.
          */
-        ForgedOut: {
+        DrawnOut: {
             /** Stretch */
             stretch: number;
             /** At */
@@ -5439,15 +5477,18 @@ export interface components {
             /** End */
             end: number;
         };
-        /** MeasuresOut */
-        MeasuresOut: {
-            balance: components["schemas"]["BalanceOut"];
-            behind: components["schemas"]["BehindOut"];
+        /**
+         * MeasuresSheet
+         * @description edge, spine: (x, y) along them, mm; for_use: usual thickness behind the edge by use, mm, indicative.
+         */
+        MeasuresSheet: {
+            balance: components["schemas"]["BalanceSheet"];
+            behind: components["schemas"]["BehindEdge"];
             /** Offcuts */
-            offcuts: components["schemas"]["OffcutOut"][];
+            offcuts: components["schemas"]["OffcutSheet"][];
             /** Bevels */
-            bevels: components["schemas"]["BevelOut"][];
-            forged: components["schemas"]["ForgedOut"] | null;
+            bevels: components["schemas"]["Bevel"][];
+            forged: components["schemas"]["DrawnOut"] | null;
             /** Edge */
             edge: number[][];
             /** Spine */
@@ -5462,8 +5503,11 @@ export interface components {
                 ];
             };
         };
-        /** OffcutOut */
-        OffcutOut: {
+        /**
+         * OffcutSheet
+         * @description mm, g; the mean density of the bar stands for its offcuts.
+         */
+        OffcutSheet: {
             /** Name */
             name: string;
             /** Length */
@@ -5474,6 +5518,20 @@ export interface components {
             thickness: number;
             /** Mass */
             mass: number;
+        };
+        /**
+         * Stage
+         * @description After this belt: height of the bevel's top above the edge, edge thickness whole; mm.
+         */
+        Stage: {
+            /** Belt */
+            belt: string;
+            /** Takes */
+            takes: number;
+            /** Top */
+            top: number;
+            /** Edge */
+            edge: number;
         };
         /** MeasuresIn */
         MeasuresIn: {
@@ -5518,8 +5576,11 @@ export interface components {
              */
             stations?: number;
         };
-        /** HelpOut */
-        HelpOut: {
+        /**
+         * Help
+         * @description How much one more reading would narrow what is known: standard deviations now and then, as a share of the thickness.
+         */
+        Help: {
             /**
              * Reading
              * @enum {string}
@@ -5536,12 +5597,13 @@ export interface components {
             then: number;
         };
         /**
-         * SteeredOut
-         * @description What a test etch says and what to do about it. Heights vertical mm; shares of the local thickness, offsets + right.
+         * SteerSheet
+         * @description Heights vertical mm; shares of the local thickness, offsets + right; sd: standard deviations.
          *
-         *     lines: per side the 5, 50 and 95 % of the line at x. removal: mm at stations `plan_x`; blade: as it would then be.
+         *     lines: per side the 5, 50 and 95 % of the line at x. removal: mm at stations `plan_x`; as_read, corrected: the blade (as JSON) as it
+         *     was read, and as it would then be.
          */
-        SteeredOut: {
+        SteerSheet: {
             /** X */
             x: number[];
             /** Share */
@@ -5569,7 +5631,7 @@ export interface components {
             /** Misfit */
             misfit: number;
             /** Helps */
-            helps: components["schemas"]["HelpOut"][];
+            helps: components["schemas"]["Help"][];
             /** Lines */
             lines: {
                 [key: string]: number[][];
@@ -5591,7 +5653,7 @@ export interface components {
             /** Wanted */
             wanted: number[][];
             /** Unmet */
-            unmet: components["schemas"]["UnmetOut"][];
+            unmet: components["schemas"]["Unmet"][];
             /** Edge Left */
             edge_left: number[];
             /** Spine Left */
@@ -5607,8 +5669,11 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** UnmetOut */
-        UnmetOut: {
+        /**
+         * Unmet
+         * @description A line that no grinding brings into the band: mm out (vertical), and why.
+         */
+        Unmet: {
             /** X */
             x: number;
             /**
@@ -5860,14 +5925,39 @@ export interface components {
             kind: "svg" | "dxf";
         };
         /**
-         * FireOut
-         * @description weld, forge: heats for every step that says nothing else, C. apart: difference of `element` between the steels, %; contrast: share of it that stays.
+         * CarbonProfile
+         * @description Carbon along the line through the layers, `across` mm long: height as a share, %, and which steel (index in `steels`).
+         *
+         *     normal: which way the layers are piled in the bar; empty: all ways, thick as in a square bar of the same section.
          */
-        FireOut: {
-            /** Steps */
-            steps: components["schemas"]["FiredOut"][];
+        CarbonProfile: {
+            /** Across */
+            across: number;
+            /**
+             * Normal
+             * @enum {string}
+             */
+            normal: "z" | "y" | "x" | "";
+            /** Height */
+            height: number[];
+            /** Carbon */
+            carbon: number[];
+            /** Steel */
+            steel: number[];
             /** Steels */
-            steels: components["schemas"]["SteelHereOut"][];
+            steels: string[];
+        };
+        /**
+         * FireSheet
+         * @description weld, forge: heats for every step that says nothing else, C. apart: difference of `element` between the steels, %; contrast: share
+         *     of it that stays. even_in: minutes more at the forging heat until carbon is even, with layers as thick as they are, None when no fire is
+         *     kept so long. edge: carbon of each steel that lies at the edge of the blade, %; empty without one.
+         */
+        FireSheet: {
+            /** Steps */
+            steps: components["schemas"]["FiredStep"][];
+            /** Steels */
+            steels: components["schemas"]["SteelInFire"][];
             /** Weld */
             weld: number;
             /** Forge */
@@ -5898,10 +5988,10 @@ export interface components {
             };
         };
         /**
-         * FiredOut
-         * @description See core Fired.
+         * FiredStep
+         * @description One step's heats: see Fired. scale_now: what the step's own `scale` says, mm; spread: of a draw, width left free and the die or rolls, mm.
          */
-        FiredOut: {
+        FiredStep: {
             /** Bar */
             bar: string;
             /** Step */
@@ -5948,9 +6038,13 @@ export interface components {
             even: "even" | "partly" | "own";
             /** Carbon */
             carbon: {
-                [key: string]: number[];
+                [key: string]: [
+                    number,
+                    number,
+                    number
+                ];
             };
-            profile: components["schemas"]["ProfileOut"];
+            profile: components["schemas"]["CarbonProfile"];
             /** Own */
             own: string[];
             /** Scale Now */
@@ -5958,33 +6052,18 @@ export interface components {
             /** Caution */
             caution: string;
             /** Spread */
-            spread: number[] | null;
+            spread: [
+                number,
+                number
+            ] | null;
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
+            findings: components["schemas"]["Finding"][];
         };
         /**
-         * ProfileOut
-         * @description Carbon along the line through the layers, `across` mm long: height as a share, %, and which steel (index in `steels`).
+         * SteelInFire
+         * @description carbon: its own, %; after: what it ends at along the line followed, None when that line does not meet it.
          */
-        ProfileOut: {
-            /** Across */
-            across: number;
-            /**
-             * Normal
-             * @enum {string}
-             */
-            normal: "z" | "y" | "x" | "";
-            /** Height */
-            height: number[];
-            /** Carbon */
-            carbon: number[];
-            /** Steel */
-            steel: number[];
-            /** Steels */
-            steels: string[];
-        };
-        /** SteelHereOut */
-        SteelHereOut: {
+        SteelInFire: {
             /** Key */
             key: string;
             /** Name */
@@ -6001,14 +6080,63 @@ export interface components {
             tone_after: number;
         };
         /**
-         * HardeningOut
-         * @description lead: key of the steel that decides; temper: true heat, C; oven: what to set; shift: what readings say against the law, HRC.
+         * HardeningPart
+         * @description One steel of the blade. % carbon, C, shares, HRC; None where it does not harden. within: how surely, HRC;
+         *     martensite: share of it at its place that becomes martensite; curve: (true heat, HRC) of one temper.
          */
-        HardeningOut: {
+        HardeningPart: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+            /** Edge */
+            edge: boolean;
+            /** Hardens */
+            hardens: boolean;
+            /** Carbon */
+            carbon: number;
+            /** In Solution */
+            in_solution: number | null;
+            /** Ms */
+            ms: number | null;
+            /** Retained */
+            retained: [
+                number,
+                number
+            ] | null;
+            /** Quenched */
+            quenched: number | null;
+            /** Within */
+            within: number | null;
+            /** Martensite */
+            martensite: number | null;
+            /** Tempered */
+            tempered: number | null;
+            /** Window */
+            window: [
+                number,
+                number
+            ] | null;
+            /** Curve */
+            curve: [
+                number,
+                number
+            ][];
+        };
+        /**
+         * HardeningSheet
+         * @description lead: key of the steel that decides; temper: true heat, C; set_oven: what to set, `oven` being what it reads low; shift: what readings say
+         *     against the law, HRC; colour: run colour of the temper on bright steel, in words; unknown: why the hardness of the deciding steel is
+         *     not known here, empty when it is.
+         */
+        HardeningSheet: {
             /** Lead */
             lead: string | null;
             /** Window */
-            window: number[] | null;
+            window: [
+                number,
+                number
+            ] | null;
             /** Heat */
             heat: number;
             /** Soak */
@@ -6021,7 +6149,10 @@ export interface components {
             /** Start */
             start: number;
             /** Expected */
-            expected: number[] | null;
+            expected: [
+                number,
+                number
+            ] | null;
             /** Temper */
             temper: number | null;
             /** Set Oven */
@@ -6039,57 +6170,26 @@ export interface components {
             /** Edge */
             edge: number;
             /** Parts */
-            parts: components["schemas"]["HardeningPartOut"][];
+            parts: components["schemas"]["HardeningPart"][];
             /** Steps */
-            steps: components["schemas"]["PlanStepOut"][];
+            steps: components["schemas"]["PlanStep"][];
             /** Unknown */
             unknown: string;
             /** Length */
             length: number;
             /** Bends */
             bends: {
-                [key: string]: components["schemas"]["MoveOut"][];
+                [key: string]: components["schemas"]["Move"][];
             };
         };
         /**
-         * HardeningPartOut
-         * @description One steel of the blade. % carbon, C, shares, HRC; none where it does not harden.
+         * Move
+         * @description One thing to do. supports: mm from the heel where it is carried (on the bulging side) and `at` where the bend is greatest.
+         *
+         *     up: the side that lies up (the hollow one), empty for a twist; size: mm (degrees) it is out; over: how far past straight, mm (degrees);
+         *     strain: of the skin at the bend, share; grade: whether it may break.
          */
-        HardeningPartOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Edge */
-            edge: boolean;
-            /** Hardens */
-            hardens: boolean;
-            /** Carbon */
-            carbon: number;
-            /** In Solution */
-            in_solution: number | null;
-            /** Ms */
-            ms: number | null;
-            /** Retained */
-            retained: number[] | null;
-            /** Quenched */
-            quenched: number | null;
-            /** Within */
-            within: number | null;
-            /** Martensite */
-            martensite: number | null;
-            /** Tempered */
-            tempered: number | null;
-            /** Window */
-            window: number[] | null;
-            /** Curve */
-            curve: number[][];
-        };
-        /**
-         * MoveOut
-         * @description See core straighten.Move: what is bent, and how it is undone.
-         */
-        MoveOut: {
+        Move: {
             /**
              * Way
              * @enum {string}
@@ -6098,7 +6198,10 @@ export interface components {
             /** At */
             at: number;
             /** Supports */
-            supports: number[];
+            supports: [
+                number,
+                number
+            ];
             /** Up */
             up: string;
             /** Size */
@@ -6113,8 +6216,8 @@ export interface components {
              */
             grade: "note" | "care" | "stop";
         };
-        /** PlanStepOut */
-        PlanStepOut: {
+        /** PlanStep */
+        PlanStep: {
             /** Key */
             key: string;
             /** Title */
@@ -6123,40 +6226,26 @@ export interface components {
             do: string;
             /** Why */
             why: string;
-            /** Caution */
-            caution: string;
-            /** Program */
-            program: components["schemas"]["SegmentOut"][];
-            /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            /** Done */
-            done: boolean;
-        };
-        /** SegmentOut */
-        SegmentOut: {
-            /** Celsius */
-            celsius: number;
-            /** Rate */
-            rate: number | null;
-            /** Minutes */
-            minutes: number;
-            /** Through */
-            through: boolean;
-            /** Out */
-            out: boolean;
-        };
-        /** KeptProgramOut */
-        KeptProgramOut: {
-            /** Id */
-            id: number;
-            program: components["schemas"]["Program"];
-        };
-        /** Program */
-        Program: {
-            /** Name */
-            name: string;
-            /** Segments */
-            segments: components["schemas"]["Segment"][];
+            /**
+             * Caution
+             * @default
+             */
+            caution?: string;
+            /**
+             * Program
+             * @default []
+             */
+            program?: components["schemas"]["Segment"][];
+            /**
+             * Findings
+             * @default []
+             */
+            findings?: components["schemas"]["Finding"][];
+            /**
+             * Done
+             * @default false
+             */
+            done?: boolean;
         };
         /**
          * Segment
@@ -6188,13 +6277,26 @@ export interface components {
              */
             out?: boolean;
         };
+        /** KeptProgramOut */
+        KeptProgramOut: {
+            /** Id */
+            id: number;
+            program: components["schemas"]["Program"];
+        };
+        /** Program */
+        Program: {
+            /** Name */
+            name: string;
+            /** Segments */
+            segments: components["schemas"]["Segment"][];
+        };
         /**
          * ProgramCheckOut
          * @description corners: [minutes, C], if the kiln keeps up.
          */
         ProgramCheckOut: {
             /** Findings */
-            findings: components["schemas"]["FindingOut"][];
+            findings: components["schemas"]["Finding"][];
             /** Corners */
             corners: number[][];
             /** Hours */
@@ -10395,7 +10497,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FindingOut"][];
+                    "application/json": components["schemas"]["Finding"][];
                 };
             };
             /** @description Unauthorized */
@@ -10473,7 +10575,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanBarOut"][];
+                    "application/json": components["schemas"]["PlanBar"][];
                 };
             };
             /** @description Unauthorized */
@@ -11175,7 +11277,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WayOut"][];
+                    "application/json": components["schemas"]["Way"][];
                 };
             };
             /** @description Unauthorized */
@@ -11253,7 +11355,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ParameterOut"][];
+                    "application/json": components["schemas"]["Parameter"][];
                 };
             };
             /** @description Unauthorized */
@@ -11331,7 +11433,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CoreOut"];
+                    "application/json": components["schemas"]["CoreSheet"];
                 };
             };
             /** @description Unauthorized */
@@ -11409,7 +11511,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SectionOut"][];
+                    "application/json": components["schemas"]["Section"][];
                 };
             };
             /** @description Unauthorized */
@@ -11487,7 +11589,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MeasuresOut"];
+                    "application/json": components["schemas"]["MeasuresSheet"];
                 };
             };
             /** @description Unauthorized */
@@ -11721,7 +11823,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SteeredOut"];
+                    "application/json": components["schemas"]["SteerSheet"];
                 };
             };
             /** @description Unauthorized */
@@ -12672,7 +12774,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FireOut"];
+                    "application/json": components["schemas"]["FireSheet"];
                 };
             };
             /** @description Unauthorized */
@@ -12750,7 +12852,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HardeningOut"];
+                    "application/json": components["schemas"]["HardeningSheet"];
                 };
             };
             /** @description Unauthorized */

@@ -1,6 +1,14 @@
 import type { components } from "./schema.gen";
 
 type S = components["schemas"];
+/** As the client gives it: pairs come as plain lists. */
+type Given<T> = T extends [number, ...number[]]
+  ? number[]
+  : T extends (infer U)[]
+    ? Given<U>[]
+    : T extends object
+      ? { [K in keyof T]: Given<T[K]> }
+      : T;
 export type Session = S["SessionOut"];
 export type Preferences = S["PreferencesOut"];
 export type Steel = S["SteelOut"];
@@ -12,16 +20,16 @@ export type Suggestion = S["SuggestionOut"];
 export type Use = NonNullable<S["MatrixIn"]["use"]>;
 export type Etchant = NonNullable<S["MatrixIn"]["etchant"]>;
 export type Verdict = S["PairCellOut"]["verdict"];
-export type FireSheet = S["FireOut"];
-export type Fired = S["FiredOut"];
+export type FireSheet = Given<S["FireSheet"]>;
+export type Fired = Given<S["FiredStep"]>;
 export type Fire = S["Fire"];
 export type HeatsOf = S["HeatsOf"];
 export type Hardening = S["Hardening"];
-export type HardeningSheet = S["HardeningOut"];
-export type PlanStep = S["PlanStepOut"];
-export type PlanBar = S["PlanBarOut"];
+export type HardeningSheet = Given<S["HardeningSheet"]>;
+export type PlanStep = Given<S["PlanStep"]>;
+export type PlanBar = S["PlanBar"];
 export type Round = S["Round"];
-export type Bend = S["MoveOut"];
+export type Bend = Given<S["Move"]>;
 export type StraightPlace = S["StraightPlace"];
 export type TemperedReading = S["Tempered"];
 export type KilnProgram = S["Program"];
@@ -33,10 +41,10 @@ export type Catalogue = S["CatalogueOut"];
 export type DesignLine = S["DesignLine"];
 export type DesignFull = S["DesignOut"];
 export type Revision = S["RevisionOut"];
-export type Ledger = S["LedgerOut"];
-export type Row = S["RowOut"];
-export type Station = S["StationOut"];
-export type Finding = S["FindingOut"];
+export type Ledger = Given<S["LedgerOut"]>;
+export type Row = Given<S["Row"]>;
+export type Station = Given<S["CoreStation"]>;
+export type Finding = S["Finding"];
 export type ProblemItem = S["ProblemOut"];
 export type ProblemBody = S["ProblemBody"];
 export type Portrait = S["PortraitOut"];
@@ -51,9 +59,9 @@ export type Bar = S["BarRecipe"];
 export type Assembly = S["Assembly"];
 export type Canister = S["Canister"];
 export type Insert = S["Insert"];
-export type Child = S["ChildOut"];
+export type Child = S["Child"];
 export type SumItem = S["SumOut"];
-export type Parameter = S["ParameterOut"];
+export type Parameter = S["Parameter"];
 export type Job = S["JobOut"];
 export type JobFile = S["JobFileOut"];
 export type Axis = S["Axis"];
@@ -64,10 +72,10 @@ export type LayersAt = S["LayersOut"];
 /** Ids: of a bar of a recipe, of one of its steps. */
 export type BarId = string;
 export type StepId = string;
-export type CoreLine = S["CoreOut"];
-export type BladeSection = S["SectionOut"];
-export type Measures = S["MeasuresOut"];
-export type Steered = S["SteeredOut"];
+export type CoreLine = Given<S["CoreSheet"]>;
+export type BladeSection = Given<S["Section"]>;
+export type Measures = Given<S["MeasuresSheet"]>;
+export type Steered = Given<S["SteerSheet"]>;
 export type Aim = S["Aim"];
 export type Readings = S["Readings"];
 export type Reading = S["Reading"];

@@ -1,21 +1,23 @@
 """Bars brought together into one."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING, Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.identity import made_alike
 from varistrat.core.bars.joints import Joints
-from varistrat.core.bars.model import JoinedStart, Mm, SignedMm, shown
-from varistrat.core.bars.points import Points
+from varistrat.core.bars.model import CorePart, JoinedStart, Mm, SignedMm, shown
+from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.starts.joins import Jacket, Join, Plug, Row, Scarf, Slot
+from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_BARS
+from varistrat.core.shop import ShopData
 
 if TYPE_CHECKING:
     from varistrat.core.bars.recipe import BarRecipe
@@ -100,7 +102,7 @@ class Assembly(JoinedStart):
                 )
         after = way.fit(bars, self.fit == "exact").after
         lost = sum(b.volume for b in bars) - after.volume
-        return Change(after, {"fit": lost} if lost > 1e-9 * after.volume else {})
+        return Change(after, {Loss.FIT: lost} if lost > 1e-9 * after.volume else {})
 
     def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
         volumes = self._way().fit(bars, False).volumes
@@ -111,6 +113,55 @@ class Assembly(JoinedStart):
 
     def enter(self, child: int, p: Points, bar: Bar, bars: Sequence[Bar]) -> None:
         self._way().enter(child, p, bar, bars)
+
+    def line(self, lines: Sequence[Through], bars: Sequence[Bar], shop: ShopData) -> Through:
+        """On through the piled ones; across the bar where plain ones lie side by side; else that of the biggest."""
+        first, *others = lines
+        plain = all(len(line.column.steels) == 1 for line in lines)
+        if self.join == "stacked":
+            return first.piled(others)
+        if self.join == "jacket":
+            wall = lines[-1]
+            return wall.piled([first, wall.turned_over()])
+        if plain and self.join in ("slot", "plug"):
+            # across the bar: plate, what was let in, plate
+            side = Through(first.column.squeezed(0.5), "y", shop)
+            return side.piled([lines[1], side])
+        if plain:
+            return Through(first.column, "y", shop).piled(others)
+        return lines[max(range(len(lines)), key=lambda i: bars[i].volume)]
+
+    def core_part(self, bars: Sequence[Bar], plain: bool, at_edge: Callable[[], Array]) -> CorePart | None:
+        """The middle one of a pile, the one let in, the one jacketed; scarfed or side by side, the one at the edge, if it is of one steel."""
+        alone = [b.start.one_steel() for b in self.bars]
+        n = len(self.bars)
+        if self.join == "stacked":
+            i = n // 2
+            if n % 2 == 0 or n < 3:
+                return None
+            beside = [self.bars[k].start for k in (i - 1, i + 1)]
+            if any(made_alike(self.bars[i].start, b) for b in beside) or not (alone[i] or (alone[i - 1] and alone[i + 1])):
+                return None
+            low = sum(b.thickness for b in bars[:i])
+            return CorePart(low, low + bars[i].thickness, None, alone[i])
+        if self.join in ("slot", "jacket"):
+            i = 1 if self.join == "slot" else 0
+            return CorePart(bar=i, steel=alone[i])
+        if self.join in ("scarf", "side_by_side"):
+            i = int(np.bincount(at_edge()).argmax())
+            if alone[i] is None or all(a == alone[i] for a in alone):
+                return None
+            return CorePart(bar=i, steel=alone[i])
+        return None
+
+    @classmethod
+    def fresh(cls, bar: dict[str, Any], size: Bar, mirrored: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
+        """This bar and a second like it, its twists the other way."""
+        return {"start": {"kind": "assembly", "join": "side_by_side", "bars": [bar, mirrored(bar)]}, "steps": []}
+
+    @classmethod
+    def opposite(cls, start: dict[str, Any], bar: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
+        return {**start, "bars": [bar(b) for b in start["bars"]]}
 
     def core(self, bars: Sequence[Bar] = ()) -> tuple[float, float] | None:
         """Three bars stacked: the middle one is the core when it is of one steel and its neighbours are not of it alone."""

@@ -1,8 +1,8 @@
 """A can filled with powder, and solid pieces among it."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from functools import cached_property, lru_cache
-from typing import Annotated, ClassVar, Literal
+from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
 from numpy.typing import NDArray
@@ -10,7 +10,7 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.joints import Joints
-from varistrat.core.bars.model import Mm, Mm0, Model, PileStart, Seed, SignedMm, SteelKey, shown
+from varistrat.core.bars.model import Mm, Mm0, Model, PileStart, Seed, SignedMm, SteelKey, said, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.starts.inserts import Piece, Prism, Round, crossing
@@ -120,6 +120,7 @@ class Canister(PileStart):
     """
 
     kind: Literal["canister"] = "canister"
+    canned: ClassVar[bool] = True
     title: ClassVar[str] = "Canister"
     blurb: ClassVar[str] = "A can of powder with rods, balls, tiles or cut-outs in it."
     length: Mm = Field(**shown("Length inside", "mm"))
@@ -129,6 +130,13 @@ class Canister(PileStart):
     inserts: Annotated[list[Insert], Field(max_length=MAX_INSERTS)] = Field(default=[], **shown("Pieces in it"))
     wall: Mm0 = Field(2.0, **shown("Wall of the can", "mm", "comes off again", quiet=True))
     vented: bool = Field(True, **shown("Vented", "", "a small hole for pressure to get out", quiet=True))
+
+    @classmethod
+    def fresh(cls, bar: dict[str, Any], size: Bar, mirrored: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
+        length, width, thickness = said(size)
+        rod = {"shape": "rod", "steel": "15n20", "size": max(round(min(width, thickness) / 6, 1), 0.1), "count": 7, "seed": 1}
+        start = {"kind": "canister", "length": length, "width": width, "thickness": thickness, "matrix": {"steel": "1084", "packing": 0.6}, "inserts": [rod]}  # fmt: skip
+        return {"start": start, "steps": bar.get("steps", [])}
 
     @cached_property
     def filled(self) -> tuple[list[list[Piece]], float]:

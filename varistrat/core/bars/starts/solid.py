@@ -1,12 +1,12 @@
 """A bar of one steel."""
 
-from collections.abc import Mapping, Sequence
-from typing import ClassVar, Literal
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm, PileStart, SteelKey, shown
+from varistrat.core.bars.model import Mm, PileStart, SteelKey, said, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.steels import Steel
@@ -23,6 +23,9 @@ class Solid(PileStart):
     width: Mm = Field(**shown("Width", "mm"))
     thickness: Mm = Field(**shown("Thickness", "mm"))
 
+    def one_steel(self) -> str:
+        return self.steel
+
     def size(self, bars: Sequence[Bar] = ()) -> Change:
         return Change(Bar(self.length, Section("rectangle", self.width, self.thickness)))
 
@@ -34,6 +37,12 @@ class Solid(PileStart):
 
     def heights(self, p: Points, bar: Bar) -> tuple[Array, None]:
         return p.z + bar.thickness / 2, None
+
+    @classmethod
+    def fresh(cls, bar: dict[str, Any], size: Bar, mirrored: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
+        length, width, thickness = said(size)
+        start = {"kind": "solid", "steel": "1084", "length": length, "width": width, "thickness": thickness}
+        return {"start": start, "steps": bar.get("steps", [])}
 
     def instruction(self, bar: Bar) -> str:
         return f"Cut one bar {bar.length:.4g} x {bar.width:.4g} x {bar.thickness:.4g} mm and clean it."

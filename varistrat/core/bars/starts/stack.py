@@ -1,13 +1,13 @@
 """A pile of flat layers."""
 
-from collections.abc import Mapping, Sequence
-from typing import Annotated, ClassVar, Literal
+from collections.abc import Callable, Mapping, Sequence
+from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.joints import NONE, Joints
-from varistrat.core.bars.model import Mm, Model, PileStart, SteelKey, shown
+from varistrat.core.bars.model import CorePart, Mm, Model, PileStart, SteelKey, said, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.findings import Finding
@@ -16,6 +16,10 @@ from varistrat.core.steels import Steel
 
 OUTER_LAYER_MIN = 2.5
 """Shop minimum for an outside layer, mm: thinner ones curl off the pile as it heats."""
+
+
+MOST_LAYERS = 9
+"""A pile of more layers is a pattern, not a laminate."""
 
 
 class Layer(Model):
@@ -49,6 +53,29 @@ class Stack(PileStart):
 
     def heights(self, p: Points, bar: Bar) -> tuple[Array, None]:
         return p.z + bar.thickness / 2, None
+
+    def core_part(self, bars: Sequence[Bar], plain: bool, at_edge: Callable[[], Array]) -> CorePart | None:
+        """Three layers, clad alike, or up to MOST_LAYERS alike about the middle, its steel found there alone, never patterned."""
+        runs: list[tuple[str, float]] = []
+        for layer in self.layers:
+            if runs and runs[-1][0] == layer.steel:
+                runs[-1] = (layer.steel, runs[-1][1] + layer.thickness)
+            else:
+                runs.append((layer.steel, layer.thickness))
+        keys, half = [k for k, _ in runs], len(runs) // 2
+        if len(runs) % 2 == 0 or len(runs) < 3 or keys != keys[::-1]:
+            return None
+        # a pattern of two steels in turn has no core
+        if len(runs) > 3 and (keys.count(keys[half]) > 1 or len(runs) > MOST_LAYERS or not plain):
+            return None
+        low = sum(t for _, t in runs[:half])
+        return CorePart(low, low + runs[half][1], None, runs[half][0])
+
+    @classmethod
+    def fresh(cls, bar: dict[str, Any], size: Bar, mirrored: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
+        length, width, thickness = said(size)
+        layers = [{"steel": s, "thickness": round(thickness / 7, 2)} for s in ("1084", "15n20") * 3 + ("1084",)]
+        return {"start": {"kind": "stack", "layers": layers, "width": width, "length": length}, "steps": bar.get("steps", [])}
 
     def core(self, bars: Sequence[Bar] = ()) -> tuple[float, float] | None:
         if len(self.layers) != 3:

@@ -25,6 +25,7 @@ class Bend(ForgingStep):
     kind: Literal["bend"] = "bend"
     title: ClassVar[str] = "Bend"
     blurb: ClassVar[str] = "Bend it edgewise."
+    plain: ClassVar[bool] = True
     fire = "forge"
     radius: Mm = Field(**shown("Radius", "mm", "of the middle line"))
     edge: Literal["front", "back"] = Field("front", **shown("Outer edge", "", "the one that is stretched"))

@@ -5,7 +5,7 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
+from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.spread import forging_spread, rolling_spread
@@ -26,6 +26,10 @@ class Draw(ForgingStep):
     kind: Literal["draw"] = "draw"
     title: ClassVar[str] = "Draw out"
     blurb: ClassVar[str] = "Make it longer under hammer, press or rolls."
+    plain: ClassVar[bool] = True
+    by_hand: ClassVar[bool] = True
+    shapes: ClassVar[bool] = False
+    spreads: ClassVar[bool] = True
     fire = "forge"
     presses: ClassVar[bool] = True
     width: Mm | None = Field(None, **shown("Width after", "mm", "left empty, it spreads"))
@@ -95,6 +99,9 @@ class Draw(ForgingStep):
                 )
             )
         return found
+
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        return HeatDemand(under=self.method)
 
     def instruction(self, before: Bar, after: Bar) -> str:
         tool = {"hammer": "Hammer", "press": "Press", "roll": "Roll"}[self.method]

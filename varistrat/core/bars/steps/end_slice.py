@@ -5,7 +5,7 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.model import ForgingStep, Mm, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
@@ -35,7 +35,7 @@ class EndSlice(ForgingStep):
         kerf = min(self.kerf, max(before.length - t, 0.0))
         rest = max(before.length - t - kerf, 0.0) * before.section.area
         after = Bar(before.thickness, Section("rectangle", before.width, min(t, before.length)))
-        return Change(after, {"kerf": kerf * before.section.area, "offcut": rest})
+        return Change(after, {Loss.KERF: kerf * before.section.area, Loss.OFFCUT: rest})
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.x, p.z = p.z + after.thickness / 2, before.thickness / 2 - p.x

@@ -4,9 +4,9 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
-from varistrat.core.bars.model import ForgingStep, Mm0, shown, tidy
+from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
@@ -25,6 +25,7 @@ class Fold(ForgingStep):
     kind: Literal["fold"] = "fold"
     title: ClassVar[str] = "Fold"
     blurb: ClassVar[str] = "Nick it and hinge it over on itself."
+    by_hand: ClassVar[bool] = True
     fire = "join"
     joins: ClassVar[bool] = True
     grind: Mm0 = Field(0.0, **shown("Ground off the meeting face", "mm"))
@@ -34,7 +35,7 @@ class Fold(ForgingStep):
         if self.grind >= before.thickness:
             raise InputError.at("grind", f"grinding {self.grind:g} mm leaves nothing of {before.thickness:.4g} mm", "grind less")
         section = Section("rectangle", before.width, 2 * (before.thickness - self.grind))
-        return Change(Bar(before.length / 2, section), {"grind": self.grind * before.width * before.length})
+        return Change(Bar(before.length / 2, section), {Loss.GRIND: self.grind * before.width * before.length})
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         # over = 1 in the upper half, 0 below; arithmetic is faster here than masks
@@ -53,6 +54,9 @@ class Fold(ForgingStep):
             return line
         below = line.ground(0.0, self.grind)
         return below.piled([below.turned_over()])
+
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        return HeatDemand(ground=self.grind)
 
     def instruction(self, before: Bar, after: Bar) -> str:
         return f"Nick the bar at {after.length:.4g} mm, grind {self.grind:g} mm off the inside face, fold it over and weld to {after.thickness:.4g} mm high."

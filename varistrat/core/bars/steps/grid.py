@@ -6,9 +6,9 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
-from varistrat.core.bars.model import ForgingStep, Mm0, Model, shown, tidy
+from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm0, Model, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
@@ -72,7 +72,7 @@ class Grid(ForgingStep):
         if min(w, t) <= 0:
             least = min(before.width, before.thickness) / 2
             raise InputError.at("grind", f"grinding {self.grind:g} mm off every face leaves nothing", f"grind less than {least:.4g} mm")
-        losses = {"kerf": (n - 1) * self.kerf * before.section.area, "grind": n * length * (before.section.area - w * t)}
+        losses = {Loss.KERF: (n - 1) * self.kerf * before.section.area, Loss.GRIND: n * length * (before.section.area - w * t)}
         return Change(Bar(length, Section("rectangle", columns * w, rows * t)), losses)
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
@@ -120,6 +120,9 @@ class Grid(ForgingStep):
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         return line.ground(self.grind, self.grind).askew()
+
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        return HeatDemand(ground=self.grind)
 
     def instruction(self, before: Bar, after: Bar) -> str:
         rows, columns = self._shape

@@ -4,8 +4,8 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Mm0, Step, shown, tidy
+from varistrat.core.bars.bar import Bar, Change, Loss
+from varistrat.core.bars.model import HeatDemand, Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.through import Through
@@ -21,6 +21,9 @@ class Grind(Step):
     kind: Literal["grind"] = "grind"
     title: ClassVar[str] = "Grind"
     blurb: ClassVar[str] = "Grind faces clean, or down into the pattern."
+    plain: ClassVar[bool] = True
+    opens_can: ClassVar[bool] = True
+    shapes: ClassVar[bool] = False
     top: Mm0 = Field(0.0, **shown("Off the top", "mm"))
     bottom: Mm0 = Field(0.0, **shown("Off the bottom", "mm"))
     front: Mm0 = Field(0.0, **shown("Off the front", "mm", "the side towards you"))
@@ -33,7 +36,7 @@ class Grind(Step):
             raise InputError.at("around", "both single faces and all round are given", "keep one of them")
         if self.around:
             after = before.peeled(self.around, "around")
-            return Change(after, {"grind": before.volume - after.volume})
+            return Change(after, {Loss.GRIND: before.volume - after.volume})
         if sides:
             before.need_rectangle("grinding single faces")
         width, thickness = before.width - self.front - self.back, before.thickness - self.top - self.bottom
@@ -43,7 +46,7 @@ class Grind(Step):
         if not sides:
             return Change(before)
         after = Bar(before.length, Section("rectangle", width, thickness))
-        return Change(after, {"grind": before.volume - after.volume})
+        return Change(after, {Loss.GRIND: before.volume - after.volume})
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.y += (self.front - self.back) / 2
@@ -52,6 +55,9 @@ class Grind(Step):
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         off = {"z": (self.bottom, self.top), "y": (self.front, self.back)}.get(line.normal, (0.0, 0.0))
         return line.ground(off[0] + self.around, off[1] + self.around)
+
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        return HeatDemand(ground=self.around or min(self.top, self.bottom))
 
     def instruction(self, before: Bar, after: Bar) -> str:
         parts = [f"{getattr(self, f):g} mm off the {f}" for f in ("top", "bottom", "front", "back") if getattr(self, f)]

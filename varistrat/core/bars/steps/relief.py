@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.model import ForgingStep, Mm, SignedMm, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
@@ -76,12 +76,12 @@ class Relief(ForgingStep):
             kept = before.thickness * before.width * float(cut.run(np.array(before.length)))
             after = Bar(kept / (before.width * thickness), Section("rectangle", before.width, thickness))
             pitch = self.pitch * before.thickness / thickness * float(cut.run(np.array(self.pitch))) / self.pitch
-            return Change(after, {"relief": before.volume - kept}, estimates={"pitch": pitch})
+            return Change(after, {Loss.RELIEF: before.volume - kept}, estimates={"pitch": pitch})
         deepest = before.thickness - self.depth * (2 if self.faces == "both" else 1)
         if thickness > deepest * (1 + 1e-9):
             raise InputError.at("thickness", f"at {thickness:g} mm the presses still show", f"grind to {deepest:.4g} mm or less")
         after = Bar(float(cut.back(np.array(before.length))), Section("rectangle", before.width, thickness))
-        return Change(after, {"grind": before.volume - after.volume}, estimates={"pitch": self.pitch})
+        return Change(after, {Loss.GRIND: before.volume - after.volume}, estimates={"pitch": self.pitch})
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         cut = self.cutting(before)
@@ -134,6 +134,10 @@ class Relief(ForgingStep):
                 )
             )
         return found
+
+    @classmethod
+    def opposite(cls, step: dict[str, Any]) -> dict[str, Any]:
+        return {**step, "slant": -step["slant"]} if step.get("slant") else step
 
     def instruction(self, before: Bar, after: Bar) -> str:
         what = {"rungs": "grooves across the bar", "chevrons": "chevrons", "dimples": "dimples"}[self.shape]

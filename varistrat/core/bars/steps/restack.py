@@ -5,9 +5,9 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
-from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Model, SteelKey, shown, tidy
+from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm, Mm0, Model, SteelKey, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.through import Through
@@ -60,6 +60,11 @@ class Restack(ForgingStep):
     def _sheet(self) -> float:
         return self.interleaf.thickness if self.interleaf else 0.0
 
+    def sheet_between(self) -> tuple[str, float] | None:
+        if self.pieces != 2 or self.along != "thickness" or not self.interleaf:
+            return None
+        return self.interleaf.steel, self.interleaf.thickness
+
     def size(self, before: Bar) -> Change:
         before.need_rectangle("restacking")
         n, sheet = self.pieces, self._sheet()
@@ -76,7 +81,7 @@ class Restack(ForgingStep):
             )
         pile = n * (tall - 2 * self.grind) + (n - 1) * sheet
         section = Section("rectangle", wide, pile) if upright else Section("rectangle", pile, wide)
-        losses = {"kerf": (n - 1) * self.kerf * before.section.area, "grind": n * 2 * self.grind * wide * length}
+        losses = {Loss.KERF: (n - 1) * self.kerf * before.section.area, Loss.GRIND: n * 2 * self.grind * wide * length}
         return Change(Bar(length, section), losses, {"interleaf": (n - 1) * sheet * wide * length})
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
@@ -132,6 +137,9 @@ class Restack(ForgingStep):
             sheet = Through(Column.of(layer, [steel.share("C")], [activity_factor(steel.composition)], cells=6), line.normal)
             pile = [p for piece in pile for p in (sheet, piece)][1:]
         return pile[0].piled(pile[1:])
+
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        return HeatDemand(ground=self.grind)
 
     def instruction(self, before: Bar, after: Bar) -> str:
         words = {"as_cut": "as cut", "end_for_end": "end for end", "rolled": "rolled over", "turned_over": "turned over"}

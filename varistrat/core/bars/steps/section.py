@@ -24,6 +24,7 @@ class SectionStep(ForgingStep):
     kind: Literal["section"] = "section"
     title: ClassVar[str] = "Re-section"
     blurb: ClassVar[str] = "Forge it square, octagon, round or diamond."
+    shapes: ClassVar[bool] = False
     fire = "forge"
     form: Literal["square", "rectangle", "octagon", "round", "diamond"] = Field(**shown("To a"))
     width: Mm | None = Field(None, **shown("Width", "mm", "octagon: across flats; diamond: corner to corner; empty keeps the area"))

@@ -5,7 +5,7 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
@@ -44,7 +44,7 @@ class Split(ForgingStep):
                 "drag", f"grinding the humps off takes {off:.4g} of {before.thickness:.4g} mm", "drag less, or start with a higher bar"
             )
         after = Bar(before.length, Section("rectangle", before.width, before.thickness - off))
-        return Change(after, {"grind": before.volume - after.volume})
+        return Change(after, {Loss.GRIND: before.volume - after.volume})
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.z += self._drag(p.y)

@@ -5,7 +5,7 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.model import ForgingStep, Mm, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
@@ -78,7 +78,7 @@ class Tiles(ForgingStep):
         kerf = (n - 1) * self.kerf * area
         offcut = before.volume - n * t * area - kerf
         after = Bar(length, Section("rectangle", before.width, t))
-        return Change(after, {"wedges": wedges, "kerf": kerf, "offcut": max(offcut, 0.0)})
+        return Change(after, {Loss.WEDGES: wedges, Loss.KERF: kerf, Loss.OFFCUT: max(offcut, 0.0)})
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         sin, cos = self._angle()
@@ -120,13 +120,13 @@ class Tiles(ForgingStep):
                 )
             )
         waste = self.size(before).losses
-        share = (waste["wedges"] + waste["kerf"] + waste["offcut"]) / before.volume
+        share = (waste[Loss.WEDGES] + waste[Loss.KERF] + waste[Loss.OFFCUT]) / before.volume
         found.append(
             Finding(
                 "tile_waste",
                 "note",
                 f"{100 * share:.0f} % of the bar does not come into the tiles.",
-                f"Wedge ends {waste['wedges'] / 1000:.2f} cm3, kerf {waste['kerf'] / 1000:.2f}, offcut {waste['offcut'] / 1000:.2f}; "
+                f"Wedge ends {waste[Loss.WEDGES] / 1000:.2f} cm3, kerf {waste[Loss.KERF] / 1000:.2f}, offcut {waste[Loss.OFFCUT] / 1000:.2f}; "
                 f"the bar gives {self.most(before)} tiles at most.",
                 "A flatter cut makes longer tile faces and fewer tiles; a thicker tile wastes more in wedges.",
                 field="count",

@@ -4,7 +4,7 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.model import Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.through import Through
@@ -17,6 +17,9 @@ class Trim(Step):
     kind: Literal["trim"] = "trim"
     title: ClassVar[str] = "Trim"
     blurb: ClassVar[str] = "Cut off bad ends."
+    plain: ClassVar[bool] = True
+    opens_can: ClassVar[bool] = True
+    shapes: ClassVar[bool] = False
     start: Mm0 = Field(0.0, **shown("Off the start", "mm"))
     end: Mm0 = Field(0.0, **shown("Off the end", "mm"))
 
@@ -24,7 +27,7 @@ class Trim(Step):
         length = before.length - self.start - self.end
         if length <= 0:
             raise InputError.at("start", f"{self.start + self.end:g} mm off the ends leaves nothing of {before.length:.4g} mm", "trim less")
-        return Change(Bar(length, before.section), {"ends": (self.start + self.end) * before.section.area})
+        return Change(Bar(length, before.section), {Loss.ENDS: (self.start + self.end) * before.section.area})
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.x += self.start

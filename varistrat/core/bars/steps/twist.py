@@ -7,7 +7,7 @@ import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
-from varistrat.core.bars.model import Hand, Mm0, Model, Step, Turns, shown
+from varistrat.core.bars.model import Hand, HeatDemand, Mm0, Model, Step, Turns, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.through import Through
@@ -167,6 +167,17 @@ class Twist(Step):
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:
         return line.forged(before, after).askew()
+
+    @classmethod
+    def opposite(cls, step: dict[str, Any]) -> dict[str, Any]:
+        other = {"right": "left", "left": "right"}
+        step = {**step, "hand": other[step.get("hand", "right")]}
+        if step.get("zones"):
+            step["zones"] = [{**z, **({"hand": other[z["hand"]]} if z.get("hand") else {})} for z in step["zones"]]
+        return step
+
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        return HeatDemand(shear=after.width / 2 * self.tightest(before.length)[1])
 
     def instruction(self, before: Bar, after: Bar) -> str:
         turns_per_mm, _ = self.tightest(before.length)

@@ -18,6 +18,7 @@ class Uneven(Step):
     kind: Literal["uneven"] = "uneven"
     title: ClassVar[str] = "Peen"
     blurb: ClassVar[str] = "Leave the layers wavy under flat faces."
+    shapes: ClassVar[bool] = False
     amount: Mm0 = Field(**shown("Amount", "mm", "rms lift of the layers at mid-height"))
     wavelength: Mm = Field(**shown("Wavelength", "mm", "distance from one hump to the next"))
     seed: Seed = Field(**shown("Another throw", "", "another number gives another bar of the same hand"))

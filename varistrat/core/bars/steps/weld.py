@@ -6,7 +6,7 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.joints import NONE, Joints, judge_weld
-from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
+from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps._forge import pull_forged
@@ -24,6 +24,9 @@ class Weld(ForgingStep):
     kind: Literal["weld"] = "weld"
     title: ClassVar[str] = "Weld"
     blurb: ClassVar[str] = "Set the welds under light, even pressure."
+    plain: ClassVar[bool] = True
+    by_hand: ClassVar[bool] = True
+    shapes: ClassVar[bool] = False
     fire = "weld"
     thickness: Mm = Field(**shown("Thickness after", "mm"))
     width: Mm | None = Field(None, **shown("Width after", "mm", "kept if left empty"))
@@ -38,6 +41,9 @@ class Weld(ForgingStep):
 
     def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
         return NONE, judge_weld(joints, before, after)
+
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        return HeatDemand(kept_clean=self.atmosphere)
 
     def instruction(self, before: Bar, after: Bar) -> str:
         how = {

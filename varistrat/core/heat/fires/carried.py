@@ -1,18 +1,16 @@
 """What is carried from step to step of the fire: the line through the layers, the skin of the faces, the heats so far."""
 
 from dataclasses import dataclass, field
-from typing import Any
 
 import numpy as np
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged
+from varistrat.core.bars.model import Step
 from varistrat.core.bars.through import Through
 from varistrat.core.heat.fires import skin
 from varistrat.core.heat.fires.homogenisation import means, settled
-from varistrat.core.laws.carbon import activity_factor
-from varistrat.core.laws.column import MAX_COLUMN_LAYERS, Column
-from varistrat.core.shop import ShopData
+from varistrat.core.laws.column import Column
 
 
 @dataclass
@@ -39,40 +37,14 @@ class Carried:
 
 def begin(forged: Forged, children: list[Carried]) -> Carried:
     """The line through what the bar begins as: its pile, a piece and the powder about it, or the bars brought together."""
+    start = forged.start
+    through = start.line([c.through for c in children], forged.child_bars, forged.shop)
     if not children:
-        can = getattr(forged.start, "kind", "") == "canister"
-        return Carried(_across(list(forged.start.piles()), forged.shop), loose=can, canned=can)
-    join = getattr(forged.start, "join", "stacked")
+        return Carried(through, loose=start.canned, canned=start.canned)
     biggest = max(range(len(children)), key=lambda i: forged.children[i].bar.volume)
-    lines = [c.through for c in children]
-    plain = all(len(line.column.steels) == 1 for line in lines)
-    if join == "stacked":
-        through = lines[0].piled(lines[1:])
-    elif join == "jacket":
-        wall = lines[-1]
-        through = wall.piled([lines[0], wall.turned_over()])
-    elif plain and join in ("slot", "plug"):
-        # across the bar: plate, what was let in, plate
-        side = Through(lines[0].column.squeezed(0.5), "y", forged.shop)
-        through = side.piled([lines[1], side])
-    elif plain:
-        through = Through(lines[0].column, "y", forged.shop).piled(lines[1:])
-    else:
-        through = lines[biggest]
     elsewhere = {k: v for c in children for k, v in c.carbon.items() if k not in through.column.steels}
     skinned, joint = max(c.skin for c in children), max(c.joint for c in children)
     return Carried(through, skinned, joint=joint, past=list(children[biggest].past), elsewhere=elsewhere)
-
-
-def _across(piles: list[tuple[tuple[str, float], ...]], shop: ShopData) -> Through:
-    """Up the first pile of layers; of a can, where every pile is one steel, through a piece and as much of what lies about it."""
-    layers = list(piles[0])[:MAX_COLUMN_LAYERS]
-    if len(layers) == 1 and len(piles) > 1:
-        layers = [p[0] for p in piles[:2]]
-        layers = [(k, max(0.5, min(t for _, t in layers))) for k, t in 3 * layers]
-    steels = [shop.steels[k] for k, _ in layers]
-    column = Column.of(layers, [s.share("C") for s in steels], [activity_factor(s.composition) for s in steels])
-    return Through(column, "z", shop)
 
 
 def scales(line: Through, bar: Bar) -> tuple[float, float]:
@@ -90,18 +62,13 @@ def period(column: Column) -> float:
     return 2 * float(np.median(column.thickness()))
 
 
-def left_on(step: Any, depth: float) -> float:
-    """Skin left on faces that are welded here, after what the step grinds off them, mm."""
-    return max(0.0, 0.7 * depth - float(getattr(step, "grind", 0.0)))
+def left_on(ground: float, depth: float) -> float:
+    """Skin left on faces that are welded here, after what is ground off them, mm."""
+    return max(0.0, 0.7 * depth - ground)
 
 
-def skin_after(step: Any, depth: float, before: Bar, after: Bar) -> float:
+def skin_after(step: Step, ground: float, depth: float, before: Bar, after: Bar) -> float:
     """The skin after the step: ground off, or thinned with the section."""
-    if step.kind == "grind":
-        off = step.around or min(step.top, step.bottom)
-        return max(0.0, depth - off)
-    if step.joins:
-        return max(0.0, depth - float(getattr(step, "grind", 0.0)))
-    if step.fire:
-        return skin.thinned(depth, min(1.0, (after.section.area / before.section.area) ** 0.5))
-    return depth
+    if step.joins or not step.fire:
+        return max(0.0, depth - ground)
+    return skin.thinned(depth, min(1.0, (after.section.area / before.section.area) ** 0.5))

@@ -7,7 +7,7 @@ follows the recipe bar by bar, with the line through the layers (through.py) and
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Annotated, Any
+from typing import Annotated
 
 import numpy as np
 from pydantic import Field
@@ -15,6 +15,7 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged, Stage
 from varistrat.core.bars.identity import Id
+from varistrat.core.bars.model import HeatDemand, kind_of
 from varistrat.core.bars.through import Through
 from varistrat.core.figures import Numbers
 from varistrat.core.heat.fires import skin
@@ -39,7 +40,9 @@ HEATING_COUNTS = 0.25
 """Share of the heating-up that counts as time at heat; indicative."""
 AGAIN = 0.5
 """A reheat takes this share of a heat from cold."""
-CLEAN: dict[str, Atmosphere] = {"fluxed": "flux", "dry": "rich", "sealed": "sealed"}
+SHEAR_A_HEAT = 1.25
+"""Shear of the skin that one heat stands; indicative."""
+CLEAN: dict[str, Atmosphere] = {"": "flux", "fluxed": "flux", "dry": "rich", "sealed": "sealed"}
 """What the faces meet in a weld, by how they are kept clean."""
 
 
@@ -159,8 +162,7 @@ def _bar(
     weld, forge = heats_of(fire, [forged.shop.steels[k] for k in forged.steels])
     for i, stage in enumerate(forged.stages):
         follows = i + 1 < len(forged.stages) and forged.stages[i + 1].step.fire == "weld"
-        # a can keeps the fire out until it is ground or cut away
-        line.canned = line.canned and stage.step.kind not in ("grind", "trim")  # type: ignore[attr-defined]
+        line.canned = line.canned and not stage.step.opens_can
         fired = _stage(fire, forged, stage, line, said.get(stage.step.id), (weld, forge), follows)
         line.loose = line.loose and not stage.step.fire
         if fired:
@@ -179,6 +181,7 @@ def _stage(
 ) -> Fired | None:
     """Heat the line and carry the step out on it; None for a step done cold that leaves nothing to tell."""
     step, before, after = stage.step, stage.before, stage.after
+    demand = step.heat_demand(before, after)
     numbers = forged.shop.numbers
     steels = [forged.shop.steels[k] for k in forged.steels]
     hot = step.fire in ("weld", "join")
@@ -189,7 +192,7 @@ def _stage(
             before.width, before.thickness, celsius, conducts=0.1 if line.loose else 1.0, dense=0.65 if line.loose else 1.0, numbers=numbers
         )
         floor = working_floor(line.through)
-        heats, stretches = _heats(fire, step.fire, step, before, after, celsius, steels, weld_follows, floor, numbers)
+        heats, stretches = _heats(fire, step.fire, demand, before, after, celsius, steels, weld_follows, floor, numbers)
     if said and said.heats is not None:
         heats = said.heats
     minutes = (
@@ -197,8 +200,7 @@ def _stage(
         if said and said.minutes is not None
         else round(kept_at_heat(step.fire, numbers) + HEATING_COUNTS * soak * (1 if heats < 2 else AGAIN), 1)
     )
-    way = getattr(step, "atmosphere", None)
-    gas: Atmosphere = (said and said.atmosphere) or ("sealed" if line.canned else CLEAN.get(str(way), "flux") if hot else fire.gas)
+    gas: Atmosphere = (said and said.atmosphere) or ("sealed" if line.canned else CLEAN[demand.kept_clean] if hot else fire.gas)
     column = line.through.column
     around, faces = scales(line.through, before)
     carbon_there = float(column.layer_carbon()[[0, -1]].max())
@@ -211,9 +213,9 @@ def _stage(
     line.past.append((celsius, minutes * each, period(column)))
     line.through = replace(line.through, column=column)
     line.skin = skin.added(line.skin, new)
-    left = left_on(step, line.skin) if step.joins else 0.0
+    left = left_on(demand.ground, line.skin) if step.joins else 0.0
     line.through = step.through(line.through, before, after)
-    line.skin = skin_after(step, line.skin, before, after)
+    line.skin = skin_after(step, demand.ground, line.skin, before, after)
     if step.fire:
         line.joint = skin.thinned(line.joint, min(1.0, (after.section.area / before.section.area) ** 0.5))
     line.joint = max(line.joint, left)
@@ -224,15 +226,15 @@ def _stage(
     column, below = line.through.column, skin.to_grind(line.skin)
     thick = column.thickness()
     fired = Fired(
-        forged.id, step.id, str(getattr(step, "kind", "")), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, below, left,
+        forged.id, step.id, kind_of(step), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, below, left,
         float(thick.min()), column.height, line.through.normal, len(thick), settled(column, below), profile(column), uneven(within(column, below), forged.shop.steels), own,
     )  # fmt: skip
-    shut, tool = line.canned or gas == "sealed", tool_of(step, fire.tool)
+    shut, tool = line.canned or gas == "sealed", tool_of(demand, fire.tool)
     return replace(
         fired,
         findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose, numbers)),
         caution=caution_of(fired, step.fire, tool, steels, shut),
-        spread=spread_under(before, after, tool, numbers) if step.kind == "draw" else None,  # type: ignore[attr-defined]
+        spread=spread_under(before, after, tool, numbers) if step.spreads else None,
     )
 
 
@@ -247,7 +249,7 @@ def working_floor(line: Through) -> float:
 def _heats(
     fire: Fire,
     kind: str,
-    step: Any,
+    demand: HeatDemand,
     before: Bar,
     after: Bar,
     celsius: float,
@@ -261,7 +263,7 @@ def _heats(
     work = heats_to_work(
         before,
         after,
-        tool_of(step, fire.tool),
+        tool_of(demand, fire.tool),
         float(np.mean([stress(s, min(celsius, 1200.0) - 50) for s in steels])),
         celsius,
         min(floor, celsius - 50),
@@ -271,6 +273,5 @@ def _heats(
         # one to set it, then down
         return work.stretches + work.heats, work.stretches
     if kind == "twist":
-        _, per_mm = step.tightest(before.length)
-        return max(1, int(np.ceil(after.width / 2 * per_mm / 1.25))) * work.stretches, work.stretches
+        return max(1, int(np.ceil(demand.shear / SHEAR_A_HEAT))) * work.stretches, work.stretches
     return max(1, work.heats), work.stretches

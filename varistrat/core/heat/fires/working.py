@@ -5,6 +5,7 @@ from math import ceil, log
 from typing import Literal, get_args
 
 from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.model import HeatDemand
 from varistrat.core.bars.spread import forging_spread, rolling_spread
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.heat.fires.soak import working_seconds
@@ -80,9 +81,9 @@ def _window(before: Bar, after: Bar, done: float, hot: float, cold: float, numbe
     return max(2.0, SHARE_HOT * working_seconds(width, thickness, hot, cold) - numbers.of(HANDLING))
 
 
-def tool_of(step: object, usual: Tool) -> Tool:
+def tool_of(demand: HeatDemand, usual: Tool) -> Tool:
     """What a step is forged under: its own press or rolls, else the shop's usual tool (a step's `hammer` does not say which)."""
-    return METHODS.get(getattr(step, "method", ""), usual)
+    return METHODS.get(demand.under, usual)
 
 
 def spread_under(before: Bar, after: Bar, tool: Tool, numbers: Numbers = USUAL) -> tuple[float, float] | None:

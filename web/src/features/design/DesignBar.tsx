@@ -34,7 +34,8 @@ export function DesignBar({
 }) {
   const { change, undo, redo, where } = useTable();
   return (
-    <div
+    <section
+      aria-label="This design"
       data-design-bar
       className="no-print flex min-h-11 shrink-0 items-center gap-2 border-b border-line bg-ground px-3 max-[700px]:flex-wrap max-[700px]:gap-x-1 max-[700px]:px-1"
     >
@@ -45,9 +46,9 @@ export function DesignBar({
         to={addressIn(DESIGN_PLACES[0]?.path ?? "")}
         aria-hidden
         tabIndex={-1}
-        className="grid h-9 w-20 shrink-0 place-items-center overflow-hidden rounded-md bg-plate max-[900px]:hidden"
+        className="grid h-11 w-20 shrink-0 place-items-center overflow-hidden rounded-md bg-plate max-[900px]:hidden"
       >
-        <img src={`/api/designs/${design.id}/picture.png?px=160`} alt="" className="max-h-9 w-full object-contain" />
+        <img src={`/api/designs/${design.id}/picture.png?px=160`} alt="" className="max-h-10 w-full object-contain" />
       </Link>
       <NameField key={design.id} name={name} onRename={(next) => change({ type: "rename", name: next })} />
       <nav
@@ -82,6 +83,6 @@ export function DesignBar({
           canPrint={canPrint}
         />
       </span>
-    </div>
+    </section>
   );
 }

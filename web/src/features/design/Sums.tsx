@@ -117,7 +117,7 @@ function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, value: nu
           {solved.lines.map((line) => (
             <div key={line.label} className="flex justify-between gap-2">
               <dt className="text-quiet">{line.label}</dt>
-              <dd className="shrink-0 font-mono">{say(line.value, line.unit)}</dd>
+              <dd className="shrink-0 font-mono">{say(line.value, line.unit ?? "")}</dd>
             </div>
           ))}
         </dl>

@@ -226,7 +226,7 @@ export function BehindChart({ measures, bladeLength }: { measures: Measures; bla
       <p className="text-sm text-quiet">
         From the heel, {UNIT_MARK[unit]}. Usual behind the edge:{" "}
         {Object.entries(measures.for_use)
-          .map(([use, [least, most]]) => `${use} ${length(least, unit)} to ${length(most, unit)}`)
+          .map(([use, [least = 0, most = 0]]) => `${use} ${length(least, unit)} to ${length(most, unit)}`)
           .join(", ")}
         . Indicative.
       </p>

@@ -215,9 +215,9 @@ function OneStep({ step, number }: { step: PlanStep; number: number }) {
             <Notice tone="care">{say(step.caution)}</Notice>
           </div>
         ) : null}
-        {step.findings.length ? (
+        {(step.findings ?? []).length ? (
           <div className="mt-2">
-            <Findings findings={step.findings} problems={[]} />
+            <Findings findings={step.findings ?? []} problems={[]} />
           </div>
         ) : null}
       </div>

@@ -36,10 +36,10 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
   }, [atWork]);
   const shown = picked ?? atWork;
   const { run, problem: lost, act, setSpeed: speedUp } = useRun(shown, id);
-  const steps = plan.data?.steps.filter((s) => s.program.length) ?? [];
+  const steps = plan.data?.steps.filter((s) => s.program?.length) ?? [];
   const fromPlan = (key: string): KilnProgram | null => {
     const s = steps.find((x) => x.key === key);
-    return s ? { name: s.title, segments: s.program.map((g) => ({ ...g })) } : null;
+    return s ? { name: s.title, segments: (s.program ?? []).map((g) => ({ ...g })) } : null;
   };
   const shownProgram = program ?? fromPlan("heat") ?? EMPTY;
   const steels = plan.data?.parts.map((p) => p.key) ?? [];

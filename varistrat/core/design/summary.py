@@ -1,0 +1,99 @@
+"""What of a design is always in sight: sizes, mass, loss, layers, the core line."""
+
+from dataclasses import dataclass
+
+import numpy as np
+
+from varistrat.core.bars.trace import Trace
+from varistrat.core.blade.geometry import Side
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.cutting.layers import layers_across
+from varistrat.core.design.worked import Worked
+from varistrat.core.laminate.exposure import SCREEN, State
+from varistrat.core.laminate.readings import surface_of
+
+CORE_STATIONS = 24
+
+
+@dataclass(frozen=True)
+class CoreStation:
+    """Where the core comes out at one station of one side. Heights are square to the edge, mm: `slant` (the cosine of its angle)
+    times the vertical ones of files and of the command line. edge: y of the edge; shown: (from, to) of each stretch of core.
+    """
+
+    x: float
+    side: Side
+    state: State
+    height: float
+    shown: list[tuple[float, float]]
+    clad_share: float
+    core_at_edge: float
+    slant: float
+    edge: float
+
+
+@dataclass(frozen=True)
+class Summary:
+    """Of the whole bar and the blade cut from it; mm, g; shares 0 to 1. core: None without one."""
+
+    length: float
+    width: float
+    thickness: float
+    form: str
+    mass: float
+    start_mass: float
+    loss_share: float
+    layers: int
+    thinnest: float | None
+    blade_mass: float | None
+    core: list[CoreStation] | None
+
+
+@dataclass(frozen=True)
+class Shape:
+    """What it takes to lay rulers along the faces, mm. surface: mark of its ground faces, which readings of a test etch carry."""
+
+    length: float
+    low: float
+    high: float
+    bar_thickness: float
+    surface: str
+
+
+def summary_of(worked: Worked) -> Summary | None:
+    """None if the bar cannot begin."""
+    if worked.document.recipe.bar.id not in worked.bars:
+        return None
+    forged = worked.forged
+    bar, (put_in, mass_in) = forged.bar, forged.put_in()
+    cut = worked.cut
+    has_core = cut and (cut.geometry.blade.laminate or cut.part)
+    return Summary(
+        bar.length, bar.width, bar.thickness, bar.section.form, bar.volume * forged.density, mass_in, 1 - bar.volume / put_in,
+        layers_across(Trace(forged)), worked.thinnest, worked.blade_volume * forged.density if cut else None,
+        core_line(cut, CORE_STATIONS) if cut and has_core else None,
+    )  # fmt: skip
+
+
+def shape_of(worked: Worked) -> Shape | None:
+    """None while there is no blade."""
+    if worked.cut is None:
+        return None
+    geometry = worked.cut.placed.geometry
+    low, high = geometry.curves.span()
+    return Shape(geometry.length, low, high, geometry.bar_thickness, surface_of(geometry.blade))
+
+
+def core_line(cut: Cut, n: int) -> list[CoreStation]:
+    """The core line at n stations, both sides."""
+    curves = cut.geometry.curves
+    found = list(cut.exposure(n, SCREEN))
+    x = np.array([s.x for s in found])
+    slants, edge = np.cos(curves.edge_angle(x)), curves.edge(x)
+    return [
+        CoreStation(
+            s.x, s.side, s.state, s.height * float(c), [(low * float(c), high * float(c)) for low, high in s.shown],
+            s.clad_share, s.core_at_edge, float(c), float(y),
+        )
+        for s, c, y in zip(found, slants, edge, strict=True)
+    ]  # fmt: skip

@@ -1,0 +1,132 @@
+"""A design carried out as far as it goes: its bars, its blade, its fires, its hardening. What is told of them has files of its own."""
+
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from varistrat.core.bars.forged import Forged, attempt
+from varistrat.core.blade.measures import blade_body
+from varistrat.core.cutting.cut import Cut
+from varistrat.core.cutting.edge import EdgeSteel, edge_steels, stretches
+from varistrat.core.cutting.layers import thinnest_layer
+from varistrat.core.design.document import Document
+from varistrat.core.errors import InputError, Problem
+from varistrat.core.heat.fires.fire import FireOut, work_the_fire
+from varistrat.core.heat.fires.look import Look, tones_after
+from varistrat.core.heat.hardening.hardening import Worked as WorkedHardening
+from varistrat.core.heat.hardening.hardening import of_design
+from varistrat.core.shop import ShopData
+from varistrat.core.steels.hardening import common_quench
+
+SLIVER = 0.04
+"""Share of the edge that a steel must make up to have a say in its hardening."""
+
+
+@dataclass(frozen=True)
+class Worked:
+    """A document carried out as far as it goes: every bar of it, and the blade; with the steels and numbers of one shop, then and later."""
+
+    document: Document
+    bars: dict[str, Forged]
+    """By id."""
+    problems: tuple[Problem, ...]
+    cut: Cut | None
+
+    @classmethod
+    def of(cls, document: Document) -> "Worked":
+        tried = attempt(document.recipe.bar, "recipe.bar", frozenset(document.off), shop=document.shop)
+        problems = list(tried.problems)
+        bars = {b.id: b for b in tried.bars.values()}
+        cut = None
+        if document.blade and not problems:
+            try:
+                cut = Cut.of(document.blade, bars[document.recipe.bar.id])
+            except InputError as e:
+                problems += [p.under("blade") for p in e.problems]
+        return cls(document, bars, tuple(problems), cut)
+
+    @property
+    def shop(self) -> ShopData:
+        return self.document.shop
+
+    def bar(self, bar: str = "") -> Forged:
+        """One bar by its id (empty: the whole), as far as it goes. Raises InputError with what keeps it from beginning."""
+        found = self.bars.get(self.document.bar(bar).id)
+        if found is None:
+            raise InputError(self.problems)
+        return found
+
+    @property
+    def forged(self) -> Forged:
+        return self.bar()
+
+    @property
+    def blade(self) -> Cut:
+        """Its blade. Raises InputError with what keeps it from being cut, or when there is none."""
+        if self.cut is None:
+            raise InputError(self.problems) if self.problems else InputError.at("blade", "there is no blade in this design", "add one")
+        return self.cut
+
+    @cached_property
+    def thinnest(self) -> float | None:
+        """The finest layers on the blade, mm."""
+        return thinnest_layer(self.cut) if self.cut else None
+
+    @cached_property
+    def blade_volume(self) -> float:
+        """mm3, without the tang."""
+        return blade_body(self.blade.geometry).volume
+
+    @cached_property
+    def fire(self) -> FireOut:
+        """Every heat of the recipe. Raises InputError when the bar cannot begin."""
+        return work_the_fire(self.document.fire, self.forged)
+
+    @cached_property
+    def fired_look(self) -> Look:
+        """How it etches after its fires: carbon where it ended, the skins left in its welds."""
+        return Look(tones_after(self.fire.carbon, self.shop.steels), self.fire.joint)
+
+    @cached_property
+    def edge(self) -> list[EdgeSteel]:
+        """The steel along the edge of the blade."""
+        return edge_steels(self.blade)
+
+    @cached_property
+    def at_edge(self) -> tuple[str, ...]:
+        """The steels that the edge is of, over more than a sliver of its length."""
+        runs = stretches(self.edge)
+        long = sum(s.end - s.start for s in runs) or 1.0
+        share: dict[str, float] = {}
+        for s in runs:
+            share[s.steel] = share.get(s.steel, 0.0) + (s.end - s.start) / long
+        return tuple(k for k, v in share.items() if v > SLIVER)
+
+    @cached_property
+    def hardening(self) -> WorkedHardening:
+        """How the blade (or the bar, while there is none) is hardened, its carbon as the fire left it."""
+        carbon, forged = dict(self.fire.carbon), self.forged
+        if not self.cut:
+            bar = forged.bar
+            sizes = min(bar.width, bar.thickness), bar.length, bar.width, bar.volume * forged.density
+            return of_design(self.document.hardening, carbon, tuple(carbon), *sizes, forged.steels, self.shop)
+        geometry, edge = self.cut.geometry, self.at_edge
+        height = float(geometry.height(np.array([0.3 * geometry.length]))[0])
+        sizes = geometry.blade.spine_thickness.most, geometry.length, height, self.blade_volume * forged.density
+        carbon |= {k: v for k, v in self.fire.middle.items() if k in edge and not self._is_clad(k)}
+        return of_design(self.document.hardening, carbon, edge, *sizes, forged.steels, self.shop)
+
+    @property
+    def quench(self) -> str:
+        """What the blade is quenched in, as its hardening plan has it; the fire is only worked out where carbon taken up decides it."""
+        if self.document.hardening.quench:
+            return self.document.hardening.quench
+        if self.at_edge and all(self.shop.steels[k].hardening for k in self.at_edge):
+            return common_quench([self.shop.steels[k] for k in self.at_edge])
+        return self.hardening.quench
+
+    def _is_clad(self, steel: str) -> bool:
+        """Whether it lies beside a plain core: an edge that comes to lie in it is off the middle, and has not what the middle took up."""
+        cut = self.blade
+        return bool(cut.core and cut.part and cut.part.steel and steel != cut.part.steel)
