@@ -3,14 +3,15 @@
 import json
 from copy import deepcopy
 from io import BytesIO
-from typing import Any
+from typing import Any, get_type_hints
 from unittest import mock
 
-from django.test import Client, TestCase, override_settings
+from django.test import Client, SimpleTestCase, TestCase, override_settings
 from PIL import Image
 
 from tests.people import member
 from varistrat.accounts.services import sign_in as paced
+from varistrat.api import api
 from varistrat.core.starters import STARTERS
 from varistrat.demo.shop import load_demo
 
@@ -343,3 +344,13 @@ class DoorTests(ApiCase):
         self.assertEqual((page["X-Frame-Options"], page["X-Content-Type-Options"]), ("DENY", "nosniff"))
         self.assertIn("csrftoken", page.cookies)
         self.assertEqual(self.client.get("/api/nothing").status_code, 404)
+
+
+class TypedTests(SimpleTestCase):
+    def test_no_route_answers_with_just_anything(self) -> None:
+        """What a route gives is said by its type, and is what its description says."""
+        for path, view in ((p, v) for _, r in api._routers for p, v in r.path_operations.items()):
+            for operation in view.operations:
+                told = get_type_hints(operation.view_func, include_extras=True).get("return")
+                self.assertIsNotNone(told, f"{path}: {operation.view_func.__name__}")
+                self.assertNotIn("Any", str(told).replace("dict[str, typing.Any]", ""), f"{path}: {operation.view_func.__name__}")

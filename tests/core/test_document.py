@@ -45,7 +45,7 @@ class AddressTests(SimpleTestCase):
         self.assertEqual([r.kind for r in ledger_of(worked, "b4")], ["solid", "trim"])
         self.assertEqual([r.kind for r in ledger_of(worked)], ["assembly", "draw"])
         self.assertEqual([c.label for c in children_of(worked)], ["Joined bars", "bright bar"])
-        self.assertEqual(worked.children("b5"), [])
+        self.assertEqual(children_of(worked, "b5"), [])
 
     def test_steps_switched_off_anywhere(self) -> None:
         for off, rows in (([[0, 0, 0]], (1, 2, 2)), ([[0, 0]], (2, 2, 1)), ([[0]], (2, 2, 2)), ([0], (2, 2, 2))):

@@ -4,6 +4,7 @@ import re
 from pathlib import Path
 from typing import Any, ClassVar, Literal
 
+import numpy as np
 from django.test import SimpleTestCase
 
 from tests.core.samples import solid
@@ -78,7 +79,7 @@ class NewStepTests(SimpleTestCase):
         self.assertAlmostEqual(row["volume"], 80_000.0, 6)
         self.assertEqual(f.instructions()[1], "Planish to 18 mm.")
         self.assertEqual(f.joints, NONE)
-        p = Trace(f).begun(Points.of([11.0], [0.0], [9.0]))
+        p = Trace(f).begun(Points(np.array([11.0]), np.array([0.0]), np.array([9.0])))
         self.assertAlmostEqual(float(p.z[0]), 10.0, 6)
         self.assertAlmostEqual(float(p.x[0]), 9.9, 6)
 

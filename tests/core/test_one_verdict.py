@@ -62,7 +62,7 @@ class AgreeTests(SimpleTestCase):
             self.assertEqual("carbon_evened" in codes, w.thinnest < MAY_EVEN and evenness(last.uneven) == "even", "even carbon")
         if not w.cut:
             return
-        self.assertEqual(w._quench(), w.hardening.quench, "the quench")
+        self.assertEqual(w.quench, w.hardening.quench, "the quench")
         at = {e.steel for e in w.edge}
         hardens = {p.steel.key for p in w.hardening.parts if p.hardens}
         soft = {k for k in w.at_edge if k not in hardens}

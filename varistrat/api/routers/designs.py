@@ -24,18 +24,16 @@ from varistrat.designs.services import keep, predict
 router = Router(tags=["designs"], auth=helper)
 
 
-def _out(design: Design, revision: Revision, shop: ShopData) -> Any:
+def _out(design: Design, revision: Revision, shop: ShopData) -> DesignOut | JsonResponse:
     """A document that can no longer be read in full goes out as it was saved, with what is wrong with it."""
-    out = {
+    line: dict[str, Any] = {
         "id": design.pk, "name": design.name, "about": design.about, "changed": design.changed, "current": revision.number,
-        "document": revision.up_to_date,
     }  # fmt: skip
     try:
-        read_document(revision.document, shop)
+        return DesignOut(**line, document=read_document(revision.document, shop))
     except InputError as e:
         problems = [{"path": p.path, "wrong": p.wrong, "cure": p.cure} for p in e.problems]
-        return JsonResponse(out | {"problems": problems})
-    return out
+        return JsonResponse(line | {"document": revision.up_to_date, "problems": problems})
 
 
 def _line(design: Design, digest: str) -> DesignLine:
@@ -82,14 +80,15 @@ def import_file(request: HttpRequest) -> tuple[int, DesignLine]:
 
 
 @router.get("/bin", response={200: list[BinLine], **PROBLEMS})
-def thrown_away(request: HttpRequest) -> Any:
+def thrown_away(request: HttpRequest) -> list[BinLine]:
     """Designs removed in the last thirty days, latest first."""
     return [
-        {
-            "id": d.pk, "name": d.name, "about": d.about, "removed": d.removed, "days": keep.days_left(d),
-            "picture": f"/api/designs/{d.pk}/picture.png?v={digest[:16]}",
-        }
+        BinLine(
+            id=d.pk, name=d.name, about=d.about, removed=d.removed, days=keep.days_left(d),
+            picture=f"/api/designs/{d.pk}/picture.png?v={digest[:16]}",
+        )
         for d, digest in selectors.thrown_away(asker(request).shop)
+        if d.removed
     ]  # fmt: skip
 
 
@@ -100,7 +99,7 @@ def delete_for_good(request: HttpRequest, design_id: int) -> tuple[int, None]:
 
 
 @router.get("/{design_id}", response={200: DesignOut, **PROBLEMS})
-def read(request: HttpRequest, design_id: int) -> Any:
+def read(request: HttpRequest, design_id: int) -> DesignOut | JsonResponse:
     design = selectors.design_of(asker(request).shop, design_id)
     return _out(design, selectors.revision_of(design), shop_of(request))
 
@@ -141,19 +140,19 @@ def copy(request: HttpRequest, design_id: int) -> tuple[int, DesignLine]:
 
 
 @router.get("/{design_id}/revisions", response={200: list[RevisionOut], **PROBLEMS})
-def revisions(request: HttpRequest, design_id: int, before: Annotated[int | None, Query(ge=1, le=2**31 - 1)] = None) -> Any:
+def revisions(request: HttpRequest, design_id: int, before: Annotated[int | None, Query(ge=1, le=2**31 - 1)] = None) -> list[Revision]:
     """Two hundred at a time, latest first; `before`: the number of the oldest one seen so far."""
     return selectors.history(selectors.design_of(asker(request).shop, design_id), before)
 
 
 @router.get("/{design_id}/revisions/{number}", response={200: DesignOut, **PROBLEMS})
-def revision(request: HttpRequest, design_id: int, number: int) -> Any:
+def revision(request: HttpRequest, design_id: int, number: int) -> DesignOut | JsonResponse:
     design = selectors.design_of(asker(request).shop, design_id)
     return _out(design, selectors.revision_of(design, number), shop_of(request))
 
 
 @router.post("/{design_id}/revisions/{number}/bring-back", response={200: DesignOut, **PROBLEMS}, auth=smith)
-def bring_back(request: HttpRequest, design_id: int, number: int) -> Any:
+def bring_back(request: HttpRequest, design_id: int, number: int) -> DesignOut | JsonResponse:
     design = selectors.design_of(asker(request).shop, design_id)
     selectors.revision_of(design, number)
     return _out(design, keep.bring_back(actor=asker(request), design=design, number=number), shop_of(request))

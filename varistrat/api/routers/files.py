@@ -2,7 +2,7 @@
 
 import math
 from collections.abc import Callable
-from typing import Any, Literal
+from typing import Any, Literal, TypeVar
 
 from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
@@ -25,6 +25,7 @@ from varistrat.core.pattern.cuts import Plane, SectionView
 from varistrat.core.pattern.picture import Subject
 from varistrat.designs.services import predict
 
+Read = TypeVar("Read")
 router = Router(tags=["files"], auth=helper)
 TYPES = {"svg": "image/svg+xml", "dxf": "image/vnd.dxf", "tiff": "image/tiff"}
 DRAWN: dict[str, Any] = {"responses": {200: {"content": {t: {} for t in TYPES.values()}}}}
@@ -61,7 +62,7 @@ def solid(request: HttpRequest, asked: SolidIn) -> HttpResponse:
     return response
 
 
-def _read(reader: Callable[..., Any], *given: Any) -> Any:
+def _read(reader: Callable[..., Read], *given: Any) -> Read:
     """Nothing in a drawing is trusted: it is read apart, few at a time."""
     try:
         return read_apart(reader, *given)
@@ -84,14 +85,14 @@ def blade_outline(
     edge: Literal["down", "up"] = "down",
     length: float | None = None,
     heel: float = 0.0,
-) -> Any:
+) -> BladeOutlineOut:
     """A blade's outline from a drawing; query: how it lies, its true length (mm), how much of that is tang (mm)."""
     if (file.size or 0) > MAX_DRAWING_BYTES:
         raise InputError.at("file", f"the drawing has {file.size} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
     if not all(math.isfinite(v) for v in (length or 0.0, heel)):
         raise InputError.at("length", "this is no length", "give it in mm")
     found = _read(read_blade_outline, file.name or "", file.read(), Asked(tip, edge, length, heel))
-    return {"outline": found.outline.model_dump(mode="json"), "length": found.length, "height": found.height, "notes": found.notes}
+    return BladeOutlineOut(outline=found.outline.model_dump(mode="json"), length=found.length, height=found.height, notes=list(found.notes))
 
 
 @router.post("/outline", response={200: None, **PROBLEMS}, openapi_extra=DRAWN)

@@ -10,6 +10,7 @@ from ninja import Router
 from varistrat.api.auth import asker, helper, smith
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.kiln import (
+    EventOut,
     KeptProgramOut,
     KilnRunLineOut,
     KilnRunOut,
@@ -37,40 +38,37 @@ router = Router(tags=["kiln"], auth=helper)
 CSV: dict[str, Any] = {"responses": {200: {"content": {"text/csv": {}}}}}
 
 
-def _kept(p: KilnProgram) -> dict[str, Any]:
-    return {"id": p.pk, "program": {"name": p.name, "segments": p.segments}}
+def _kept(p: KilnProgram) -> KeptProgramOut:
+    return KeptProgramOut(id=p.pk, program=Program(name=p.name, segments=p.segments))
 
 
 @router.get("/programs", response={200: list[KeptProgramOut], **PROBLEMS})
-def programs(request: HttpRequest) -> Any:
+def programs(request: HttpRequest) -> list[KeptProgramOut]:
     return [_kept(p) for p in services.programs_of(asker(request).shop)]
 
 
 @router.post("/programs", response={200: KeptProgramOut, **PROBLEMS}, auth=smith)
-def keep(request: HttpRequest, asked: Program) -> Any:
+def keep(request: HttpRequest, asked: Program) -> KeptProgramOut:
     return _kept(services.keep_program(actor=asker(request), program=asked))
 
 
 @router.put("/programs/{program_id}", response={200: KeptProgramOut, **PROBLEMS}, auth=smith)
-def rewrite(request: HttpRequest, program_id: int, asked: Program) -> Any:
+def rewrite(request: HttpRequest, program_id: int, asked: Program) -> KeptProgramOut:
     return _kept(services.keep_program(actor=asker(request), program=asked, program_id=program_id))
 
 
 @router.delete("/programs/{program_id}", response={200: list[KeptProgramOut], **PROBLEMS}, auth=smith)
-def forget(request: HttpRequest, program_id: int) -> Any:
+def forget(request: HttpRequest, program_id: int) -> list[KeptProgramOut]:
     services.forget_program(actor=asker(request), program_id=program_id)
     return programs(request)
 
 
 @router.post("/check", response={200: ProgramCheckOut, **PROBLEMS})
-def check(request: HttpRequest, asked: ProgramIn) -> Any:
+def check(request: HttpRequest, asked: ProgramIn) -> ProgramCheckOut:
     """What is wrong with a program for this kiln and these steels, and how long it takes."""
     corners = planned(asked.program, shop_of(request).numbers)
-    return {
-        "findings": [f.as_json() for f in checks(asked.program, asked.steels, shop_of(request))],
-        "corners": corners,
-        "hours": corners[-1][0] / 60,
-    }
+    found = checks(asked.program, asked.steels, shop_of(request))
+    return ProgramCheckOut(findings=found, corners=[list(c) for c in corners], hours=corners[-1][0] / 60)
 
 
 @router.post("/program.csv", response={200: None, **PROBLEMS}, openapi_extra=CSV)
@@ -79,7 +77,7 @@ def program_csv(request: HttpRequest, asked: Program) -> HttpResponse:
 
 
 @router.post("/program-from-csv", response={200: Program, **PROBLEMS})
-def from_csv(request: HttpRequest, asked: ProgramCsvIn) -> Any:
+def from_csv(request: HttpRequest, asked: ProgramCsvIn) -> Program:
     return read_program(asked.text, asked.name)
 
 
@@ -90,14 +88,14 @@ def _file(text: str, name: str) -> HttpResponse:
 
 
 @router.get("/runs", response={200: list[KilnRunLineOut], **PROBLEMS})
-def runs(request: HttpRequest, design: int) -> Any:
+def runs(request: HttpRequest, design: int) -> list[KilnRunLineOut]:
     """Of one design, newest first."""
     found = selectors.design_of(asker(request).shop, design)
     return [_line(services.look(run=r)) for r in KilnRun.objects.filter(shop=asker(request).shop, design=found)]
 
 
 @router.post("/runs", response={200: KilnRunOut, **PROBLEMS}, auth=smith)
-def start(request: HttpRequest, asked: StartIn) -> Any:
+def start(request: HttpRequest, asked: StartIn) -> KilnRunOut:
     """Refused when it would melt what is in the kiln."""
     design = selectors.design_of(asker(request).shop, asked.design)
     w = predict.work_out(asked.document).hardening
@@ -109,24 +107,24 @@ def start(request: HttpRequest, asked: StartIn) -> Any:
 
 
 @router.get("/runs/{run_id}", response={200: KilnRunOut, **PROBLEMS})
-def read(request: HttpRequest, run_id: int, after: int = 0) -> Any:
+def read(request: HttpRequest, run_id: int, after: int = 0) -> KilnRunOut:
     """The run now, and its record from row `after` on."""
     return _run(services.look(run=services.run_of(asker(request).shop, run_id)), after)
 
 
 @router.post("/runs/{run_id}/speed", response={200: KilnRunOut, **PROBLEMS}, auth=smith)
-def speed(request: HttpRequest, run_id: int, asked: SpeedIn, after: int = 0) -> Any:
+def speed(request: HttpRequest, run_id: int, asked: SpeedIn, after: int = 0) -> KilnRunOut:
     return _run(services.set_speed(run=services.run_of(asker(request).shop, run_id), speed=asked.speed), after)
 
 
 @router.post("/runs/{run_id}/do/{action}", response={200: KilnRunOut, **PROBLEMS}, auth=smith)
-def act(request: HttpRequest, run_id: int, action: str, after: int = 0) -> Any:
+def act(request: HttpRequest, run_id: int, action: str, after: int = 0) -> KilnRunOut:
     """hold, resume, skip, stop; of the stand-in: fail, mend (an element), open, shut (the door)."""
     return _run(services.act(run=services.run_of(asker(request).shop, run_id), action=action), after)
 
 
 @router.post("/runs/{run_id}/stop", response={200: KilnRunOut, **PROBLEMS})
-def stop(request: HttpRequest, run_id: int, after: int = 0) -> Any:
+def stop(request: HttpRequest, run_id: int, after: int = 0) -> KilnRunOut:
     """Power off: whoever stands beside a kiln may do that."""
     return _run(services.act(run=services.run_of(asker(request).shop, run_id), action="stop"), after)
 
@@ -144,26 +142,26 @@ def record(request: HttpRequest, run_id: int) -> HttpResponse:
     return _file(out.getvalue(), "kiln-record.csv")
 
 
-def _line(run: KilnRun) -> dict[str, Any]:
-    return {
-        "id": run.pk, "name": run.name, "started": run.started, "state": run.state, "minutes": run.controller["seconds"] / 60,
-        "alarms": sum(e["kind"] == "alarm" for e in run.events),
-    }  # fmt: skip
+def _line(run: KilnRun) -> KilnRunLineOut:
+    return KilnRunLineOut(
+        id=run.pk, name=run.name, started=run.started, state=run.state, minutes=run.controller["seconds"] / 60,  # type: ignore[arg-type]
+        alarms=sum(e["kind"] == "alarm" for e in run.events),
+    )  # fmt: skip
 
 
-def _run(run: KilnRun, after: int) -> dict[str, Any]:
+def _run(run: KilnRun, after: int) -> KilnRunOut:
     now = SimulatedController.taken_up(run.controller)
     r = now.read()
-    return _line(run) | {
-        "design": run.design_id, "speed": run.speed, "program": now.program, "corners": planned(now.program),
-        "reading": [r.seconds, r.wanted, r.chamber, r.heart, r.power, r.segment, r.left], "blade": Thermocouple(seed=run.pk).read(r.heart, r.seconds),
-        "failed": now.kiln.failed, "door": now.kiln.door, "raised": now.raised, "rows": run.lines, "record": services.rows_of(run, after),
-        "events": run.events,
-    }  # fmt: skip
+    return KilnRunOut(
+        **_line(run).dict(), design=run.design_id, speed=run.speed, program=now.program, corners=[list(c) for c in planned(now.program)],
+        reading=[r.seconds, r.wanted, r.chamber, r.heart, r.power, r.segment, r.left], blade=Thermocouple(seed=run.pk).read(r.heart, r.seconds),
+        failed=now.kiln.failed, door=now.kiln.door, raised=list(now.raised), rows=run.lines, record=services.rows_of(run, after),
+        events=[EventOut(**e) for e in run.events],
+    )  # fmt: skip
 
 
 @router.post("/tester", response={200: TesterOut, **PROBLEMS})
-def tester(request: HttpRequest, asked: TesterIn) -> Any:
+def tester(request: HttpRequest, asked: TesterIn) -> TesterOut:
     """A simulated hardness tester and file on the edge of this blade."""
     w = predict.work_out(asked.document).hardening
     parts = [p for p in w.parts if p.edge and p.quenched and p.quenched.hrc is not None]
@@ -179,4 +177,4 @@ def tester(request: HttpRequest, asked: TesterIn) -> Any:
     m = None if asked.stage == "quenched" else together(w.done or [(asked.celsius + w.oven, asked.hours)])
     true = [p.quenched.hrc if m is None else p.quenched.law.at(m) for p in parts if p.quenched and p.quenched.hrc is not None]
     read = HardnessTester(seed=asked.seed, off=-0.4).read(true, [1.0] * len(true))
-    return {"hrc": read, "file": file_says(sum(read) / len(read))}
+    return TesterOut(hrc=read, file=file_says(sum(read) / len(read)))

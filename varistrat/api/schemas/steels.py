@@ -7,12 +7,12 @@ from pydantic import Field
 
 from varistrat.core.laws.quench import Quench
 from varistrat.core.limits import MAX_FILE_BYTES
-from varistrat.core.pairing.pairing import Use
+from varistrat.core.pairing.pairing import Reason, Use
 from varistrat.core.steels.estimate import Look, Oil, Rust, Spark
 from varistrat.core.steels.model import ETCHANTS, Etchant
 
 Key = Annotated[str, Field(max_length=40)]
-Pair = list[float]
+Pair = tuple[float, float]
 
 
 class SourceOut(Schema):
@@ -135,16 +135,6 @@ class PairingIn(PurposeIn):
     shares: list[Annotated[float, Field(gt=0, le=1000)]] = Field([], max_length=6)
 
 
-class ReasonOut(Schema):
-    aspect: str
-    grade: Literal["note", "care", "stop"]
-    what: str
-    why: str
-    do: str
-    value: float | None
-    unit: str
-
-
 class PartOut(Schema):
     """One steel of a pairing. Carbon in %, shares 0 to 1, temperatures C; none where it does not harden."""
 
@@ -164,7 +154,7 @@ class PartOut(Schema):
 
 class PairingOut(Schema):
     verdict: Literal["good", "care", "no"]
-    uses: dict[str, Literal["good", "care", "no"]]
+    uses: dict[Use, Literal["good", "care", "no"]]
     weld: Pair | None
     forge: Pair | None
     window: Pair | None
@@ -175,7 +165,7 @@ class PairingOut(Schema):
     quench: Quench | None
     stiffness: float
     parts: list[PartOut]
-    reasons: list[ReasonOut]
+    reasons: list[Reason]
 
 
 class MatrixIn(PurposeIn):

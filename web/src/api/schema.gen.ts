@@ -1946,22 +1946,37 @@ export interface components {
             /** Solidus */
             solidus: number;
             /** Forge */
-            forge: number[];
+            forge: [
+                number,
+                number
+            ];
             /** Weld */
-            weld: number[] | null;
+            weld: [
+                number,
+                number
+            ] | null;
             /**
              * Hardens
              * @enum {string}
              */
             hardens: "yes" | "shallow" | "partly" | "no";
             /** Austenitise */
-            austenitise: number[] | null;
+            austenitise: [
+                number,
+                number
+            ] | null;
             /** Soak */
-            soak: number[] | null;
+            soak: [
+                number,
+                number
+            ] | null;
             /** Quench */
             quench: ("water" | "fast_oil" | "medium_oil" | "slow_oil" | "air") | null;
             /** As Quenched */
-            as_quenched: number[] | null;
+            as_quenched: [
+                number,
+                number
+            ] | null;
             /** Temper */
             temper: number[] | null;
             /** Tone */
@@ -2139,13 +2154,25 @@ export interface components {
                 [key: string]: "good" | "care" | "no";
             };
             /** Weld */
-            weld: number[] | null;
+            weld: [
+                number,
+                number
+            ] | null;
             /** Forge */
-            forge: number[] | null;
+            forge: [
+                number,
+                number
+            ] | null;
             /** Window */
-            window: number[] | null;
+            window: [
+                number,
+                number
+            ] | null;
             /** Dissolving */
-            dissolving: number[] | null;
+            dissolving: [
+                number,
+                number
+            ] | null;
             /** Heat */
             heat: number;
             /** Soak */
@@ -2157,7 +2184,7 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PartOut"][];
             /** Reasons */
-            reasons: components["schemas"]["ReasonOut"][];
+            reasons: components["schemas"]["Reason"][];
         };
         /**
          * PartOut
@@ -2183,16 +2210,25 @@ export interface components {
             /** Ms */
             ms: number | null;
             /** Retained */
-            retained: number[] | null;
+            retained: [
+                number,
+                number
+            ] | null;
             /** As Quenched */
             as_quenched: number | null;
             /** Hrc */
             hrc: number | null;
         };
-        /** ReasonOut */
-        ReasonOut: {
-            /** Aspect */
-            aspect: string;
+        /**
+         * Reason
+         * @description One aspect of a pairing: how it stands, in words, with the number that decides.
+         */
+        Reason: {
+            /**
+             * Aspect
+             * @enum {string}
+             */
+            aspect: "contrast" | "weld" | "flow" | "carbon" | "harden" | "quench" | "hardness" | "stress";
             /**
              * Grade
              * @enum {string}
@@ -2202,12 +2238,18 @@ export interface components {
             what: string;
             /** Why */
             why: string;
-            /** Do */
-            do: string;
+            /**
+             * Do
+             * @default
+             */
+            do?: string;
             /** Value */
-            value: number | null;
-            /** Unit */
-            unit: string;
+            value?: number | null;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
         };
         /** PairingIn */
         PairingIn: {

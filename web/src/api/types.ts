@@ -11,12 +11,12 @@ type Given<T> = T extends [number, ...number[]]
       : T;
 export type Session = S["SessionOut"];
 export type Preferences = S["PreferencesOut"];
-export type Steel = S["SteelOut"];
+export type Steel = Given<S["SteelOut"]>;
 export type Source = S["SourceOut"];
 export type ShopNumber = S["FigureOut"];
-export type PairSheet = S["PairingOut"];
+export type PairSheet = Given<S["PairingOut"]>;
 export type PairCell = S["PairCellOut"];
-export type Suggestion = S["SuggestionOut"];
+export type Suggestion = Given<S["SuggestionOut"]>;
 export type Use = NonNullable<S["MatrixIn"]["use"]>;
 export type Etchant = NonNullable<S["MatrixIn"]["etchant"]>;
 export type Verdict = S["PairCellOut"]["verdict"];
