@@ -1,9 +1,12 @@
 """What one shop owns no other ever sees, not through anything that is kept: every figure and steel changed, every route, both ways round."""
 
+import time
+from concurrent.futures import ThreadPoolExecutor
 from typing import Any
+from unittest import mock
 
 from django.core.cache import caches
-from django.test import Client
+from django.test import Client, SimpleTestCase
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from tests.people import member
@@ -123,3 +126,26 @@ class TwoShopsTests(ApiCase):
         self.assertLessEqual(kept._bytes, 2_000_000)
         self.assertEqual(kept._bytes, sum(c for _, c in kept._kept.values()))
         self.assertGreater(len(kept._kept), 1)
+
+
+class MadeOnceTests(SimpleTestCase):
+    def test_made_once_however_many_ask_at_once(self) -> None:
+        kept, real, made = predict._Recent(2_000_000), Worked.of, []
+
+        def slow(document: Any) -> Worked:
+            made.append(1)
+            time.sleep(0.2)
+            return real(document)
+
+        document = read_document(DOCUMENT)
+        with mock.patch.object(Worked, "of", side_effect=slow), ThreadPoolExecutor(6) as many:
+            found = list(many.map(lambda _: kept.get(document), range(6)))
+        self.assertEqual((len(made), len({id(w) for w in found})), (1, 1))
+        self.assertEqual((kept.asked, kept.made, kept._making), (6, 1, {}))
+
+    def test_one_that_breaks_keeps_nobody_waiting(self) -> None:
+        kept, document = predict._Recent(2_000_000), read_document(DOCUMENT)
+        with mock.patch.object(Worked, "of", side_effect=RuntimeError("boom")), self.assertRaises(RuntimeError):
+            kept.get(document)
+        self.assertEqual(kept._making, {})
+        self.assertIsInstance(kept.get(document), Worked)

@@ -21,6 +21,7 @@ class Screen:
         self.page.wait_for_function(
             "ms => document.documentElement.dataset.quiet && performance.now() - document.documentElement.dataset.quiet > ms",
             arg=QUIET_MS,
+            timeout=40_000,
         )
 
     @contextmanager

@@ -16,7 +16,7 @@ class SteelsTests(BrowserCase):
         tone = self.field("Ferric chloride")
         tone.fill("3.5")
         tone.press("Enter")
-        expect(self.page.get_by_text("Put in by you.")).to_be_visible()
+        expect(self.page.get_by_text("Put in by your shop.")).to_be_visible()
         expect(self.page.get_by_role("button", name="1084").get_by_text("yours in part")).to_be_visible()
         self.page.get_by_role("button", name="As it ships").click()
         expect(tone).to_have_value("1")

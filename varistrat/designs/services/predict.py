@@ -56,25 +56,42 @@ class _Recent:
         self._most = most
         self._bytes = 0
         self._kept: OrderedDict[bytes, tuple[Worked, int]] = OrderedDict()
+        self._making: dict[bytes, threading.Lock] = {}
         self._lock = threading.Lock()
+        self.asked = self.made = 0
+        """How often, since the process began; in between: found."""
 
     def get(self, document: Document) -> Worked:
         said = json.dumps(document.as_json(), sort_keys=True)
         key = hashlib.sha256(f"{document.shop.mark}|{said}".encode()).digest()
         cost = BYTES_EACH + TIMES_TEXT * len(said)
         with self._lock:
+            self.asked += 1
             if key in self._kept:
                 self._kept.move_to_end(key)
                 return self._kept[key][0]
-        worked = Worked.of(document)
+            making = self._making.setdefault(key, threading.Lock())
+        # of many who ask for the same at once one works, the others wait for it
+        with making:
+            with self._lock:
+                if key in self._kept:
+                    return self._kept[key][0]
+            try:
+                worked = Worked.of(document)
+                self._keep(key, worked, cost)
+            finally:
+                with self._lock:
+                    self._making.pop(key, None)
+        return worked
+
+    def _keep(self, key: bytes, worked: Worked, cost: int) -> None:
         with self._lock:
-            if key not in self._kept:
-                self._kept[key] = (worked, cost)
-                self._bytes += cost
+            self.made += 1
+            self._kept[key] = (worked, cost)
+            self._bytes += cost
             while self._bytes > self._most and len(self._kept) > 1:
                 _, (_, freed) = self._kept.popitem(last=False)
                 self._bytes -= freed
-        return worked
 
     def clear(self) -> None:
         with self._lock:

@@ -46,18 +46,28 @@ export function SavedMark({ saving, dirty }: { saving: Saving; dirty: boolean })
 /** What stands in the way of saving, and what can be done about it. */
 export function SavingNotice({
   saving,
+  keeps,
   unreachable,
   id,
   onKeepMine,
   onTake,
 }: {
   saving: Saving;
+  /** Whether this browser keeps the draft, or need not. */
+  keeps: boolean;
   unreachable: boolean;
   id: number;
   onKeepMine: (current: number) => void;
   onTake: (full: DesignFull) => void;
 }) {
   const say = useSay();
+  if (!keeps)
+    return (
+      <Notice tone="stop">
+        This browser cannot keep your draft: it has no room, or the window is a private one. What is not saved is only in this
+        page: leave it open until it says “saved”.
+      </Notice>
+    );
   if (saving.state === "stale") {
     const theirs = () => ask(api.GET("/api/designs/{design_id}", { params: { path: { design_id: id } } })).then(onTake);
     return (

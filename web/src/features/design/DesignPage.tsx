@@ -5,11 +5,14 @@ import { api, ask, Problem } from "../../api/client";
 import type { Catalogue, DesignFull, Document, Ledger } from "../../api/types";
 import { useCatalogue } from "../../api/useCatalogue";
 import { useCalm, useCore, useFiredFindings, useLedger } from "../../api/worked";
+import { useSession } from "../../app/session";
 import { useKeys } from "../../lib/useKeys";
 import { useToast } from "../../ui/toast";
 import { barAt, hasBar, intoOf, rootOf } from "./bars";
 import { DesignBar } from "./DesignBar";
 import { About, SavingNotice } from "./DesignHeader";
+import type { Draft } from "./draft";
+import { keptDraft } from "./drafts";
 import { History } from "./History";
 import { PrintFace } from "./PrintFace";
 import { DESIGN_PLACES } from "./places";
@@ -32,6 +35,18 @@ export function DesignPage() {
     retryDelay: 2000,
     enabled: Number.isInteger(id) && id > 0,
   });
+  const user = useSession().session.user ?? "";
+  const left = useQuery({
+    queryKey: ["draft", user, id],
+    // a browser that keeps nothing has nothing
+    queryFn: () =>
+      keptDraft(user, id).then(
+        (d) => d ?? null,
+        () => null,
+      ),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+  });
   const catalogue = useCatalogue();
   const nowhere = !(Number.isInteger(id) && id > 0);
   if (design.error instanceof Problem || nowhere) {
@@ -49,9 +64,9 @@ export function DesignPage() {
   }
   if (!DESIGN_PLACES.some((p) => p.path === where.place))
     return <Navigate replace to={addressOf({ ...where, place: DESIGN_PLACES[0]?.path ?? "", tab: "" })} />;
-  if (!design.data || !catalogue)
+  if (!design.data || !catalogue || left.data === undefined)
     return <main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching the design…</main>;
-  return <OnTheTable key={id} design={design.data} catalogue={catalogue} />;
+  return <OnTheTable key={id} design={design.data} left={left.data ?? undefined} catalogue={catalogue} />;
 }
 
 /** The last ledger that could be worked out stays in sight while a later draft cannot be. */
@@ -68,9 +83,9 @@ function useRemembered(where: Where): (place: string) => string {
   return (place) => addressOf(last.current[place] ?? { ...where, place, tab: "", view: "" });
 }
 
-function OnTheTable({ design, catalogue }: { design: DesignFull; catalogue: Catalogue }) {
+function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Draft | undefined; catalogue: Catalogue }) {
   const { where, go } = useWhere();
-  const { draft, saving, change, undo, redo, take, keepMine, save } = useDraft(design);
+  const { draft, saving, keeps, change, undo, redo, take, keepMine, save } = useDraft(design, left);
   const { document } = draft;
   const place = DESIGN_PLACES.find((p) => p.path === where.place) ?? DESIGN_PLACES[0];
   // bars come and go (undo, another version): never look into one that is not there
@@ -153,6 +168,7 @@ function OnTheTable({ design, catalogue }: { design: DesignFull; catalogue: Cata
       />
       <SavingNotice
         saving={saving}
+        keeps={keeps || !draft.dirty}
         unreachable={answer.failure?.kind === "unreachable"}
         onKeepMine={keepMine}
         id={design.id}

@@ -5,8 +5,9 @@ import { useUnit } from "../../app/session";
 import { MM_PER_INCH } from "../../lib/units";
 import { sharp, useSize } from "../../lib/useSize";
 import { Button } from "../../ui";
+import { path } from "../../ui/chart";
 import { Facts } from "./Facts";
-import { lineHeight, ofSide, path } from "./grind/line";
+import { lineHeight, ofSide } from "./grind/line";
 import { Picture } from "./looks/Picture";
 
 const MARGIN_MM = 1.8;

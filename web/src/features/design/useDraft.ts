@@ -2,9 +2,10 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 import { api, ask, Problem, Unreachable } from "../../api/client";
 import type { DesignFull, ProblemItem } from "../../api/types";
-import { useMay } from "../../app/session";
+import { useMay, useSession } from "../../app/session";
 import { upgraded } from "./bars";
 import { type Change, type Draft, fresh, reduce } from "./draft";
+import { keepDraft } from "./drafts";
 
 export type Saving =
   | { state: "saved" }
@@ -19,28 +20,57 @@ export type Saving =
 
 const SAVE_AFTER_MS = 1200;
 const TRY_AGAIN_MS = 3000;
-const place = (id: number) => `varistrat:draft:${id}`;
+const KEEP_AFTER_MS = 150;
 
-function kept(design: DesignFull): Draft {
+/** Where one goes on: an unsaved draft as it was left; a saved one only lends its undo and redo. */
+function takenUp({ design, left }: { design: DesignFull; left: Draft | undefined }): Draft {
   const start = fresh(design.document, design.name, design.current);
+  if (!left) return start;
   try {
-    const text = localStorage.getItem(place(design.id));
-    if (!text) return start;
-    const found = JSON.parse(text) as Draft;
-    // an unsaved draft comes back as it was; a saved one only lends its undo and redo
-    const past = found.past.map((p) => ({ ...p, document: upgraded(p.document) }));
-    const future = found.future.map((p) => ({ ...p, document: upgraded(p.document) }));
-    if (found.dirty) return { ...found, past, future, document: upgraded(found.document) };
-    return found.base === design.current ? { ...found, past, future, document: design.document, name: design.name } : start;
+    const past = left.past.map((p) => ({ ...p, document: upgraded(p.document) }));
+    const future = left.future.map((p) => ({ ...p, document: upgraded(p.document) }));
+    if (left.dirty) return { ...left, past, future, document: upgraded(left.document) };
+    return left.base === design.current ? { ...left, past, future, document: design.document, name: design.name } : start;
   } catch {
     return start;
   }
 }
 
-/** The draft of one design: kept in the browser at every change, saved to the server when the hands rest. */
-export function useDraft(design: DesignFull) {
+/** Keeps the draft in the browser shortly after every change, and at once when the page goes; whether that works. */
+function useKept(user: string, design: number, draft: Draft): boolean {
+  const [works, setWorks] = useState(true);
+  const waiting = useRef<Draft | null>(null);
+  const keep = useCallback(() => {
+    const next = waiting.current;
+    waiting.current = null;
+    if (next)
+      keepDraft(user, design, next).then(
+        () => setWorks(true),
+        () => setWorks(false),
+      );
+  }, [user, design]);
+  useEffect(() => {
+    waiting.current = draft;
+    const timer = window.setTimeout(keep, KEEP_AFTER_MS);
+    return () => window.clearTimeout(timer);
+  }, [draft, keep]);
+  useEffect(() => {
+    window.addEventListener("pagehide", keep);
+    document.addEventListener("visibilitychange", keep);
+    return () => {
+      window.removeEventListener("pagehide", keep);
+      document.removeEventListener("visibilitychange", keep);
+      keep();
+    };
+  }, [keep]);
+  return works;
+}
+
+/** The draft of one design: kept in the browser at every change, saved to the server when the hands rest. left: as it was left last time. */
+export function useDraft(design: DesignFull, left: Draft | undefined) {
+  const user = useSession().session.user ?? "";
   const may = useMay("smith");
-  const [draft, dispatch] = useReducer(reduce, design, kept);
+  const [draft, dispatch] = useReducer(reduce, { design, left }, takenUp);
   const [saving, setSaving] = useState<Saving>({ state: draft.dirty ? "waiting" : "saved" });
   const [attempt, setAttempt] = useState(0);
   const queries = useQueryClient();
@@ -48,13 +78,7 @@ export function useDraft(design: DesignFull) {
   latest.current = draft;
   const blocked = useRef(false);
 
-  useEffect(() => {
-    try {
-      localStorage.setItem(place(design.id), JSON.stringify(draft));
-    } catch {
-      // a full store: the server still gets every save
-    }
-  }, [draft, design.id]);
+  const keeps = useKept(user, design.id, draft);
 
   const save = useCallback(async () => {
     const sent = latest.current;
@@ -125,7 +149,7 @@ export function useDraft(design: DesignFull) {
     setSaving({ state: "waiting" });
   }, []);
 
-  return { draft, saving, change, undo, redo, take, keepMine, save };
+  return { draft, saving, keeps, change, undo, redo, take, keepMine, save };
 }
 
 /** The number of the pointer's press under way, 0 while nothing is held. */

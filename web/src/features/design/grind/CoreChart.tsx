@@ -3,7 +3,7 @@ import type { Side } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { lengthText, MM_PER_INCH, UNIT_MARK } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
-import { path, strip, ticks } from "./line";
+import { LeftAxis, path, scaled, strip, ticks } from "../../../ui/chart";
 
 export type Trail = { label: string; x: number[]; right: number[]; left: number[]; look: "now" | "before" | "middle" };
 export type Spread = { x: number[]; right: [number[], number[]]; left: [number[], number[]]; label: string };
@@ -60,16 +60,19 @@ export function CoreChart({
   const most = Math.min(tallest, Math.max(4, seen));
   const wide = Math.max(10, room.width - LEFT - RIGHT);
   const half = Math.max(10, (room.height - TOP - RULE - 4) / 2);
-  const px = (x: number) => LEFT + (x / length) * wide;
-  const py = (side: Side, h: number) =>
-    side === "left" ? TOP + (Math.min(h, most) / most) * half : TOP + 2 * half + RULE - (Math.min(h, most) / most) * half;
+  const px = scaled([0, length], [LEFT, LEFT + wide]);
+  const rises = {
+    left: scaled([0, most], [TOP, TOP + half]).clamp(true),
+    right: scaled([0, most], [TOP + 2 * half + RULE, TOP + half + RULE]).clamp(true),
+  };
+  const py = (side: Side, h: number) => rises[side](h);
   const line = (side: Side, xs: number[], hs: number[]): [number, number][] =>
     xs.map((x, i) => [px(x), py(side, hs[i] ?? Number.NaN)]);
   const perUnit = unit === "mm" ? 1 : MM_PER_INCH;
   const along = ticks(length / perUnit, wide / 90).map((t) => t * perUnit);
   const up = ticks(most / perUnit, half / 34).map((t) => t * perUnit);
   const move = (e: PointerEvent<SVGSVGElement>) => {
-    const x = ((e.clientX - e.currentTarget.getBoundingClientRect().left - LEFT) / wide) * length;
+    const x = px.invert(e.clientX - e.currentTarget.getBoundingClientRect().left);
     onAt?.(Math.min(length, Math.max(0, x)));
   };
   const sides: Side[] = ["left", "right"];
@@ -134,30 +137,15 @@ export function CoreChart({
           })}
           {sides.map((side) => (
             <g key={side}>
-              {up.map((h) => (
-                <g key={h}>
-                  <line
-                    x1={LEFT}
-                    x2={LEFT + wide}
-                    y1={py(side, h)}
-                    y2={py(side, h)}
-                    stroke="var(--line)"
-                    strokeWidth={h ? 0.6 : 1.4}
-                  />
-                  {Math.abs(py(side, h) - py(side, most)) < 9 && h ? null : (
-                    <text
-                      x={LEFT - 6}
-                      y={py(side, h) + 4}
-                      fontSize={12}
-                      textAnchor="end"
-                      fill="var(--quiet)"
-                      className="font-mono"
-                    >
-                      {lengthText(h, unit)}
-                    </text>
-                  )}
-                </g>
-              ))}
+              <LeftAxis
+                from={LEFT}
+                to={LEFT + wide}
+                marks={up.map((h) => ({
+                  at: py(side, h),
+                  text: Math.abs(py(side, h) - py(side, most)) < 9 && h ? "" : lengthText(h, unit),
+                  strong: !h,
+                }))}
+              />
               <text
                 x={LEFT + 4}
                 y={side === "left" ? TOP - 5 : TOP + 2 * half + RULE - 6}

@@ -1,3 +1,4 @@
+import { useEffect } from "react";
 import { Tabs } from "../../../ui";
 import { Findings } from "../Findings";
 import { useTable } from "../table";
@@ -23,6 +24,10 @@ export function GrindPlace() {
   // one that was read is looked at as read
   const usual = document.readings?.heights?.length ? "etch" : "line";
   const tab = TABS.find((t) => t.path === (where.tab || usual)) ?? TABS[0];
+  // said in the address from the start: what is read later must not turn the page
+  useEffect(() => {
+    if (!where.tab) go({ tab: usual }, true);
+  }, [where.tab, usual, go]);
   if (!document.blade || !ledger?.shape) {
     return (
       <div className="grid flex-1 place-items-center bg-panel p-6 text-center">

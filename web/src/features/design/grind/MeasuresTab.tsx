@@ -4,9 +4,9 @@ import { Only, useGrams, useUnit } from "../../../app/session";
 import { length, lengthText, UNIT_MARK } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
 import { Button, Choice, Segments } from "../../../ui";
+import { BottomAxis, LeftAxis, path, scaled, ticks } from "../../../ui/chart";
 import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
-import { path, ticks } from "./line";
 
 /** Handle, for the balance. */
 export function HandleFields({
@@ -143,11 +143,12 @@ export function BehindChart({ measures, bladeLength }: { measures: Measures; bla
   const { x, above, thickness, angle } = measures.behind;
   const rows = what === "thickness" ? thickness : [angle];
   const per = what === "thickness" && unit !== "mm" ? 25.4 : 1;
+  const along = unit === "mm" ? 1 : 25.4;
   const most = Math.max(0.1, ...rows.flat()) * 1.1;
   const wide = Math.max(10, room.width - 66);
   const tall = Math.max(10, room.height - 34);
-  const px = (v: number) => 56 + (v / bladeLength) * wide;
-  const py = (v: number) => 8 + tall - (v / most) * tall;
+  const px = scaled([0, bladeLength], [56, 56 + wide]);
+  const py = scaled([0, most], [8 + tall, 8]);
   return (
     <div className="flex min-h-0 flex-1 flex-col gap-2">
       <div className="flex flex-wrap items-center gap-4">
@@ -187,30 +188,20 @@ export function BehindChart({ measures, bladeLength }: { measures: Measures; bla
             <text x={50} y={py(most) + 8} textAnchor="end" fontSize={12} fill="var(--quiet)">
               {what === "angle" ? "" : UNIT_MARK[unit]}
             </text>
-            {ticks(most / per, tall / 40).map((t) => (
-              <g key={t}>
-                <line x1={56} x2={56 + wide} y1={py(t * per)} y2={py(t * per)} stroke="var(--line)" />
-                <text x={50} y={py(t * per) + 4} textAnchor="end" fontSize={12} fill="var(--quiet)" className="font-mono">
-                  {what === "angle" ? `${t}°` : lengthText(t * per, unit)}
-                </text>
-              </g>
-            ))}
-            {ticks(bladeLength / (unit === "mm" ? 1 : 25.4), wide / 90).map((t) => {
-              const mm = t * (unit === "mm" ? 1 : 25.4);
-              return (
-                <text
-                  key={t}
-                  x={Math.min(px(mm), 56 + wide - 12)}
-                  y={room.height - 8}
-                  textAnchor={t ? "middle" : "start"}
-                  fontSize={12}
-                  fill="var(--quiet)"
-                  className="font-mono"
-                >
-                  {lengthText(mm, unit)}
-                </text>
-              );
-            })}
+            <LeftAxis
+              from={56}
+              to={56 + wide}
+              marks={ticks(most / per, tall / 40).map((t) => ({
+                at: py(t * per),
+                text: what === "angle" ? `${t}°` : lengthText(t * per, unit),
+              }))}
+            />
+            <BottomAxis
+              y={room.height - 8}
+              from={56}
+              to={56 + wide}
+              marks={ticks(bladeLength / along, wide / 90).map((t) => ({ at: px(t * along), text: lengthText(t * along, unit) }))}
+            />
             {rows.map((row, i) => (
               <path
                 key={above[i] ?? "angle"}

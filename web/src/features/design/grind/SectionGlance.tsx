@@ -2,7 +2,7 @@ import type { BladeSection } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
-import { path } from "./line";
+import { path } from "../../../ui/chart";
 
 /** One cross-section drawn to scale: right face to the right, edge down; the core shown where it lies. Thickness may be drawn wider. */
 export function SectionDrawing({

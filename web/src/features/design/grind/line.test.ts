@@ -1,5 +1,6 @@
 import { describe, expect, it } from "vitest";
-import { lineHeight, path, strip, ticks } from "./line";
+import { path, strip, ticks } from "../../../ui/chart";
+import { lineHeight } from "./line";
 import { asLines, nextStation, withCell } from "./readings";
 
 describe("the core line as drawn", () => {
@@ -13,8 +14,8 @@ describe("the core line as drawn", () => {
     expect(ticks(0.5, 5)).toEqual([0, 0.1, 0.2, 0.3, 0.4, 0.5]);
   });
   it("leaves gaps where there is no line", () => {
-    expect(path([[0, 1], null, [2, 3], [4, 5]])).toBe("M0.0,1.0M2.0,3.0L4.0,5.0");
-    expect(strip([[0, 0]], [[0, 5]])).toBe("M0.0,0.0L0.0,5.0Z");
+    expect(path([[0, 1], null, [2, 3], [4, 5]])).toBe("M0,1ZM2,3L4,5");
+    expect(strip([[0, 0]], [[0, 5]])).toBe("M0,0L0,5Z");
   });
 });
 

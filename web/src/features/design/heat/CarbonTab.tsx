@@ -3,9 +3,9 @@ import type { Document, Fired, FireSheet } from "../../../api/types";
 import { useDegrees, useUnit } from "../../../app/session";
 import { length, lengthText, percent, temperature, UNIT_MARK } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
+import { AxisName, BottomAxis, LeftAxis, type Point, path, scaled } from "../../../ui/chart";
 import { greyOf } from "../../steels";
 import { numberOf } from "../bars";
-import { AxisName } from "./AxisName";
 import { marksOf, whenEven } from "./carbon";
 import { glowOf } from "./glow";
 import { EVEN } from "./words";
@@ -155,8 +155,8 @@ function Profile({ fired, sheet }: { fired: Fired; sheet: FireSheet }) {
   const { across, height, carbon, steel, steels } = fired.profile;
   const own = (i: number) => sheet.steels.find((s) => s.key === steels[steel[i] ?? 0])?.carbon ?? 0;
   const top = Math.max(0.4, ...carbon, ...height.map((_, i) => own(i))) * 1.12;
-  const x = (h: number) => LEFT + h * (WIDTH - LEFT - 8);
-  const y = (c: number) => 8 + (1 - c / top) * (HEIGHT - BOTTOM - 8);
+  const x = scaled([0, 1], [LEFT, WIDTH - 8]);
+  const y = scaled([0, top], [HEIGHT - BOTTOM, 8]);
   const edges = height.map((h, i) => (i ? ((height[i - 1] ?? 0) + h) / 2 : 0)).concat([1]);
   const step = top > 1.6 ? 0.5 : 0.2;
   const marks = Array.from({ length: Math.floor(top / step) + 1 }, (_, i) => i * step);
@@ -167,10 +167,9 @@ function Profile({ fired, sheet }: { fired: Fired; sheet: FireSheet }) {
     if (last && last.key === key) last.to = edges[i + 1] ?? 1;
     else runs.push({ from: edges[i] ?? 0, to: edges[i + 1] ?? 1, key });
   });
-  const line = height.map((h, i) => `${i ? "L" : "M"}${x(h).toFixed(1)} ${y(carbon[i] ?? 0).toFixed(1)}`).join("");
-  const start = height
-    .map((_, i) => `${i ? "L" : "M"}${x(edges[i] ?? 0).toFixed(1)} ${y(own(i)).toFixed(1)}H${x(edges[i + 1] ?? 1).toFixed(1)}`)
-    .join("");
+  const line = path(height.map((h, i) => [x(h), y(carbon[i] ?? 0)]));
+  // in steps: each layer has its own all through
+  const start = path(height.flatMap((_, i) => [edges[i] ?? 0, edges[i + 1] ?? 1].map((h): Point => [x(h), y(own(i))])));
   const said = Object.entries(fired.carbon)
     .map(([k, v]) => `${sheet.steels.find((s) => s.key === k)?.name ?? k} ${v[1]?.toFixed(2)} %`)
     .join(", ");
@@ -189,26 +188,18 @@ function Profile({ fired, sheet }: { fired: Fired; sheet: FireSheet }) {
               fill={greyOf(sheet.steels.find((s) => s.key === r.key)?.grey ?? 0.2)}
             />
           ))}
-          {marks.map((m) => (
-            <g key={m}>
-              <path d={`M${LEFT - 4} ${y(m)}h4`} className="stroke-quiet" />
-              <text x={LEFT - 8} y={y(m) + 4} textAnchor="end" className="fill-quiet text-[12px]">
-                {m.toFixed(1)}
-              </text>
-            </g>
-          ))}
+          <LeftAxis from={LEFT} to={WIDTH - 8} short marks={marks.map((m) => ({ at: y(m), text: m.toFixed(1) }))} />
           <path d={start} fill="none" stroke="#ffffff" strokeWidth={3} opacity={0.75} />
           <path d={start} fill="none" stroke="#3a3a3a" strokeWidth={1.4} strokeDasharray="5 4" />
           <path d={line} fill="none" stroke="#1c1712" strokeWidth={5.5} strokeLinejoin="round" />
           <path d={line} fill="none" stroke="#ffb43a" strokeWidth={2.8} strokeLinejoin="round" />
-          {ticks.map((t) => (
-            <g key={t}>
-              <path d={`M${x(t / across)} ${HEIGHT - BOTTOM}v4`} className="stroke-quiet" />
-              <text x={x(t / across)} y={HEIGHT - BOTTOM + 16} textAnchor="middle" className="fill-quiet text-[12px]">
-                {lengthText(t, unit)}
-              </text>
-            </g>
-          ))}
+          <BottomAxis
+            y={HEIGHT - BOTTOM + 16}
+            from={LEFT}
+            to={WIDTH - 8}
+            base={HEIGHT - BOTTOM}
+            marks={ticks.map((t) => ({ at: x(t / across), text: lengthText(t, unit) }))}
+          />
           <text x={LEFT} y={HEIGHT - 6} className="fill-quiet text-[12px]">
             {ENDS[fired.profile.normal][0]}
           </text>

@@ -2,7 +2,7 @@ import type { KilnRun } from "../../../api/types";
 import { useDegrees } from "../../../app/session";
 import { degrees, temperature } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
-import { AxisName } from "./AxisName";
+import { AxisName, BottomAxis, LeftAxis, path, scaled } from "../../../ui/chart";
 import { glowOf } from "./glow";
 
 const LEFT = 48;
@@ -24,11 +24,10 @@ export function KilnChart({ run, corners }: { run: KilnRun | null; corners: numb
       run ? (run.reading[0] ?? 0) / 60 : 0,
     ) * 1.03;
   const top = Math.max(100, ...corners.map((c) => c[1] ?? 0), ...rows.map((r) => r[2] ?? 0)) * 1.08;
-  const x = (minutes: number) => LEFT + (minutes / end) * (WIDTH - LEFT - 10);
-  const y = (c: number) => 8 + (1 - c / top) * (HEIGHT - BOTTOM - 8);
-  const line = (column: number) =>
-    rows.map((r, i) => `${i ? "L" : "M"}${x((r[0] ?? 0) / 60).toFixed(1)} ${y(r[column] ?? 0).toFixed(1)}`).join("");
-  const planned = corners.map(([m, c], i) => `${i ? "L" : "M"}${x(m ?? 0).toFixed(1)} ${y(c ?? 0).toFixed(1)}`).join("");
+  const x = scaled([0, end], [LEFT, WIDTH - 10]);
+  const y = scaled([0, top], [HEIGHT - BOTTOM, 8]);
+  const line = (column: number) => path(rows.map((r) => [x((r[0] ?? 0) / 60), y(r[column] ?? 0)]));
+  const planned = path(corners.map(([m, c]) => [x(m ?? 0), y(c ?? 0)]));
   const tick = TICKS.find((t) => end / t <= 8) ?? 1440;
   const hot = top > 700 ? 200 : top > 300 ? 100 : 50;
   const marks = Array.from({ length: Math.floor(top / hot) + 1 }, (_, i) => i * hot);
@@ -48,19 +47,16 @@ export function KilnChart({ run, corners }: { run: KilnRun | null; corners: numb
               : "Planned kiln curve"
           }
         >
-          {marks.map((m) => (
-            <g key={m}>
-              <path d={`M${LEFT} ${y(m)}H${WIDTH - 10}`} className="stroke-line" />
-              <text x={LEFT - 8} y={y(m) + 4} textAnchor="end" className="fill-quiet text-[12px]">
-                {degrees(m, heat)}
-              </text>
-            </g>
-          ))}
-          {Array.from({ length: Math.floor(end / tick) + 1 }, (_, i) => i * tick).map((m) => (
-            <text key={m} x={x(m)} y={HEIGHT - 10} textAnchor="middle" className="fill-quiet text-[12px]">
-              {tick >= 60 ? `${m / 60} h` : `${m} min`}
-            </text>
-          ))}
+          <LeftAxis from={LEFT} to={WIDTH - 10} marks={marks.map((m) => ({ at: y(m), text: degrees(m, heat) }))} />
+          <BottomAxis
+            y={HEIGHT - 10}
+            from={LEFT}
+            to={WIDTH - 10}
+            marks={Array.from({ length: Math.floor(end / tick) + 1 }, (_, i) => i * tick).map((m) => ({
+              at: x(m),
+              text: tick >= 60 ? `${m / 60} h` : `${m} min`,
+            }))}
+          />
           <path d={planned} fill="none" className="stroke-quiet" strokeWidth={6} opacity={0.28} strokeLinejoin="round" />
           <path d={line(1)} fill="none" className="stroke-quiet" strokeWidth={1.5} strokeDasharray="6 4" />
           <path d={line(3)} fill="none" className="stroke-accent" strokeWidth={2.2} />

@@ -1,6 +1,7 @@
 import type { HardeningSheet, TemperedReading } from "../../../api/types";
 import { useDegrees } from "../../../app/session";
 import { degrees, temperature } from "../../../lib/units";
+import { BottomAxis, LeftAxis, path, scaled } from "../../../ui/chart";
 
 const WIDTH = 340;
 const HEIGHT = 190;
@@ -26,8 +27,8 @@ export function TemperChart({ sheet, wanted, tempered }: { sheet: HardeningSheet
   const all = parts.flatMap((p) => p.curve.map((c) => c[1] ?? 0));
   const low = Math.floor(Math.min(wanted, ...all) - 1);
   const high = Math.ceil(Math.max(wanted, ...all) + 1);
-  const x = (t: number) => LEFT + ((t - 150) / 200) * (WIDTH - LEFT - 8);
-  const y = (h: number) => 6 + ((high - h) / (high - low)) * (HEIGHT - BOTTOM - 6);
+  const x = scaled([150, 350], [LEFT, WIDTH - 8]);
+  const y = scaled([low, high], [HEIGHT - BOTTOM, 6]);
   const readings = tempered.flatMap((t) => (t.hrc ?? []).map((h) => [t.celsius + sheet.oven, h] as const));
   const said = parts.map((p) => `${p.name} ${p.tempered?.toFixed(1)} HRC`).join(", ");
   return (
@@ -58,21 +59,22 @@ export function TemperChart({ sheet, wanted, tempered }: { sheet: HardeningSheet
           className="stroke-edge"
           strokeWidth={0.5}
         />
-        {[150, 200, 250, 300, 350].map((t) => (
-          <g key={t}>
-            <path d={`M${x(t)} 6V${HEIGHT - BOTTOM}`} className="stroke-line" />
-            <text x={x(t)} y={HEIGHT - 8} textAnchor={t === 350 ? "end" : "middle"} className="fill-quiet text-[11px]">
-              {degrees(t, heat)}
-            </text>
-          </g>
-        ))}
-        {Array.from({ length: high - low + 1 }, (_, i) => low + i)
-          .filter((h) => h % (high - low > 12 ? 5 : 2) === 0)
-          .map((h) => (
-            <text key={h} x={LEFT - 6} y={y(h) + 4} textAnchor="end" className="fill-quiet text-[11px]">
-              {h}
-            </text>
-          ))}
+        <BottomAxis
+          y={HEIGHT - 8}
+          from={LEFT}
+          to={WIDTH - 8}
+          base={HEIGHT - BOTTOM}
+          up={HEIGHT - BOTTOM - 6}
+          marks={[150, 200, 250, 300, 350].map((t) => ({ at: x(t), text: degrees(t, heat) }))}
+        />
+        <LeftAxis
+          from={LEFT}
+          to={WIDTH - 8}
+          short
+          marks={Array.from({ length: high - low + 1 }, (_, i) => low + i)
+            .filter((h) => h % (high - low > 12 ? 5 : 2) === 0)
+            .map((h) => ({ at: y(h), text: h }))}
+        />
         <rect x={x(250)} y={6} width={x(350) - x(250)} height={HEIGHT - BOTTOM - 6} className="fill-care" opacity={0.1} />
         <path d={`M${LEFT} ${y(wanted)}H${WIDTH - 8}`} className="stroke-accent" strokeDasharray="3 3" />
         {sheet.temper !== null && sheet.temper !== undefined ? (
@@ -81,7 +83,7 @@ export function TemperChart({ sheet, wanted, tempered }: { sheet: HardeningSheet
         {parts.map((p, i) => (
           <path
             key={p.key}
-            d={p.curve.map(([t, h], k) => `${k ? "L" : "M"}${x(t ?? 0).toFixed(1)} ${y(h ?? 0).toFixed(1)}`).join("")}
+            d={path(p.curve.map(([t, h]) => [x(t ?? 0), y(h ?? 0)]))}
             fill="none"
             className="stroke-ink"
             strokeWidth={p.key === sheet.lead ? 2.6 : 1.6}

@@ -6,8 +6,8 @@ import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
 import { Button } from "../../../ui";
+import { path } from "../../../ui/chart";
 import { Measure } from "../fields/Measure";
-import { path } from "../grind/line";
 import { bent, type DrawnOutline, dense, faultOf, HANDLES, handles, lengthOf, type Rim } from "../outline";
 
 /** The outline to scale; once drawn by points, each can be dragged or typed. */

@@ -79,7 +79,11 @@ export function TestEtch() {
               {wrong && reading ? <Notice tone="stop">{wrong}</Notice> : null}
               {found && reading && !wrong ? (
                 <EtchSays steered={found} faces={faces} onFaces={setFaces} onTake={() => take(found.corrected)} />
-              ) : reading ? null : (
+              ) : reading ? (
+                wrong ? null : (
+                  <p className="animate-pulse text-quiet">Working out where the core lies…</p>
+                )
+              ) : (
                 <p className="text-quiet">
                   Enter what you read: it says where the core lies, how surely, and how much to take off which side. A photo is
                   never needed.
