@@ -30,7 +30,7 @@ class Screen:
         button = self.page.get_by_role("button", name="You, your shop, units and light")
         button.click()
         yield
-        if button.get_attribute("aria-expanded") == "true":
+        if button.count() and button.get_attribute("aria-expanded") == "true":
             button.click()
 
     def units(self, length: str = "", temperature: str = "", weight: str = "") -> None:

@@ -130,7 +130,8 @@ def join_as_new(*, token: str, name: str, password: str) -> Membership:
     try:
         validate_password(password, user)
     except ValidationError as e:
-        raise InputError.at("password", " ".join(e.messages)[:200].rstrip(".").lower(), "choose a longer one of your own") from e
+        said = e.messages[0][:1].lower() + e.messages[0][1:200].rstrip(".")
+        raise InputError.at("password", said, "choose a longer one of your own") from e
     user.set_password(password)
     user.save()
     return join(user=user, token=token)

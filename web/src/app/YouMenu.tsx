@@ -25,8 +25,9 @@ export function YouMenu({ onHelp }: { onHelp: () => void }) {
   const signOut = () =>
     ask(api.POST("/api/session/sign-out"))
       .then((s) => {
-        queries.clear();
         queries.setQueryData(SESSION_KEY, s);
+        // all else was of who was signed in
+        queries.removeQueries({ predicate: (q) => q.queryKey[0] !== SESSION_KEY[0] });
       })
       .catch((e) => toast(whatWentWrong(e)));
   const goTo = (shop: ShopSeat) =>

@@ -63,6 +63,17 @@ export function Only({ needs, children }: { needs: Role; children: ReactNode }) 
   );
 }
 
+/** Said to those who may only look, where there is something they may not change. */
+export function RoleNote({ needs, what }: { needs: Role; what: string }) {
+  const { session } = useSession();
+  const may = useMay(needs);
+  return may ? null : (
+    <p className="text-sm text-quiet">
+      You are a {session.shop?.role} here: look and try out. {what}
+    </p>
+  );
+}
+
 export const SESSION_KEY = ["session"];
 
 export function SessionProvider({ children, loading }: { children: ReactNode; loading: ReactNode }) {

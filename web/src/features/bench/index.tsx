@@ -5,7 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { api, ask, Problem } from "../../api/client";
 import type { DesignLine } from "../../api/types";
 import { useCatalogueQuery } from "../../api/useCatalogue";
-import { Only, useMay } from "../../app/session";
+import { Only, RoleNote, useMay } from "../../app/session";
 import { Button, Modal, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
 
@@ -26,7 +26,10 @@ export function Bench() {
     <main className="min-h-0 flex-1 overflow-y-auto p-6">
       <div className="mx-auto max-w-6xl">
         <div className="mb-5 flex flex-wrap items-center gap-3">
-          <h1 className="mr-auto text-2xl font-bold">On the bench</h1>
+          <div className="mr-auto">
+            <h1 className="text-2xl font-bold">On the bench</h1>
+            <RoleNote needs="smith" what="A smith begins, saves and removes designs." />
+          </div>
           {(list.data?.length ?? 0) > 6 ? (
             <input
               type="search"

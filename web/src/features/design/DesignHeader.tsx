@@ -15,7 +15,7 @@ export function NameField({ name, onRename }: { name: string; onRename: (name: s
   return (
     <input
       aria-label="Name of the design"
-      className="min-h-11 w-56 min-w-16 shrink truncate rounded-lg border border-transparent bg-transparent px-2 font-semibold hover:border-edge focus:border-edge"
+      className="min-h-11 w-56 min-w-16 shrink truncate max-[700px]:w-0 max-[700px]:flex-1 rounded-lg border border-transparent bg-transparent px-2 font-semibold hover:border-edge focus:border-edge"
       value={name}
       maxLength={200}
       onChange={(e) => onRename(e.target.value)}

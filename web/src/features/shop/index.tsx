@@ -87,7 +87,7 @@ function AtWork({ people }: { people: People }) {
                     {p.me ? null : sure === p.id ? (
                       <Button
                         kind="main"
-                        label={`Take ${p.name} out for good`}
+                        label={`Yes, take out ${p.name}`}
                         onClick={() =>
                           void change(
                             ask(api.DELETE("/api/shop/people/{person_id}", path)),
@@ -98,7 +98,7 @@ function AtWork({ people }: { people: People }) {
                         Yes, take out
                       </Button>
                     ) : (
-                      <Button kind="quiet" label={`Take ${p.name} out of the shop`} onClick={() => setSure(p.id)}>
+                      <Button kind="quiet" label={`Take out ${p.name}`} onClick={() => setSure(p.id)}>
                         Take out
                       </Button>
                     )}

@@ -46,7 +46,12 @@ export function SteelSheet({ steel, onGone }: { steel: Steel; onGone: () => void
   };
   const group = { steel, set };
   return (
-    <section aria-label={steel.name} className="min-h-0 overflow-y-auto p-6 max-[800px]:overflow-visible">
+    <section
+      aria-label={steel.name}
+      // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+      tabIndex={0}
+      className="min-h-0 overflow-y-auto p-6 max-[800px]:overflow-visible"
+    >
       <div className="mb-4 flex flex-wrap items-center gap-4">
         <Swatch steel={steel} size={48} />
         <div className="min-w-0 flex-1">

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel } from "../../api/types";
 import { forgetWorked } from "../../api/worked";
-import { Only } from "../../app/session";
+import { Only, RoleNote } from "../../app/session";
 import { Button, FilePick, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { Hands } from "./Hands";
@@ -35,6 +35,7 @@ export function Steels() {
             ]}
           />
         </div>
+        <RoleNote needs="smith" what="A smith changes the shop's figures." />
       </div>
       {tab === "steels" ? (
         <List />

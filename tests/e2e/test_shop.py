@@ -1,0 +1,143 @@
+"""People of a shop in the real browser: an invite taken up, roles, what a helper may."""
+
+from playwright.sync_api import expect
+
+from tests.e2e.base import BrowserCase
+from tests.e2e.screens import DesignScreen
+from varistrat.designs.models import Revision
+from varistrat.shop.models import Membership
+
+
+class ShopTests(BrowserCase):
+    def test_the_door_of_the_demo(self) -> None:
+        self.page.goto(self.live_server_url)
+        self.page.get_by_role("button", name="Enter the demo shop").click()
+        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
+        with self.screen().menu():
+            self.page.get_by_role("button", name="Sign out").click()
+        self.page.get_by_role("button", name="as its helper").click()
+        expect(self.page.get_by_text("You are a helper here")).to_be_visible()
+
+    def test_invited_joined_made_owner_and_taken_out(self) -> None:
+        self.enter()
+        self.page.goto(f"{self.live_server_url}/shop")
+        self.page.get_by_role("button", name="Make a link").click()
+        link = self.page.get_by_label("The link", exact=True).input_value()
+        self.assertEqual(self.serious(), [], "the shop")
+        other = self.browser.new_context().new_page()
+        other.set_default_timeout(12_000)
+        other.goto(link)
+        expect(other.get_by_text("to work in Quillet Dyke Forge as smith")).to_be_visible()
+        other.get_by_label("Choose a name").fill("striker")
+        other.get_by_label("and a password").fill("short")
+        other.get_by_role("button", name="Join the shop").click()
+        expect(other.get_by_text("too short")).to_be_visible()
+        other.get_by_label("and a password").fill("beside-the-trough-5")
+        other.get_by_role("button", name="Join the shop").click()
+        expect(other.get_by_role("heading", name="On the bench")).to_be_visible()
+        expect(other.get_by_role("link", name="Withy knife", exact=True)).to_be_visible()
+        other.goto(link)
+        expect(other.get_by_text("This link works no more")).to_be_visible()
+        self.page.reload()
+        here = self.page.get_by_role("listitem").filter(has_text="striker")
+        expect(here).to_be_visible()
+        here.get_by_role("button", name="Role of striker").click()
+        self.page.get_by_role("option", name="Owner").click()
+        expect(here).to_contain_text("Owner")
+        here.get_by_role("button", name="Take out striker", exact=True).click()
+        here.get_by_role("button", name="Yes, take out striker").click()
+        expect(here).to_have_count(0)
+        self.assertFalse(Membership.objects.filter(user__username="striker", shop__name="Quillet Dyke Forge").exists())
+        other.context.close()
+
+    def test_the_last_owner_cannot_leave(self) -> None:
+        self.enter()
+        self.page.goto(f"{self.live_server_url}/shop")
+        self.page.get_by_role("button", name="Leave", exact=True).click()
+        self.page.get_by_role("button", name="Yes, leave").click()
+        expect(self.page.get_by_text("A shop cannot be without an owner")).to_be_visible()
+
+    def test_a_helper_tries_out_and_saves_nothing(self) -> None:
+        self.enter("helper")
+        expect(self.page.get_by_role("button", name="New design")).to_be_disabled()
+        expect(self.page.get_by_role("button", name="Remove Withy knife")).to_have_count(0)
+        self.page.get_by_role("link", name="Sedge knife, bold twist", exact=True).click()
+        self.settled()
+        saves = Revision.objects.count()
+        self.bar(3).click()
+        with self.face_changes():
+            self.field("Turns").fill("9")
+            self.field("Turns").press("Enter")
+        expect(self.page.get_by_test_id("saved")).to_have_text("kept here only")
+        expect(self.page.get_by_text("As a helper you may try anything out here")).to_be_visible()
+        self.page.reload()
+        self.settled()
+        expect(self.field("Turns")).to_have_value("9")
+        self.assertEqual(Revision.objects.count(), saves)
+        self.page.goto(f"{self.live_server_url}/steels")
+        expect(self.field("Begins to melt")).to_be_disabled()
+        self.assertEqual(self.serious(), [], "steels of a helper")
+
+    def test_who_saved_is_shown(self) -> None:
+        self.enter("smith")
+        self.page.get_by_role("link", name="Sedge knife, bold twist", exact=True).click()
+        self.settled()
+        self.bar(3).click()
+        self.field("Turns").fill("9")
+        self.field("Turns").press("Enter")
+        self.saved()
+        self.page.get_by_role("button", name="More about this design").click()
+        self.page.get_by_role("menuitem", name="Earlier saves").click()
+        expect(self.page.get_by_role("dialog")).to_contain_text("by sallow")
+
+
+class PlaceTests(BrowserCase):
+    def test_the_address_says_where_one_is(self) -> None:
+        self.open("Sedge knife, bold twist")
+        screen = DesignScreen(self.page)
+        self.bar(3).click()
+        self.page.get_by_role("tab", name="Section", exact=True).click()
+        self.assertRegex(self.page.url, r"/design/\d+/bar/s4\?view=section$")
+        self.page.reload()
+        self.settled()
+        self.assertEqual(self.chosen(), "3")
+        expect(self.page.get_by_role("tab", name="Section", exact=True)).to_have_attribute("aria-selected", "true")
+        screen.place("Heat")
+        self.page.get_by_role("tab", name="Hardening", exact=True).click()
+        self.assertRegex(self.page.url, r"/heat/hardening$")
+        # back through tabs and places; a chosen step is no step back
+        self.page.go_back()
+        expect(self.page.get_by_role("tab", name="Fires", exact=True)).to_have_attribute("aria-selected", "true")
+        self.page.go_back()
+        expect(self.page.get_by_role("heading", name="4. Twist")).to_be_visible()
+        self.page.go_forward()
+        expect(self.page.get_by_role("tab", name="Fires", exact=True)).to_be_visible()
+        # each place is found again as it was left
+        screen.place("Grind")
+        self.page.get_by_role("tab", name="Bevel plan", exact=True).click()
+        screen.place("Design")
+        expect(self.page.get_by_role("heading", name="4. Twist")).to_be_visible()
+        screen.place("Grind")
+        expect(self.page.get_by_role("tab", name="Bevel plan", exact=True)).to_have_attribute("aria-selected", "true")
+
+    def test_an_opened_bar_is_a_step_back(self) -> None:
+        self.open("Punt builder's spoke knife")
+        self.screen().child(1).click()
+        self.assertIn("?bar=", self.page.url)
+        expect(self.page.get_by_test_id("back-to-joint")).to_be_visible()
+        self.page.go_back()
+        expect(self.page.get_by_test_id("back-to-joint")).to_have_count(0)
+
+    def test_addresses_of_before_and_wrong_ones(self) -> None:
+        self.open("Sedge knife, bold twist")
+        design = self.page.url.split("/design/")[1].split("/")[0]
+        for path, heading in (
+            (design, "7. Grind"),
+            (f"{design}/nowhere", "7. Grind"),
+            (f"{design}/bar/gone?bar=gone&view=gone", "7. Grind"),
+        ):
+            self.page.goto(f"{self.live_server_url}/design/{path}")
+            expect(self.page.get_by_role("heading", name=heading)).to_be_visible()
+        for path in ("abc", "0", "-4", "99999999999999999999"):
+            self.page.goto(f"{self.live_server_url}/design/{path}")
+            expect(self.page.get_by_role("heading", name="This design is not on your bench")).to_be_visible()
