@@ -13,8 +13,8 @@ class ShopTests(BrowserCase):
         self.page.goto(self.live_server_url)
         self.page.get_by_role("button", name="Enter the demo shop").click()
         expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
-        with self.screen().menu():
-            self.page.get_by_role("button", name="Sign out").click()
+        self.page.get_by_role("button", name="You, your shop, units and light").click()
+        self.page.get_by_role("button", name="Sign out").click()
         self.page.get_by_role("button", name="as its helper").click()
         expect(self.page.get_by_text("You are a helper here")).to_be_visible()
 
