@@ -27,17 +27,19 @@ class Points:
 
     Steps that re-section a bar leave its points as shares of the section (section.py), and
     the next such step takes them up as they are: y and z are only worked out when a step
-    asks for them. A twist between two re-sectionings so costs one subtraction.
+    asks for them. A twist between two re-sectionings so costs one subtraction. Plain scaling (`scale`) likewise waits until
+    somebody looks: what many draws do to a bar is one pass over the points, and none at all along x when only the pile counts.
 
     seam: signed distance to the nearest joint between bars or pieces in mm of the *finished* bar,
     kept when `watch_seams` was called. reach: mm of finished bar in a mm of the frame where each
     maker of joints works (nan: not watched); maker: the one at work.
     """
 
-    __slots__ = ("_shares", "_y", "_z", "maker", "reach", "seam", "settled", "steels", "x")
+    __slots__ = ("_by", "_shares", "_x", "_y", "_z", "maker", "reach", "seam", "settled", "steels")
 
     def __init__(self, x: Array, y: Array, z: Array, steels: tuple[str, ...] = ()):
-        self.x, self._y, self._z, self.steels = x, y, z, steels
+        self._x, self._y, self._z, self.steels = x, y, z, steels
+        self._by = [1.0, 1.0, 1.0]
         self.settled: NDArray[np.int16] | None = None
         self._shares: tuple[Section, Array, Array] | None = None
         self.seam: Array | None = None
@@ -46,7 +48,7 @@ class Points:
 
     def watch_seams(self, reach: NDArray[np.float64]) -> None:
         self.reach = reach
-        self.seam = np.full(self.x.shape, FAR, self.x.dtype)
+        self.seam = np.full(self._x.shape, FAR, self._x.dtype)
 
     @property
     def wants_seams(self) -> bool:
@@ -67,37 +69,64 @@ class Points:
             part.seam, part.reach = self.seam[index], self.reach
         return part
 
+    def scale(self, x: float, y: float = 1.0, z: float = 1.0) -> None:
+        """Everything so many times as far from the origin, along each axis."""
+        self._by[0] *= x
+        if y != 1.0 or z != 1.0:
+            self._place()
+            self._by[1] *= y
+            self._by[2] *= z
+
+    @property
+    def x(self) -> Array:
+        if self._by[0] != 1.0:
+            self._x *= self._by[0]
+            self._by[0] = 1.0
+        return self._x
+
+    @x.setter
+    def x(self, value: Array) -> None:
+        self._x, self._by[0] = value, 1.0
+
     @property
     def y(self) -> Array:
         self._place()
+        if self._by[1] != 1.0:
+            self._y *= self._by[1]
+            self._by[1] = 1.0
         return self._y
 
     @y.setter
     def y(self, value: Array) -> None:
         self._place()
-        self._y = value
+        self._y, self._by[1] = value, 1.0
 
     @property
     def z(self) -> Array:
         self._place()
+        if self._by[2] != 1.0:
+            self._z *= self._by[2]
+            self._by[2] = 1.0
         return self._z
 
     @z.setter
     def z(self, value: Array) -> None:
         self._place()
-        self._z = value
+        self._z, self._by[2] = value, 1.0
 
     def _place(self) -> None:
         if self._shares is not None:
             section, u, a = self._shares
             self._shares = None
             self._y, self._z = section.from_shares(u, a)
+            self._by[1:] = 1.0, 1.0
 
     def shares(self, section: "Section") -> tuple[Array, Array]:
         """(u, a) in this section, as they were left or worked out anew."""
         if self._shares is not None and self._shares[0] == section:
             return self._shares[1:]
-        return section.shares(self.y, self.z)
+        self._place()
+        return section.shares(self._y, self._z, self._by[1], self._by[2])
 
     def put_shares(self, section: "Section", u: Array, a: Array) -> None:
         """Put every point where it has these shares of `section`."""
@@ -110,7 +139,7 @@ class Points:
     def settle(self, mask: Array, steel: str) -> None:
         """End the journey of the masked points in `steel`; the step that claims them first wins."""
         if self.settled is None:
-            self.settled = np.full(self.x.shape, -1, np.int16)
+            self.settled = np.full(self._x.shape, -1, np.int16)
         self.settled[mask & (self.settled < 0)] = self.steels.index(steel)
 
     def clamp(self, length: float, width: float, thickness: float) -> None:

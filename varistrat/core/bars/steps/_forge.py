@@ -10,9 +10,9 @@ def pull_forged(p: Points, before: Bar, after: Bar) -> None:
     Inverse: rectangle to rectangle y = y' W/W', z = z' T/T'; otherwise the section map
     (section.py). |det J| = 1, since A L = A' L'. Derived in docs/physics.md#draw.
     """
-    p.x *= before.length / after.length
+    longer = before.length / after.length
     if before.section.form == after.section.form == "rectangle":
-        p.y *= before.width / after.width
-        p.z *= before.thickness / after.thickness
+        p.scale(longer, before.width / after.width, before.thickness / after.thickness)
         return
+    p.scale(longer)
     p.put_shares(before.section, *p.shares(after.section))

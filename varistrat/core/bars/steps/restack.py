@@ -90,33 +90,50 @@ class Restack(ForgingStep):
         whole = after.thickness if upright else after.width
         each = (before.thickness if upright else before.width) - 2 * self.grind
         pitch = each + self._sheet()
-        from_bottom = rise + (whole / 2 + JOINT)
-        k = np.floor(from_bottom * (1 / pitch))
+        k = rise * float(1 / pitch)
+        k += float((whole / 2 + JOINT) / pitch)
+        np.floor(k, out=k)
         np.clip(k, 0, self.pieces - 1, out=k)
-        local = from_bottom - k * pitch
+        local = k * float(-pitch)
+        local += rise
+        # from its own underside, then from its middle
+        local += float(whole / 2 + JOINT)
         if self.interleaf:
             p.settle((local >= each) & (k < self.pieces - 1), self.interleaf.steel)
             np.minimum(local, each, out=local)
-        local -= each / 2 + JOINT
+        local -= float(each / 2 + JOINT)
         if upright:
             p.z = local
         else:
             p.y = local
-        p.x -= after.length / 2
+        turned = any(_SIGNS[lay][0] != 1 for lay in self.lay)
+        if turned:
+            p.x -= after.length / 2
         if any(lay != "as_cut" for lay in self.lay):
             self._unlay(p, k)
+        if turned:
+            p.x += after.length / 2
         k *= after.length + self.kerf
         p.x += k
-        p.x += after.length / 2
 
     def _unlay(self, p: Points, k: np.ndarray) -> None:
         """Each lay is its own inverse: multiply by its signs."""
-        index = k.astype(np.intp)
-        index %= len(self.lay)
+        if (n := len(self.lay)) < self.pieces:
+            # the remainder in floats: of whole numbers numpy takes it one by one, at the cost of all the rest
+            k = k - n * np.floor(k * (1 / n) + 0.5 / n)
         signs = np.array([_SIGNS[lay] for lay in self.lay], p.x.dtype).T
+        made: dict[bytes, np.ndarray] = {}
         for axis, table in zip((p.x, p.y, p.z), signs, strict=True):
-            if (table != 1).any():
-                axis *= table.take(index)
+            if not (table != 1).any():
+                continue
+            key = table.tobytes()
+            if key not in made:
+                if n == 2:
+                    made[key] = k * (table[1] - table[0])
+                    made[key] += table[0]
+                else:
+                    made[key] = table.take(k.astype(np.intp), mode="clip")
+            axis *= made[key]
 
     def steels(self) -> set[str]:
         return {self.interleaf.steel} if self.interleaf else set()
