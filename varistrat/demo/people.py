@@ -10,6 +10,11 @@ DEMO_SHOP = "Quillet Dyke Forge"
 DEMO_PEOPLE: dict[str, str] = {"owner": "quillet-dyke", "smith": "sallow", "helper": "wend"}
 
 
+def shop_in_use() -> bool:
+    """Whether anybody is in it, demo or not: then it is left as it is."""
+    return User.objects.exists()
+
+
 def people_the_demo() -> dict[str, Membership]:
     """Make the shop and its people, by role; nobody can sign in as one of them with a password."""
     found: dict[str, Membership] = {}

@@ -6,7 +6,6 @@ left alone.
 
 from typing import Any
 
-from django.contrib.auth.models import User
 from django.db import transaction
 
 from varistrat.core import families as f
@@ -21,7 +20,7 @@ from varistrat.core.study.correction import correct
 from varistrat.core.study.inference import infer
 from varistrat.core.study.lamina import Lamina
 from varistrat.demo.hardening import WHOLE, record_hardening
-from varistrat.demo.people import people_the_demo
+from varistrat.demo.people import people_the_demo, shop_in_use
 from varistrat.designs.services.keep import create_design
 from varistrat.shop.services.own import set_steel
 
@@ -258,7 +257,7 @@ def load_demo() -> int:
 
     A shop that has anybody in it is left as it is, demo or not.
     """
-    if User.objects.exists():
+    if shop_in_use():
         return 0
     people = people_the_demo()
     for key, figures in STEELS.items():

@@ -5,7 +5,6 @@ class DesignsConfig(AppConfig):
     name = "varistrat.designs"
 
     def ready(self) -> None:
-        from varistrat.designs.services.naming import designs_name
-        from varistrat.shop.services.retiring import namer
+        from varistrat.shop.naming import namer
 
-        namer(self.name, designs_name)
+        namer(self.name, "varistrat.designs.services.naming.designs_name")

@@ -5,7 +5,6 @@ class JobsConfig(AppConfig):
     name = "varistrat.jobs"
 
     def ready(self) -> None:
-        from varistrat.jobs.selectors import jobs_name
-        from varistrat.shop.services.retiring import namer
+        from varistrat.shop.naming import namer
 
-        namer(self.name, jobs_name)
+        namer(self.name, "varistrat.jobs.selectors.jobs_name")

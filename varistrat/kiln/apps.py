@@ -6,7 +6,6 @@ class KilnConfig(AppConfig):
     default_auto_field = "django.db.models.BigAutoField"
 
     def ready(self) -> None:
-        from varistrat.kiln.services import runs_name
-        from varistrat.shop.services.retiring import namer
+        from varistrat.shop.naming import namer
 
-        namer(self.name, runs_name)
+        namer(self.name, "varistrat.kiln.services.runs_name")

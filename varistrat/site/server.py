@@ -13,6 +13,10 @@ os.environ.setdefault("DJANGO_SETTINGS_MODULE", "varistrat.site.settings")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 
 
+FIRST_PAGE = 2.0
+"""Seconds that the server has for itself before the workers start beside it."""
+
+
 def prepare() -> None:
     """Migrate, and in a demo load the demo shop if nobody is in it yet."""
     import django
@@ -69,18 +73,22 @@ def serve(port: int) -> None:
     except OSError as e:
         raise SystemExit(f"Port {port} cannot be used ({e.strerror}); choose another with --port.") from e
     workers = [Supervisor(settings.DATA_DIR, lane) for lane in LANES]
-    for worker in workers:
-        worker.start()
+    # the first page comes before anything else
+    later = [threading.Timer(FIRST_PAGE, worker.start) for worker in workers] + [threading.Timer(2 * FIRST_PAGE, _warm)]
+    for timer in later:
+        timer.daemon = True
+        timer.start()
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
     # threads that draw pictures hold the interpreter for moments only, so that a short question need not wait for a long one
     sys.setswitchinterval(0.001)
-    threading.Thread(target=_warm, daemon=True).start()
     print(f"Varistrat is at http://localhost:{port}  (stop with Ctrl-C)", flush=True)
     if settings.LAN:
         print("Plain http: only for your own shop's network. Who listens there can read along; never open it to the internet.", flush=True)
     try:
         server.run()
     finally:
+        for timer in later:
+            timer.cancel()
         for worker in workers:
             worker.stop()
 

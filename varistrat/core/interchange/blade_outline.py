@@ -5,8 +5,6 @@ from html import escape
 from io import StringIO
 from typing import Literal
 
-import ezdxf.filemanagement
-import ezdxf.units
 import numpy as np
 from shapely import LineString, Polygon, simplify
 from shapely.ops import linemerge
@@ -184,6 +182,9 @@ def write_blade_outline(geometry: Geometry, kind: Literal["svg", "dxf"], title: 
     """To scale; edge down, tip right."""
     rings = outline_rings(geometry)
     if kind == "dxf":
+        import ezdxf.filemanagement
+        import ezdxf.units
+
         document = ezdxf.filemanagement.new("R2010", units=ezdxf.units.MM)
         for name, ring in rings.items():
             document.layers.add(name)

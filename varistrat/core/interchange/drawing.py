@@ -5,8 +5,6 @@ from dataclasses import dataclass
 from html import escape
 from io import BytesIO, StringIO
 
-import ezdxf.filemanagement
-import ezdxf.units
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, TiffImagePlugin
@@ -118,6 +116,9 @@ def svg(found: list[Region], size: tuple[float, float], title: str, steels: Mapp
 
 def dxf(found: list[Region]) -> bytes:
     """Closed polylines in mm, a layer for each steel."""
+    import ezdxf.filemanagement
+    import ezdxf.units
+
     document = ezdxf.filemanagement.new("R2010", units=ezdxf.units.MM)
     space = document.modelspace()
     for region in found:

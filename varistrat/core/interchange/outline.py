@@ -2,15 +2,16 @@
 
 from collections.abc import Iterable
 from io import StringIO
+from typing import TYPE_CHECKING
 
-import ezdxf.filemanagement
 import numpy as np
-import svgelements
-from ezdxf.path import make_path
 from shapely import Polygon, simplify
 
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_CUTOUT_POINTS, MAX_DRAWING_BYTES, MAX_OUTLINES
+
+if TYPE_CHECKING:
+    import svgelements
 
 MAX_COORDINATE = 1e5
 """mm (or units): a hundred metres; what lies beyond is a slip or worse."""
@@ -92,6 +93,8 @@ def _svg(raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
     upper = raw.upper()
     if b"<!DOCTYPE" in upper or b"<!ENTITY" in upper:
         raise InputError.at("file", "the drawing carries its own document type or entities", "save it as plain SVG")
+    import svgelements
+
     try:
         drawing = svgelements.SVG.parse(StringIO(raw.decode("utf-8-sig")), ppi=25.4)
         shapes = [e for e in drawing.elements() if isinstance(e, svgelements.Shape)]
@@ -110,8 +113,10 @@ def _svg(raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
             continue
 
 
-def _followed(path: svgelements.Path) -> tuple[np.ndarray, bool] | None:
+def _followed(path: "svgelements.Path") -> tuple[np.ndarray, bool] | None:
     """Points along one subpath and whether it is closed; None when there is nothing to follow."""
+    import svgelements
+
     segments = [s for s in path if not isinstance(s, svgelements.Move)]
     if not segments or len(segments) > 20_000:
         return None
@@ -131,6 +136,9 @@ def _followed(path: svgelements.Path) -> tuple[np.ndarray, bool] | None:
 
 def _dxf(raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
     try:
+        import ezdxf.filemanagement
+        from ezdxf.path import make_path
+
         document = ezdxf.filemanagement.read(StringIO(raw.decode("utf-8", "replace")))
         entities = [e for e in document.modelspace() if e.dxftype() in DXF_CURVES]
     except Exception as e:  # see above

@@ -9,8 +9,6 @@ from dataclasses import dataclass
 from typing import Literal
 
 import numpy as np
-from scipy.optimize import linprog
-from scipy.sparse import csr_matrix
 
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES, Side
@@ -144,6 +142,9 @@ def _solve(levels: dict[Side, Array], h: Array, height: Array, low: Array, high:
         i += [row] * len(c)
         cols += c
         data += v
+    from scipy.optimize import linprog
+    from scipy.sparse import csr_matrix
+
     matrix = csr_matrix((data, (i, cols)), shape=(len(rows), len(cost)))
     answer = linprog(cost, A_ub=matrix, b_ub=[b for _, _, b in rows], bounds=(0, None), method="highs")
     if answer.x is None:

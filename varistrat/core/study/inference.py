@@ -13,8 +13,6 @@ from math import log, pi
 from typing import Any, Literal
 
 import numpy as np
-from scipy.linalg import cho_factor, cho_solve
-from scipy.special import log_ndtr
 
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES, Geometry, Side
@@ -313,6 +311,8 @@ def _conditioned(prior: Array, rows: Array, value: Array, variance: Array) -> tu
     if not len(value):
         return np.zeros(len(prior)), prior
     across = prior @ rows.T
+    from scipy.linalg import cho_factor, cho_solve
+
     factor = cho_factor(rows @ across + np.diag(variance), lower=True)
     mean = across @ cho_solve(factor, value)
     cov = prior - across @ cho_solve(factor, across.T)
@@ -333,6 +333,8 @@ def _probit_site(sign: float, base: float, row: Array, noise: float, mean: Array
     cm, cv = nu / tau, 1 / tau
     wide = cv + noise
     z = sign * (cm + base) / np.sqrt(wide)
+    from scipy.special import log_ndtr
+
     ratio = float(np.exp(_log_density(z) - log_ndtr(z)))
     tm = cm + sign * cv / np.sqrt(wide) * ratio
     tv = max(cv - cv * cv / wide * ratio * (z + ratio), 1e-9 * cv)
@@ -354,6 +356,8 @@ def _weights(log: Array) -> Array:
 
 def _likelihood(wide: Lamina, draws: Array, readings: Readings) -> Array:
     """log of how likely the readings are for each drawn state, from the line itself and not from its slope."""
+    from scipy.special import log_ndtr
+
     k = len(wide.x)
     plan = np.concatenate([wide.base_share, wide.base_offset, np.zeros(len(NUISANCES))])
     states = draws + plan

@@ -13,7 +13,6 @@ from typing import Annotated
 
 import numpy as np
 from pydantic import Field
-from scipy.special import ndtri
 
 from varistrat.core.bars.model import Model, shown
 from varistrat.core.bars.points import Array
@@ -102,6 +101,8 @@ class Blades:
 
     def errors(self, unit: Array) -> dict[str, Array]:
         """Errors at the stations (blades, stations) or alike all along (blades, 1) from draws in 0..1 (blades, DIMENSIONS)."""
+        from scipy.special import ndtri
+
         normal = ndtri(np.clip(unit, 1e-9, 1 - 1e-9)).astype(np.float32)
         out = {}
         for g in GROUPS:

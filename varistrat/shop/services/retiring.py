@@ -1,24 +1,16 @@
 """Taking a steel of the shop's own away: retired while anything that was saved names it, else deleted.
 
-Whatever keeps documents says whether it names a steel by `namer`, when its app starts.
+Whatever keeps documents says whether it names a steel: see naming.py.
 """
 
-from collections.abc import Callable
 from typing import Any
 
 from django.db import transaction
 
 from varistrat.core.steels import built_in
-from varistrat.shop.models import Membership, Shop
+from varistrat.shop.models import Membership
+from varistrat.shop.naming import named_anywhere
 from varistrat.shop.services import own
-
-Namer = Callable[[Shop, str], bool]
-_NAMERS: dict[str, Namer] = {}
-
-
-def namer(place: str, names: Namer) -> None:
-    """`names(shop, key)`: whether anything of this shop's kept in `place` names the steel."""
-    _NAMERS[place] = names
 
 
 def names_steel(value: Any, key: str) -> bool:
@@ -33,10 +25,6 @@ def names_steel(value: Any, key: str) -> bool:
         elif isinstance(here, list):
             waiting += here
     return False
-
-
-def named_anywhere(shop: Shop, key: str) -> bool:
-    return any(names(shop, key) for names in _NAMERS.values())
 
 
 @transaction.atomic
