@@ -162,11 +162,19 @@ def _sum(page: Page) -> None:
     region.scroll_into_view_if_needed()
 
 
+def _shop(page: Page) -> None:
+    page.get_by_role("button", name="You, your shop, units and light").click()
+    page.get_by_role("link", name="The shop and who works in it").click()
+    page.get_by_role("button", name="Make a link").click()
+    page.get_by_label("The link", exact=True).wait_for()
+    page.evaluate("document.querySelector('[aria-label=\"The link\"]').value = location.origin + '/join/only-shown-once'")
+
+
 SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "bench-light": ("light", (1280, 800), lambda page: None),
     "begin": ("light", (1280, 800), _begin),
     "design-light": ("light", (1280, 800), _twist),
-    "design-dark": ("dark", (1280, 800), _twist),
+    "shop": ("dark", (1280, 800), _shop),
     "joined-inside": ("dark", (1280, 800), _inside),
     "tiles-sums": ("light", (1280, 800), _look("Marsh star", "8", "Section", _sum)),
     "layers": ("light", (1280, 800), _look("Skein shave, clad in twists", "blade", "Layers")),
