@@ -21,6 +21,7 @@ from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.designs import selectors
 from varistrat.jobs import selectors as jobs
+from varistrat.core.kiln.controller import SimulatedController
 from varistrat.kiln import services as kiln
 from varistrat.shop.services import in_use, own, people
 out = {}
@@ -34,7 +35,7 @@ for user in User.objects.order_by("pk"):
         "designs": [d.name for d in designs], "bin": [d.name for d, _ in selectors.thrown_away(shop)],
         "saves": [[r.number, r.stale, r.saved_by] for d in designs for r in selectors.history(d)],
         "layers": [Worked.of(read_document(selectors.revision_of(d).document, own.shop_data(shop))).forged.bar.length for d in designs],
-        "programs": [p.name for p in kiln.programs_of(shop)], "runs": [[r.name, r.state, r.lines, len(kiln.rows_of(r))] for r in shop.kiln_runs.all()],
+        "programs": [p.name for p in kiln.programs_of(shop)], "runs": [[r.name, r.state, r.lines, len(kiln.rows_of(r)), SimulatedController.taken_up(r.controller).read().centre] for r in shop.kiln_runs.all()],
         "jobs": [[j.kind, j.lane, j.state, j.wanted, j.design and j.design.name, [len(jobs.file_of(j, f.index).content) for f in jobs.files_of(j)]] for j in jobs.jobs_of(shop)],
         "units": [user.preferences.length, user.preferences.theme] if hasattr(user, "preferences") else None,
     }
@@ -83,8 +84,9 @@ class OldDatabaseTests(SimpleTestCase):
 
     def test_the_kiln(self) -> None:
         self.assertEqual(self.found["withy"]["programs"], ["Temper"])
-        (name, state, lines, rows), = self.found["withy"]["runs"]  # fmt: skip
+        (name, state, lines, rows, centre), = self.found["withy"]["runs"]  # fmt: skip
         self.assertEqual((name, state, lines), ("Temper", "stopped", rows))
+        self.assertTrue(15 < centre < 60, "as it was put away, by its older name")
         self.assertEqual((self.found["reed"]["programs"], self.found["reed"]["runs"]), ([], []))
 
     def test_prints_and_sheets_are_jobs(self) -> None:

@@ -77,9 +77,9 @@ class PlantTests(SimpleTestCase):
         for _ in range(150):
             thin = replace(thin.after(2.0, 0.6, Load.of(100, 3, 30, 150)), inner=800.0)
             thick = replace(thick.after(2.0, 0.6, Load.of(3000, 40, 40, 250)), inner=800.0)
-        self.assertGreater(thin.heart, 740)
-        self.assertLess(thick.heart, 500)
-        self.assertGreater(thick.skin, thick.heart)
+        self.assertGreater(thin.centre, 740)
+        self.assertLess(thick.centre, 500)
+        self.assertGreater(thick.skin, thick.centre)
 
 
 class ControllerTests(SimpleTestCase):
@@ -90,7 +90,7 @@ class ControllerTests(SimpleTestCase):
         self.assertGreater(max(r.chamber for r in done.record), 805)  # it overshoots a little
         last = [r for r in done.record if r.segment == 1 and abs(r.wanted - 805) < 1e-6]
         self.assertTrue(all(abs(r.chamber - 805) < 12 for r in last))
-        self.assertGreater(done.record[-1].heart, 805 - THROUGH)
+        self.assertGreater(done.record[-1].centre, 805 - THROUGH)
         self.assertEqual([e.kind for e in done.events], ["segment", "done"])
 
     def test_the_hold_waits_for_the_load(self) -> None:
@@ -99,7 +99,7 @@ class ControllerTests(SimpleTestCase):
         plain = run(program((800, None, 2, False)), hours=10, load=heavy)
         self.assertEqual((through.state, plain.state), ("done", "done"))
         self.assertGreater(through.seconds, plain.seconds + 200)
-        self.assertLess(plain.record[-1].heart, 800 - THROUGH)
+        self.assertLess(plain.record[-1].centre, 800 - THROUGH)
 
     def test_ramps_are_kept(self) -> None:
         half = run(program((700, 200, 5, False)), hours=2)

@@ -1,4 +1,4 @@
-"""The section map: equal area, quiet heart, one disc for all forms."""
+"""The section map: equal area, quiet centre, one disc for all forms."""
 
 from itertools import product
 

@@ -56,12 +56,12 @@ class KilnOutTests(SimpleTestCase):
             for r in run.record:
                 # the line written as a segment ends already bears the next one's number
                 for k in (r.segment, r.segment - 1):
-                    coldest[k] = min(coldest.get(k, 9e9), r.heart)
+                    coldest[k] = min(coldest.get(k, 9e9), r.centre)
             for i, s in enumerate(program.segments):
                 if s.out:
                     self.assertLess(coldest[i], 600, (key, i))
                     self.assertLess(coldest[i], BLACK + 20)
-            hot = [max(r.heart for r in run.record if r.segment == i) for i, s in enumerate(program.segments) if not s.out]
+            hot = [max(r.centre for r in run.record if r.segment == i) for i, s in enumerate(program.segments) if not s.out]
             for got, s in zip(hot, [s for s in program.segments if not s.out], strict=True):
                 self.assertAlmostEqual(got, s.celsius, delta=15)
 

@@ -74,7 +74,7 @@ _ALL = (
         DEFAULT_BLADE,
     ),
     Starter(
-        "bold_twist", "Bold twist", "Few layers, the bright ones thickest in the middle: stars appear as you grind towards the heart.",
+        "bold_twist", "Bold twist", "Few layers, the bright ones thickest in the middle: stars appear as you grind towards the centre.",
         stack(layers(("1084", 6.0), ("15n20", 2.5), ("1084", 3.5), ("15n20", 8.0), ("1084", 3.5), ("15n20", 2.5), ("1084", 6.0)), 34.0, 90.0),
         (
             {"kind": "weld", "thickness": 26.0},

@@ -125,7 +125,7 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
     ),
     (
         "Sedge knife, bold twist",
-        "Seven layers, the bright one thickest in the middle, so that stars open where the bevel nears the heart. Hardened: see Heat.",
+        "Seven layers, the bright one thickest in the middle, so that stars open where the bevel nears the centre. Hardened: see Heat.",
         design(stack(BOLD, 34.0, 90.0), _twist("right", 13.0), blade("drop_point", 150.0, 29.0, (4.6, 4.0, 2.0), 0.4, bevel=24.0)) | WHOLE,
     ),
     (

@@ -51,7 +51,7 @@ class KilnRow(models.Model):
     run = models.ForeignKey(KilnRun, models.CASCADE, related_name="rows")
     number = models.PositiveIntegerField()
     values = models.JSONField()
-    """Seconds, set point, chamber, heart, power, segment, minutes left."""
+    """Seconds, set point, chamber, centre, power, segment, minutes left."""
 
     class Meta:
         ordering = ["number"]

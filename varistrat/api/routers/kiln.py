@@ -154,7 +154,7 @@ def _run(run: KilnRun, after: int) -> KilnRunOut:
     r = now.read()
     return KilnRunOut(
         **_line(run).dict(), design=run.design_id, speed=run.speed, program=now.program, corners=[list(c) for c in planned(now.program)],
-        reading=[r.seconds, r.wanted, r.chamber, r.heart, r.power, r.segment, r.left], blade=Thermocouple(seed=run.pk).read(r.heart, r.seconds),
+        reading=[r.seconds, r.wanted, r.chamber, r.centre, r.power, r.segment, r.left], blade=Thermocouple(seed=run.pk).read(r.centre, r.seconds),
         failed=now.kiln.failed, door=now.kiln.door, raised=list(now.raised), rows=run.lines, record=services.rows_of(run, after),
         events=[EventOut(**e) for e in run.events],
     )  # fmt: skip

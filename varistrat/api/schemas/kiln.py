@@ -68,7 +68,7 @@ class EventOut(Schema):
 
 
 class KilnRunOut(KilnRunLineOut):
-    """record: [seconds, set point, chamber, heart, power, segment, minutes left] from row `after` on; reading: now."""
+    """record: [seconds, set point, chamber, centre, power, segment, minutes left] from row `after` on; reading: now."""
 
     design: int
     speed: float

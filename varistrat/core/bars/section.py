@@ -2,12 +2,12 @@
 
 All sections share one disc. A point of any section has two coordinates that
 forging from one form to another keeps: the share `u` of the area inside the
-curve through it (0 at the heart, 1 on the skin), and the angle share, kept here
+curve through it (0 at the centre, 1 on the skin), and the angle share, kept here
 as an angle `a` = 2 pi (share of the area swept from the +y ray), in radians.
 
 Between them, for a section scaled to unit area and square aspect with outline
 R(t), the curve holding the share u is r^2 = u [(1-u)/pi + u R(t)^2]: a circle at
-the heart, the outline at u = 1. Derived in docs/physics.md#section.
+the centre, the outline at u = 1. Derived in docs/physics.md#section.
 """
 
 import threading
@@ -97,7 +97,7 @@ class Section:
 
     @property
     def circumradius(self) -> float:
-        """Heart to the furthest point, mm."""
+        """Centre to the furthest point, mm."""
         half = max(self.width, self.thickness) / 2
         if self.form == "rectangle":
             return float(np.hypot(self.width, self.thickness) / 2)
@@ -105,7 +105,7 @@ class Section:
 
     @property
     def inradius(self) -> float:
-        """Heart to the nearest face, mm."""
+        """Centre to the nearest face, mm."""
         if self.form == "diamond":
             return float(self.width * self.thickness / (2 * np.hypot(self.width, self.thickness)))
         return min(self.width, self.thickness) / 2
@@ -155,11 +155,11 @@ class Section:
         return np.column_stack([w * np.cos(angle), t * np.sin(angle)])
 
     def half_width_at(self, z: Array) -> Array:
-        """Heart to surface along y at height z, mm; 0 beyond top and bottom."""
+        """Centre to surface along y at height z, mm; 0 beyond top and bottom."""
         return self._reach(z, self.width, self.thickness)
 
     def half_thickness_at(self, y: Array) -> Array:
-        """Heart to surface along z at y, mm; 0 beyond front and back."""
+        """Centre to surface along z at y, mm; 0 beyond front and back."""
         return self._reach(y, self.thickness, self.width)
 
     def _reach(self, at: Array, along: float, across: float) -> Array:

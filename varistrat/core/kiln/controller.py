@@ -19,7 +19,7 @@ GAIN, RESET = 0.02, 420.0
 BAND = 6.0
 """A hold counts within so many degrees of its goal."""
 THROUGH = 8.0
-"""The load counts as hot through when its heart is so near."""
+"""The load counts as hot through when its centre is so near."""
 LAG_C, LAG_S = 25.0, 600.0
 OVER_C, OVER_S = 18.0, 60.0
 SOUND = 0.12
@@ -32,12 +32,12 @@ AlarmName = Literal["lag", "over", "limit", "door"]
 
 @dataclass(frozen=True)
 class Reading:
-    """seconds since the start; set point, chamber and heart of the load C; share of power; segment (from 0) and minutes still to hold."""
+    """seconds since the start; set point, chamber and centre of the load C; share of power; segment (from 0) and minutes still to hold."""
 
     seconds: float
     wanted: float
     chamber: float
-    heart: float
+    centre: float
     power: float
     segment: int
     left: float
@@ -96,7 +96,7 @@ class SimulatedController:
 
     def read(self) -> Reading:
         left = max(0.0, self.now.minutes - self.held / 60)
-        return Reading(self.seconds, self.wanted, self.kiln.sensor, self.kiln.heart, self.power, self.segment, left)
+        return Reading(self.seconds, self.wanted, self.kiln.sensor, self.kiln.centre, self.power, self.segment, left)
 
     def _said(self, kind: Any, what: str, **more: Any) -> "SimulatedController":
         return replace(self, events=(*self.events, Event(self.seconds, kind, what, more.pop("alarm", None))), **more)
@@ -167,12 +167,12 @@ class SimulatedController:
             lagging=self.lagging + STEP if error > LAG_C and power >= 1.0 and not (goal.rate is None and kiln.sensor > self.kiln.sensor + _least(self.rate)) else 0.0,
         )  # fmt: skip
         if run.state == "running" and goal.out:
-            if kiln.heart <= goal.celsius and kiln.sensor <= wanted + BAND:
+            if kiln.centre <= goal.celsius and kiln.sensor <= wanted + BAND:
                 run = replace(run, held=run.held + STEP)
                 if run.held >= goal.minutes * 60:
                     run = run._next()
         elif run.state == "running" and abs(wanted - goal.celsius) < 1e-9:
-            there = abs(kiln.sensor - goal.celsius) <= BAND and (not goal.through or kiln.heart >= goal.celsius - THROUGH)
+            there = abs(kiln.sensor - goal.celsius) <= BAND and (not goal.through or kiln.centre >= goal.celsius - THROUGH)
             falling = goal.minutes == 0 and kiln.sensor <= goal.celsius + BAND and goal.celsius < self.kiln.sensor + BAND
             if there or falling:
                 run = replace(run, held=run.held + STEP)
@@ -225,7 +225,8 @@ class SimulatedController:
         given |= {
             "program": Program(**kept["program"]),
             "load": Load(**kept["load"]),
-            "kiln": Kiln(**kept["kiln"]),
+            # what is called its centre was once its heart: runs are kept for years
+            "kiln": Kiln(**{"centre" if k == "heart" else k: v for k, v in kept["kiln"].items()}),
             "raised": tuple(kept["raised"]),
         }
         return cls(**given)

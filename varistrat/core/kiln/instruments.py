@@ -32,7 +32,7 @@ def file_says(hrc: float) -> Literal["skates", "slips", "bites"]:
 
 @dataclass(frozen=True)
 class Thermocouple:
-    """A second thermocouple, on the blade itself: reads its heart with its own small error."""
+    """A second thermocouple, on the blade itself: reads its centre with its own small error."""
 
     off: float = 0.0
     spread: float = 0.8

@@ -24,7 +24,7 @@ FAILED = 0.42
 
 @dataclass(frozen=True)
 class Load:
-    """A blade: J/K it holds, m2 it shows, W/K from its skin to its heart."""
+    """A blade: J/K it holds, m2 it shows, W/K from its skin to its centre."""
 
     holds: float
     shows: float
@@ -45,7 +45,7 @@ class Kiln:
     inner: float = AIR
     outer: float = AIR
     skin: float = AIR
-    heart: float = AIR
+    centre: float = AIR
     sensor: float = AIR
     failed: bool = False
     door: bool = False
@@ -60,18 +60,18 @@ class Kiln:
         around = AIR if aired else self.inner
         hot, cold = around + KELVIN, self.skin + KELVIN
         film = 0.7 * SIGMA * (hot * hot + cold * cold) * (hot + cold) + 10.0
-        # its mean follows the chamber exactly over the step (thin blades are quick); skin and heart stand apart by what flows in
-        mean = (self.skin + self.heart) / 2
+        # its mean follows the chamber exactly over the step (thin blades are quick); skin and centre stand apart by what flows in
+        mean = (self.skin + self.centre) / 2
         next_mean = around + (mean - around) * exp(-film * load.shows * seconds / load.holds)
         to_load = load.holds * (next_mean - mean) / seconds
         apart = to_load / load.inside / 2
-        skin, heart = next_mean + apart, next_mean - apart
+        skin, centre = next_mean + apart, next_mean - apart
         return replace(
             self,
             element=self.element + seconds * (power * full - to_inner) / ELEMENT,
             inner=self.inner + seconds * (to_inner - to_outer - leaks - (0.0 if aired else to_load)) / INNER,
             outer=self.outer + seconds * (to_outer - out) / OUTER,
             skin=skin,
-            heart=heart,
+            centre=centre,
             sensor=self.sensor + (self.inner - self.sensor) * (1 - exp(-seconds / SHEATH)),
         )

@@ -42,7 +42,7 @@ def carbon_factor(carbon: float) -> float:
 
 
 def ideal_diameter(composition: Composition, carbon: float, grain: float = 7.0) -> float:
-    """Diameter that is half martensite at its heart in an ideal quench, mm. ASTM A255 factors; carbon in solution, held at 0.8 %."""
+    """Diameter that is half martensite at its centre in an ideal quench, mm. ASTM A255 factors; carbon in solution, held at 0.8 %."""
     get = composition.get
     mn = get("Mn", 0.0)
     factors = (
@@ -59,7 +59,7 @@ def ideal_diameter(composition: Composition, carbon: float, grain: float = 7.0) 
 
 @lru_cache(maxsize=1)
 def _half_cylinder() -> float:
-    """Fourier number at which the heart of a cylinder, its skin held at the bath, is half way: series of Bessel functions."""
+    """Fourier number at which the centre of a cylinder, its skin held at the bath, is half way: series of Bessel functions."""
     from scipy.optimize import brentq
     from scipy.special import j0, j1, jn_zeros
 
@@ -68,7 +68,7 @@ def _half_cylinder() -> float:
 
 
 def _half_plate(biot: float) -> float:
-    """Fourier number (half thickness) at which the heart of a plate is half way: roots of z tan z = Bi."""
+    """Fourier number (half thickness) at which the centre of a plate is half way: roots of z tan z = Bi."""
     from scipy.optimize import brentq
 
     roots = np.array([brentq(lambda z: z * np.sin(z) - biot * np.cos(z), k * np.pi + 1e-9, k * np.pi + np.pi / 2) for k in range(12)])
@@ -84,7 +84,7 @@ def _plates() -> tuple[Floats, Floats]:
 
 
 def plate_half(diameter: float, severity: float) -> float:
-    """Thickest plate, mm, half martensite at its heart: it takes as long to be half way cold as the ideal cylinder. docs/physics.md#hardenability."""
+    """Thickest plate, mm, half martensite at its centre: it takes as long to be half way cold as the ideal cylinder. docs/physics.md#hardenability."""
     biot, ratio = _plates()
     # H D = Bi / ratio: rises with Bi, so it can be looked up either way
     return diameter * float(np.interp(np.log(severity * diameter / INCH), np.log(biot / ratio), ratio))
@@ -120,7 +120,7 @@ def equivalent_diameter(thickness: float, severity: float) -> float:
 
 
 def martensite_share(diameter: float, thickness: float, severity: float) -> float:
-    """Share of a plate's heart that escapes pearlite, 0 to 1: 2^-(d / D)^10, half where its equivalent diameter d is the ideal one D.
+    """Share of a plate's centre that escapes pearlite, 0 to 1: 2^-(d / D)^10, half where its equivalent diameter d is the ideal one D.
 
     docs/physics.md#part-quenched. `diameter` inf: it hardens in air, 1.
     """
@@ -132,7 +132,7 @@ def martensite_share(diameter: float, thickness: float, severity: float) -> floa
 
 
 def cooling_rate(thickness: float, severity: float) -> float:
-    """K/s through 700 C at the heart of a plate, from the time it takes to be half way cold."""
+    """K/s through 700 C at the centre of a plate, from the time it takes to be half way cold."""
     d = equivalent_diameter(thickness, severity) * 1e-3
     half = _half_cylinder() * (d / 2) ** 2 / DIFFUSIVITY
     return float(680.0 * np.log(2.0) / half)

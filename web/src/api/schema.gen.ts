@@ -3877,7 +3877,7 @@ export interface components {
         };
         /**
          * SectionStep
-         * @description The corners are knocked back (or brought up); the heart hardly moves.
+         * @description The corners are knocked back (or brought up); the centre hardly moves.
          *
          *     Forward and inverse: the area share and the angle share of each point are kept
          *     (bars/section.py), x' = x L'/L with L' = V/A'. Derived in docs/physics.md#section.
@@ -6400,7 +6400,7 @@ export interface components {
         };
         /**
          * KilnRunOut
-         * @description record: [seconds, set point, chamber, heart, power, segment, minutes left] from row `after` on; reading: now.
+         * @description record: [seconds, set point, chamber, centre, power, segment, minutes left] from row `after` on; reading: now.
          */
         KilnRunOut: {
             /** Id */

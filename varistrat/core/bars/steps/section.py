@@ -15,7 +15,7 @@ from varistrat.core.findings import Finding
 
 
 class SectionStep(ForgingStep):
-    """The corners are knocked back (or brought up); the heart hardly moves.
+    """The corners are knocked back (or brought up); the centre hardly moves.
 
     Forward and inverse: the area share and the angle share of each point are kept
     (bars/section.py), x' = x L'/L with L' = V/A'. Derived in docs/physics.md#section.

@@ -47,11 +47,11 @@ def conductivity(celsius: Floats) -> Floats:
 
 @dataclass(frozen=True)
 class Warming:
-    """minutes, skin and heart temperatures on the way; `ready`: minutes until the heart is at its target, None if never."""
+    """minutes, skin and centre temperatures on the way; `ready`: minutes until the centre is at its target, None if never."""
 
     minutes: Floats
     skin: Floats
-    heart: Floats
+    centre: Floats
     ready: float | None
 
 
@@ -60,13 +60,13 @@ def warm_through(
     width: float, thickness: float, fire: float, target: float, start: float = AIR, emissivity: float = 0.7, blown: float = 30.0,
     conducts: float = 1.0, dense: float = 1.0, longest: float = 600.0,
 ) -> Warming:  # fmt: skip
-    """A long bar in a chamber at `fire`, all four long faces hot, until its heart is at `target`.
+    """A long bar in a chamber at `fire`, all four long faces hot, until its centre is at `target`.
 
     conducts: how well the inside conducts against solid steel (loose powder 0.03, sintering 0.1 to 0.3); dense: share that is steel.
     """
     if target >= fire:
         return Warming(np.array([0.0]), np.array([start]), np.array([start]), None)
-    # thin ones need few cells: their skin and heart are alike
+    # thin ones need few cells: their skin and centre are alike
     size = max(min(width, thickness) / 2, 1.0)
     nz = int(np.clip(round(size / 2), *CELLS))
     ny = int(np.clip(round(nz * max(width, thickness) / min(width, thickness)), nz, 3 * nz))
@@ -76,7 +76,7 @@ def warm_through(
     t = np.interp(h, heats, temps)
     step = 0.2 * DENSITY * dense * 480.0 / (54.0 * max(conducts, 0.02) * (1 / dz**2 + 1 / dy**2))
     step = min(step, 0.1 * DENSITY * dense * 480.0 * min(dz, dy) / 450.0)
-    times, skin, heart = [0.0], [float(t[-1, -1])], [float(t[0, 0])]
+    times, skin, centre = [0.0], [float(t[-1, -1])], [float(t[0, 0])]
     now, end, due = 0.0, longest * 60, 0.0
     fire_k4 = (fire + KELVIN) ** 4
     while now < end:
@@ -102,18 +102,18 @@ def warm_through(
         if now >= due:
             times.append(now / 60)
             skin.append(float(t[0, -1]))
-            heart.append(float(t[0, 0]))
+            centre.append(float(t[0, 0]))
             due = now * 1.02
         if t[0, 0] >= target:
             times.append(now / 60)
             skin.append(float(t[0, -1]))
-            heart.append(float(t[0, 0]))
-            return Warming(np.array(times), np.array(skin), np.array(heart), now / 60)
-    return Warming(np.array(times), np.array(skin), np.array(heart), None)
+            centre.append(float(t[0, 0]))
+            return Warming(np.array(times), np.array(skin), np.array(centre), now / 60)
+    return Warming(np.array(times), np.array(skin), np.array(centre), None)
 
 
 SLACK = 15.0
-"""The heart counts as hot this far below the working temperature, C."""
+"""The centre counts as hot this far below the working temperature, C."""
 
 
 CORRECTION = 0.48
@@ -123,7 +123,7 @@ CORRECTION = 0.48
 def through_minutes(
     width: float, thickness: float, fire: float, target: float, start: float = AIR, emissivity: float = 0.7, blown: float = 30.0
 ) -> float:
-    """Minutes until the heart of a long bar is at `target`, within about 5 %: evenly hot, then lengthened by its Biot number. inf if never."""
+    """Minutes until the centre of a long bar is at `target`, within about 5 %: evenly hot, then lengthened by its Biot number. inf if never."""
     if target >= fire:
         return float("inf")
     if target <= start:
@@ -146,7 +146,7 @@ def soak_minutes(
     dense: float = 1.0,
     numbers: Numbers = USUAL,
 ) -> float:
-    """Minutes in the shop's own fire until the heart of a bar is at heat: an ideal chamber `above` hotter, times the forge's slowness."""
+    """Minutes in the shop's own fire until the centre of a bar is at heat: an ideal chamber `above` hotter, times the forge's slowness."""
     if conducts == 1.0 and dense == 1.0:
         ready: float | None = through_minutes(
             width, thickness, celsius + above, celsius - SLACK, start, numbers.of(EMISSIVITY), numbers.of(BLOWN)
