@@ -41,7 +41,7 @@ def _openapi() -> tuple[bool, str]:
 
 
 def _formats() -> tuple[bool, str]:
-    ok, text = _run([PY, "-m", "varistrat.core.interchange.schema", "--check", str(SCHEMAS)])
+    ok, text = _run([PY, "-m", "varistrat.core.interchange.published", "--check", str(SCHEMAS)])
     return ok, text
 
 
@@ -67,7 +67,7 @@ CHECKS = {
     "migrations": lambda: _run([PY, "manage.py", "makemigrations", "--check", "--dry-run"]),
     "deploy settings": _serve,
     "openapi snapshot and types": _openapi,
-    "format schemas": _formats,
+    "formats and findings": _formats,
     "typescript": lambda: _run(["npx", "--no-install", "tsc", "--noEmit"], ROOT / "web"),
     "biome": lambda: _run(["npx", "--no-install", "biome", "lint", "--error-on-warnings", "src"], ROOT / "web"),
     "vitest": lambda: _run(["npx", "--no-install", "vitest", "run"], ROOT / "web"),
@@ -82,7 +82,7 @@ def write() -> None:
             ["npx", "--no-install", "openapi-typescript", str(OPENAPI), "-o", "src/api/schema.gen.ts", "--default-non-nullable=false"],
             ROOT / "web",
         ),
-        ([PY, "-m", "varistrat.core.interchange.schema", "--write", str(SCHEMAS)], ROOT),
+        ([PY, "-m", "varistrat.core.interchange.published", "--write", str(SCHEMAS)], ROOT),
         ([str(BIN / "ruff"), "format", "-q", "."], ROOT),
     ):
         ok, text = _run(command, cwd)

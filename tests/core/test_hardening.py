@@ -9,9 +9,9 @@ from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.heat.hardening.hardening import Hardened, Hardening, Tempered, of_design
-from varistrat.core.heat.hardening.hardening import Worked as Plan
+from varistrat.core.heat.hardening.hardening import BladeHardening as Plan
 from varistrat.core.heat.hardening.plan import hardening_plan
-from varistrat.core.heat.hardening.plan_step import PlanStep
+from varistrat.core.heat.hardening.plan.step import PlanStep
 from varistrat.core.laws.temper import parameter, together
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS

@@ -11,7 +11,7 @@ from tests.core.samples import LONG, recipe, solid, stack
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.errors import InputError
-from varistrat.core.interchange.schema import SCHEMAS, schema_text
+from varistrat.core.interchange.published import PUBLISHED
 from varistrat.core.reading import read_json
 
 
@@ -78,10 +78,10 @@ class ReadingTests(SimpleTestCase):
         self.assertEqual(read_recipe(written).as_json(), written)
 
     def test_published_schemas_know_every_kind(self) -> None:
-        text = schema_text("recipe.schema.json")
+        text = PUBLISHED["recipe.schema.json"]()
         for kind in ("stack", "solid", "restack", "twist", "uneven"):
             self.assertIn(f'"{kind}"', text)
-        self.assertEqual(set(SCHEMAS), {"recipe.schema.json", "blade.schema.json"})
+        self.assertEqual(set(PUBLISHED), {"recipe.schema.json", "blade.schema.json", "findings.md"})
 
     json_values = st.recursive(
         st.none() | st.booleans() | st.integers(-(10**400), 10**400) | st.floats() | st.text(max_size=8),

@@ -5,7 +5,7 @@ from django.test import SimpleTestCase
 from tests.core.plans import STEELS, plan, step
 from tests.core.samples import own
 from varistrat.core.heat.hardening.hardening import Hardened
-from varistrat.core.heat.hardening.plan import BLACK
+from varistrat.core.heat.hardening.plan.soften import BLACK
 from varistrat.core.heat.hardening.straighten import Straightness, StraightPlace, bend, moves, window
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load

@@ -6,7 +6,7 @@ import numpy as np
 
 from varistrat.core.bars.forged import Forged
 from varistrat.core.cutting.cut import Cut
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.heat.fires.homogenisation import LEFT, evenness
 from varistrat.core.steels import Steel
 from varistrat.core.steels.flow import CONTAIN, FORGING_C, WARN, stiffness_ratio
@@ -19,6 +19,29 @@ CLAD_LEAST = 0.15
 CORE_LEAST = 0.18
 
 
+UNLIKE_FLOW = Code(
+    "unlike_flow",
+    "bar",
+    ("care",),
+    "{names} will not flow together: the softer squeezes out at the sides, the stiffer breaks up when it is thin.",
+)
+CARBON_EVENED = Code(
+    "carbon_evened",
+    "bar",
+    ("note", "care"),
+    {
+        "note": "Carbon has evened out between the layers; nickel and chromium keep the contrast.",
+        "care": "Carbon has evened out between the layers: little contrast is left.",
+    },
+)
+LAYERS_LOST = Code("layers_lost", "bar", ("care",), "The finest layers fade into one another: even nickel moves so far.")
+LAYERS_HAZE = Code("layers_haze", "bar", ("care",), "The pattern reads as a grey haze.")
+LAYERS_FINE = Code("layers_fine", "bar", ("note",), "The finest lines can hardly be told apart at arm's length.")
+CORE_THIN = Code("core_thin", "grind", ("care",), "The core is thin: a small wander of it leaves the edge without hard steel.")
+TWIST_AFTER_RELIEF = Code("twist_after_relief", "bar", ("care",), "The ladder or dimples made before all but disappear.")
+CLAD_THIN = Code("clad_thin", "grind", ("care",), "The {side} clad hardly survives grinding, even at the spine.")
+
+
 def order_findings(forged: Forged) -> dict[int, list[Finding]]:
     """By stage index: what an earlier step means for a later one."""
     found: dict[int, list[Finding]] = {}
@@ -28,10 +51,7 @@ def order_findings(forged: Forged) -> dict[int, list[Finding]]:
             relief = i
         if stage.step.undoes_surface and relief is not None:
             found.setdefault(i, []).append(
-                Finding(
-                    "twist_after_relief",
-                    "care",
-                    "The ladder or dimples made before all but disappear.",
+                TWIST_AFTER_RELIEF.found(
                     f"Step {relief + 1} brought layers up to the face; twisting winds them round and lines them up along the thread.",
                     "Twist first and cut the relief afterwards, or leave the relief out.",
                 )
@@ -50,14 +70,12 @@ def steel_findings(layers: Iterable[tuple[str, str]], steels: Mapping[str, Steel
     names = " and ".join(steels[k].name for k in pair)
     contain = worst > CONTAIN
     return [
-        Finding(
-            "unlike_flow",
-            "care",
-            f"{names} will not flow together: the softer squeezes out at the sides, the stiffer breaks up when it is thin.",
+        UNLIKE_FLOW.found(
             f"At {FORGING_C:.0f} C one is {worst:.2f} times as stiff as the other; above {WARN:g} edges mushroom. Indicative.",
             "Weld the edges shut or use a can, and keep it hot."
             if contain
             else "Work it hot, with light even passes, and trim the edges early.",
+            names=names,
             field=field,
             value=worst,
             limit=CONTAIN if contain else WARN,
@@ -79,26 +97,34 @@ def _fineness(thinnest: float) -> list[Finding]:
     um, why = 1000 * thinnest, _why_fine(thinnest)
     if thinnest < NICKEL:
         return [
-            Finding(
-                "layers_lost", "care", "The finest layers fade into one another: even nickel moves so far.",
+            LAYERS_LOST.found(
                 f"{why}; below {1000 * NICKEL:.0f} µm an hour at welding heat takes most of the contrast. Indicative.",
-                "Fewer layers, or fewer and shorter welding heats once they are fine.", value=um, limit=1000 * NICKEL, unit="µm",
+                "Fewer layers, or fewer and shorter welding heats once they are fine.",
+                value=um,
+                limit=1000 * NICKEL,
+                unit="µm",
             )
-        ]  # fmt: skip
+        ]
     if thinnest < HAZE:
         return [
-            Finding(
-                "layers_haze", "care", "The pattern reads as a grey haze.", f"{why}; below {1000 * HAZE:.0f} µm the eye no longer parts them. Indicative.",
-                "Fewer layers; each weld the fewer makes them as much thicker.", value=um, limit=1000 * HAZE, unit="µm",
+            LAYERS_HAZE.found(
+                f"{why}; below {1000 * HAZE:.0f} µm the eye no longer parts them. Indicative.",
+                "Fewer layers; each weld the fewer makes them as much thicker.",
+                value=um,
+                limit=1000 * HAZE,
+                unit="µm",
             )
-        ]  # fmt: skip
+        ]
     if thinnest < SIGHT:
         return [
-            Finding(
-                "layers_fine", "note", "The finest lines can hardly be told apart at arm's length.", f"{why}; a pair of them makes {2 * um:.0f} µm, about what the eye parts at 300 mm.",
-                "It looks like silk; for lines that can be counted use fewer layers.", value=um, limit=1000 * SIGHT, unit="µm",
+            LAYERS_FINE.found(
+                f"{why}; a pair of them makes {2 * um:.0f} µm, about what the eye parts at 300 mm.",
+                "It looks like silk; for lines that can be counted use fewer layers.",
+                value=um,
+                limit=1000 * SIGHT,
+                unit="µm",
             )
-        ]  # fmt: skip
+        ]
     return []
 
 
@@ -113,14 +139,17 @@ def evened_findings(thinnest: float, left: float, lasts: bool) -> list[Finding]:
         return []
     share = f"{100 * left:.0f} %" if left >= 0.01 else "less than 1 %"
     return [
-        Finding(
-            "carbon_evened", "note" if lasts else "care",
-            "Carbon has evened out between the layers" + ("; nickel and chromium keep the contrast." if lasts else ": little contrast is left."),
+        CARBON_EVENED.found(
             f"{_why_fine(thinnest)}; after all the heats planned {share} of the difference between layers is left.",
-            "Reckon with one carbon content throughout when hardening." if lasts else "Put a steel with nickel or chromium beside the plain one.",
-            value=100 * left, limit=100 * LEFT, unit="%",
+            "Reckon with one carbon content throughout when hardening."
+            if lasts
+            else "Put a steel with nickel or chromium beside the plain one.",
+            grade="note" if lasts else "care",
+            value=100 * left,
+            limit=100 * LEFT,
+            unit="%",
         )
-    ]  # fmt: skip
+    ]
 
 
 def _laminate(cut: Cut) -> list[Finding]:
@@ -131,12 +160,14 @@ def _laminate(cut: Cut) -> list[Finding]:
     share = (high - low) / whole
     if share < CORE_LEAST:
         found.append(
-            Finding(
-                "core_thin", "care", "The core is thin: a small wander of it leaves the edge without hard steel.",
-                f"It is {100 * share:.0f} % of the thickness; a quarter to two fifths is usual.", "Start with a thicker core.",
-                value=100 * share, limit=100 * CORE_LEAST, unit="%",
+            CORE_THIN.found(
+                f"It is {100 * share:.0f} % of the thickness; a quarter to two fifths is usual.",
+                "Start with a thicker core.",
+                value=100 * share,
+                limit=100 * CORE_LEAST,
+                unit="%",
             )
-        )  # fmt: skip
+        )
     geometry = cut.placed.geometry
     x = np.linspace(0.1, 0.8, 15) * geometry.length
     height = geometry.height(x)
@@ -148,10 +179,13 @@ def _laminate(cut: Cut) -> list[Finding]:
         if inside.mean() > 0.25 or (left[~inside].size and np.quantile(left[~inside], 0.25) < CLAD_LEAST):
             thin = 0.0 if inside.mean() > 0.25 else float(np.quantile(left[~inside], 0.25))
             found.append(
-                Finding(
-                    "clad_thin", "care", f"The {side} clad hardly survives grinding, even at the spine.",
+                CLAD_THIN.found(
                     f"{thin:.2f} mm of it is left there; hand sanding alone takes some hundredths.",
-                    "A thinner core, a thicker bar, or less off that side.", value=thin, limit=CLAD_LEAST, unit="mm",
+                    "A thinner core, a thicker bar, or less off that side.",
+                    side=side,
+                    value=thin,
+                    limit=CLAD_LEAST,
+                    unit="mm",
                 )
-            )  # fmt: skip
+            )
     return found

@@ -7,7 +7,7 @@ joint's normal, not how thick it is. docs/physics.md#weld.
 from dataclasses import dataclass
 
 from varistrat.core.bars.bar import Bar
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 
 LIGHT = 0.08
 """Share the bar comes down across a joint under which it hardly closes; a first pass takes 5 to 10 %. Indicative."""
@@ -19,6 +19,20 @@ TALL_CARE, TALL_STOP = 2.0, 3.5
 """Height over width of what is pressed from which it leans, and from which it buckles; indicative (2 for solid bars, 1.5 for laminates)."""
 KEPT = 0.005
 """Share a size may change and still count as kept."""
+
+
+NOT_WELDED = Code("not_welded", "bar", ("stop",), "The pile comes apart: it was never welded.")
+BLADE_NOT_WELDED = Code("blade_not_welded", "bar", ("stop",), "This blade would be cut from loose pieces.")
+WELD_OPENS = Code(
+    "weld_opens",
+    "bar",
+    ("care", "stop"),
+    {"care": "This makes the bar thicker, not thinner.", "stop": "This pulls the joint open instead of pressing it shut."},
+)
+WELD_LIGHT = Code("weld_light", "bar", ("care",), "That is too little to close the {what}.")
+WELD_MUCH = Code("weld_much", "bar", ("care",), "So much at once slips or tears the layers before they hold.")
+WELD_SIDEWAYS = Code("weld_sideways", "bar", ("note",), "It is pressed along this joint, not across it.")
+WELD_BUCKLES = Code("weld_buckles", "bar", ("care", "stop"), "So tall a pile leans over and buckles under the die.")
 
 
 @dataclass(frozen=True)
@@ -48,11 +62,9 @@ def _sizes(axis: str, before: Bar, after: Bar) -> tuple[float, float]:
 
 def not_welded(title: str) -> Finding:
     """Anything but a weld done to loose faces."""
-    return Finding(
-        "not_welded", "stop", "The pile comes apart: it was never welded.",
-        f"Its faces only lie on one another here; {title.lower()} pulls and shears them.",
-        "Put a weld before this step.",
-    )  # fmt: skip
+    return NOT_WELDED.found(
+        f"Its faces only lie on one another here; {title.lower()} pulls and shears them.", "Put a weld before this step."
+    )
 
 
 def judge_weld(joints: Joints, before: Bar, after: Bar) -> list[Finding]:
@@ -73,37 +85,51 @@ def _across(axis: str, joints: Joints, before: Bar, after: Bar) -> list[Finding]
     limit = (1 - LIGHT) * was
     if down < -KEPT:
         return [
-            Finding(
-                "weld_opens", "stop" if joints else "care", "This pulls the joint open instead of pressing it shut." if joints else "This makes the bar thicker, not thinner.",
+            WELD_OPENS.found(
                 f"Across the joint the {size} grows from {was:.4g} to {now:.4g} mm.",
-                f"Press it {way}: {limit:.3g} mm or less.", field=field, value=now, limit=limit, unit="mm",
+                f"Press it {way}: {limit:.3g} mm or less.",
+                grade="stop" if joints else "care",
+                field=field,
+                value=now,
+                limit=limit,
+                unit="mm",
             )
-        ]  # fmt: skip
+        ]
     if down < LIGHT - 1e-9:
         if joints and down < KEPT and other >= LIGHT:
             return [
-                Finding(
-                    "weld_sideways", "note", "It is pressed along this joint, not across it.",
+                WELD_SIDEWAYS.found(
                     f"The {size} is kept at {was:.4g} mm: only about half the pressure crosses the joint, and only while something holds the sides.",
-                    f"Wire and tack it well and hold the sides, or press it {way} first.", field=field, value=now, limit=limit, unit="mm",
+                    f"Wire and tack it well and hold the sides, or press it {way} first.",
+                    field=field,
+                    value=now,
+                    limit=limit,
+                    unit="mm",
                 )
-            ]  # fmt: skip
+            ]
         return [
-            Finding(
-                "weld_light", "care", "That is too little to close the joint." if joints else "That is too little to close the pile.",
+            WELD_LIGHT.found(
                 f"Across it the {size} falls by {100 * max(0.0, down):.0f} %. A first pass takes 5 to 10 %; the weld is healed only once it is down by about {100 * HEALS:.0f} % in all. Indicative.",
-                f"Weld to {limit:.3g} mm or less, still at weld heat.", field=field, value=now, limit=limit, unit="mm",
+                f"Weld to {limit:.3g} mm or less, still at weld heat.",
+                what="joint" if joints else "pile",
+                field=field,
+                value=now,
+                limit=limit,
+                unit="mm",
             )
-        ]  # fmt: skip
+        ]
     if joints.bare and down > MUCH + 1e-9:
         limit = (1 - MUCH) * was
         return [
-            Finding(
-                "weld_much", "care", "So much at once slips or tears the layers before they hold.",
+            WELD_MUCH.found(
                 f"The {size} falls by {100 * down:.0f} % in one weld; it heals by about {100 * HEALS:.0f} % in all. Indicative.",
-                f"Set the weld to {limit:.3g} mm or more, go back to the fire, then draw it out.", field=field, value=now, limit=limit, unit="mm",
+                f"Set the weld to {limit:.3g} mm or more, go back to the fire, then draw it out.",
+                field=field,
+                value=now,
+                limit=limit,
+                unit="mm",
             )
-        ]  # fmt: skip
+        ]
     return []
 
 
@@ -113,17 +139,18 @@ def _tall(before: Bar, after: Bar) -> list[Finding]:
         tall = high / low
         if size < high * (1 - LIGHT) and tall > TALL_CARE:
             return [
-                Finding(
-                    "weld_buckles", "stop" if tall > TALL_STOP else "care", "So tall a pile leans over and buckles under the die.",
+                WELD_BUCKLES.found(
                     f"It stands {high:.4g} mm high on {low:.4g} mm: {tall:.1f} times as high as wide; {TALL_CARE:g} is the most for a steady press. Indicative.",
-                    "Fewer or wider layers at once, or press it in a trough that holds the sides.", field="thickness", value=tall, limit=TALL_CARE,
+                    "Fewer or wider layers at once, or press it in a trough that holds the sides.",
+                    grade="stop" if tall > TALL_STOP else "care",
+                    field="thickness",
+                    value=tall,
+                    limit=TALL_CARE,
                 )
-            ]  # fmt: skip
+            ]
     return []
 
 
 def unwelded_blade() -> Finding:
     """A blade cut from a bar whose faces are still loose."""
-    return Finding(
-        "blade_not_welded", "stop", "This blade would be cut from loose pieces.", "The bar it lies in was never welded.", "Weld the bar first.",
-    )  # fmt: skip
+    return BLADE_NOT_WELDED.found("The bar it lies in was never welded.", "Weld the bar first.")

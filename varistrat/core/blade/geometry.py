@@ -11,10 +11,15 @@ from varistrat.core.blade import grinds
 from varistrat.core.blade.model import Along, Blade, Grind, Taper
 from varistrat.core.blade.outline import Curves, curves
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 
 Side = Literal["right", "left"]
 SIDES: tuple[Side, Side] = ("right", "left")
+
+
+GROUND_THROUGH = Code("ground_through", "grind", ("stop",), "The two faces meet {at:.0f} mm from the heel: nothing is left there.")
+HOLLOW_TOO_DEEP = Code("hollow_too_deep", "grind", ("care",), "The {side} hollow is thinner above the edge than at it.")
+NOT_ENOUGH_STEEL = Code("not_enough_steel", "grind", ("stop",), "There is not enough steel for this blade.")
 
 
 def along(value: Along, x: Array) -> Array:
@@ -191,10 +196,7 @@ class Geometry:
         if (worst := float(spare.min())) < -1e-9:
             at = float(np.broadcast_to(x, spare.shape).flat[int(spare.argmin())])
             found.append(
-                Finding(
-                    "not_enough_steel",
-                    "stop",
-                    "There is not enough steel for this blade.",
+                NOT_ENOUGH_STEEL.found(
                     f"At {at:.0f} mm from the heel it is {-worst:.2f} mm too thin: {self.bar_thickness:.4g} mm of bar, less skin and "
                     "warp, against the finished thickness.",
                     "Start from a thicker bar, or finish the blade thinner.",
@@ -215,12 +217,16 @@ class Geometry:
             return []
         at = float(np.broadcast_to(x, thickness.shape).flat[int(thickness.argmin())])
         return [
-            Finding(
-                "ground_through", "stop", f"The two faces meet {at:.0f} mm from the heel: nothing is left there.",
-                f"What is taken off is {-least:.2f} mm more than there is.", "Take less off: a shallower fuller or correction, a thicker edge.",
-                field="grind", value=-least, limit=0.0, unit="mm",
+            GROUND_THROUGH.found(
+                f"What is taken off is {-least:.2f} mm more than there is.",
+                "Take less off: a shallower fuller or correction, a thicker edge.",
+                at=at,
+                field="grind",
+                value=-least,
+                limit=0.0,
+                unit="mm",
             )
-        ]  # fmt: skip
+        ]
 
     def _hollow_check(self, side: str, grind: Grind) -> list[Finding]:
         if grind.kind != "hollow" or grind.wheel_radius is None:
@@ -231,12 +237,10 @@ class Geometry:
         if grind.wheel_radius >= need:
             return []
         return [
-            Finding(
-                "hollow_too_deep",
-                "care",
-                f"The {side} hollow is thinner above the edge than at it.",
+            HOLLOW_TOO_DEEP.found(
                 f"A bevel {top:.4g} mm high needs a wheel of {need:.0f} mm radius or more; this is {grind.wheel_radius:g} mm.",
                 "Use a larger wheel or a lower bevel.",
+                side=side,
                 field=f"grind.{side}.wheel_radius",
                 value=grind.wheel_radius,
                 limit=need,

@@ -13,7 +13,7 @@ from varistrat.core.bars.points import Array
 from varistrat.core.bars.recipe import BarRecipe, bar_as_json
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.place import Placed
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.heat.hardening.edge import edge_to_leave
 from varistrat.core.reading import parse
 from varistrat.core.shop import AS_SHIPS, ShopData
@@ -22,9 +22,22 @@ STATIONS, HEIGHTS = 240, 80
 FOR_USE: dict[str, tuple[float, float]] = {"slicing": (0.15, 0.30), "general": (0.40, 0.60), "chopping": (0.80, 1.20), "sword": (1.0, 2.0)}
 """Thickness behind the edge by use, mm; indicative."""
 HANDLES: dict[str, float] = {
-    "bog oak": 0.75e-3, "boxwood": 0.95e-3, "beech": 0.72e-3, "horn": 1.3e-3, "bone": 1.9e-3, "leather": 0.95e-3, "canvas laminate": 1.35e-3, "brass": 8.5e-3,
-}  # fmt: skip
+    "bog oak": 0.75e-3,
+    "boxwood": 0.95e-3,
+    "beech": 0.72e-3,
+    "horn": 1.3e-3,
+    "bone": 1.9e-3,
+    "leather": 0.95e-3,
+    "canvas laminate": 1.35e-3,
+    "brass": 8.5e-3,
+}
 """Density of handle materials, g/mm3; indicative."""
+
+
+EDGE_THIN_TO_HARDEN = Code(
+    "edge_thin_to_harden", "grind", ("note",), "Ground to this edge the blade is too thin to harden: it waves or cracks in the quench."
+)
+HOLLOW_THIN = Code("hollow_thin", "grind", ("care",), "The hollow leaves much of the blade too thin to harden straight.")
 
 
 @dataclass(frozen=True)
@@ -137,26 +150,30 @@ def hardening_findings(geometry: Geometry, quench: str = "medium_oil") -> list[F
     name = quench.replace("_", " ")
     if worst < least - 1e-9:
         found.append(
-            Finding(
-                "edge_thin_to_harden", "note", "Ground to this edge the blade is too thin to harden: it waves or cracks in the quench.",
+            EDGE_THIN_TO_HARDEN.found(
                 f"The edge comes down to {worst:.2f} mm {float(x[edge.argmin()]):.0f} mm from the heel; for {name} {least:.2g} to {usual:.2g} mm is left before hardening. Indicative.",
                 f"Harden with {least:.2g} mm or more at the edge and grind the rest afterwards, cool.",
-                field="grind.right.edge_thickness", value=worst, limit=least, unit="mm",
+                field="grind.right.edge_thickness",
+                value=worst,
+                limit=least,
+                unit="mm",
             )
-        )  # fmt: skip
+        )
     if any(g.kind == "hollow" for g in (geometry.blade.grind.right, geometry.blade.grind.left)):
         up = np.linspace(0, 1, 60)
         t = geometry.faces(x[:, None], up * geometry.height(x)[:, None]).thickness
         reach = (t < least).mean(axis=1)
         if float(reach.max()) > 0.35:
             found.append(
-                Finding(
-                    "hollow_thin", "care", "The hollow leaves much of the blade too thin to harden straight.",
+                HOLLOW_THIN.found(
                     f"{100 * float(reach.max()):.0f} % of the height is under {least:.2g} mm. Indicative.",
                     "Grind the hollow after hardening, use a larger wheel, or a lower bevel.",
-                    field="grind.right.wheel_radius", value=100 * float(reach.max()), limit=35.0, unit="%",
+                    field="grind.right.wheel_radius",
+                    value=100 * float(reach.max()),
+                    limit=35.0,
+                    unit="%",
                 )
-            )  # fmt: skip
+            )
     return found
 
 

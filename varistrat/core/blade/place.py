@@ -21,11 +21,16 @@ from varistrat.core.blade.forging import ForgeMap, Stock
 from varistrat.core.blade.geometry import Faces, Geometry
 from varistrat.core.blade.model import Place
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MIN_MM
 
 LAID_ACROSS = 60.0
 """Degrees."""
+
+
+BLADE_OFF_BAR = Code("blade_off_bar", "bar", ("stop",), "The blade runs off the {where} by {by:.1f} mm.")
+BAR_TOO_SHORT = Code("bar_too_short", "bar", ("stop",), "The bar is {short:.0f} mm too short for this blade.")
+STRETCHED = Code("stretched", "bar", ("care",), "The steel is drawn to {most:.1f} times its length {at:.0f} mm from the heel.")
 
 
 def _across(geometry: Geometry, bar: Bar, signs: tuple[int, int], angle: float) -> tuple[float, float]:
@@ -118,13 +123,16 @@ class Placed:
         used = self.bar.width * self.bar.thickness
         if forged.short > 1.0:
             found.append(
-                Finding(
-                    "bar_too_short", "stop", f"The bar is {forged.short / used:.0f} mm too short for this blade.",
+                BAR_TOO_SHORT.found(
                     f"Blade and tang as forged need {forged.short / 1000:.1f} cm3 more than there is up to the bar's end.",
                     "Start with more steel, forge a smaller blade, or one with less to grind off.",
-                    field="outline", value=forged.short / used, limit=0.0, unit="mm",
+                    short=forged.short / used,
+                    field="outline",
+                    value=forged.short / used,
+                    limit=0.0,
+                    unit="mm",
                 )
-            )  # fmt: skip
+            )
         x = np.linspace(0, self.geometry.length, 121)
         curves = self.geometry.curves
         over = max(float(forged.outside(x, y).max()) for y in (curves.edge(x), curves.spine(x)))
@@ -134,13 +142,17 @@ class Placed:
         limit = self.geometry.blade.forging.stretch_most
         if most > limit:
             found.append(
-                Finding(
-                    "stretched", "care", f"The steel is drawn to {most:.1f} times its length {at:.0f} mm from the heel.",
+                STRETCHED.found(
                     f"Beyond {limit:g} times the pattern smears and layers thin out and part. A point that is only drawn out takes its tip from very little steel.",
                     f"Cut the bar's end at an angle first: a point cut of about {self.bar.width:.0f} to {1.5 * self.bar.width:.0f} mm.",
-                    field="forging.point_cut.length", value=most, limit=limit, unit="",
+                    most=most,
+                    at=at,
+                    field="forging.point_cut.length",
+                    value=most,
+                    limit=limit,
+                    unit="",
                 )
-            )  # fmt: skip
+            )
         return found
 
     def _cutting_checks(self) -> list[Finding]:
@@ -152,9 +164,11 @@ class Placed:
         for at, y in rims:
             bx, by, _ = self.to_bar(at, y, np.zeros_like(at))
             over = {
-                "start": float((-bx).max()), "far end": float((bx - self.bar.length).max()),
-                "front": float((-by).max() - self.bar.width / 2), "back": float(by.max() - self.bar.width / 2),
-            }  # fmt: skip
+                "start": float((-bx).max()),
+                "far end": float((bx - self.bar.length).max()),
+                "front": float((-by).max() - self.bar.width / 2),
+                "back": float(by.max() - self.bar.width / 2),
+            }
             side = max(over, key=lambda k: over[k])
             if over[side] > worst:
                 worst, name = over[side], side
@@ -164,13 +178,12 @@ class Placed:
 
 
 def _off_bar(by: float, where: str, bar: Bar, geometry: Geometry) -> Finding:
-    return Finding(
-        "blade_off_bar",
-        "stop",
-        f"The blade runs off the {where} by {by:.1f} mm.",
+    return BLADE_OFF_BAR.found(
         f"The bar is {bar.length:.0f} x {bar.width:.4g} mm; the blade {geometry.length:.4g} mm long and "
         f"{np.ptp(geometry.curves.span()):.4g} mm high.",
         "Start with more steel, draw it wider or longer, or make the blade smaller.",
+        where=where,
+        by=by,
         field="outline",
         value=by,
         limit=0.0,

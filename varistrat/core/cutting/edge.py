@@ -6,13 +6,20 @@ from dataclasses import dataclass
 import numpy as np
 
 from varistrat.core.cutting.cut import Cut
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 
 STATIONS, THROUGH = 160, 81
 SOFT_MOST = 0.02
 """Share of the edge that may be of steel that does not harden before it is pointed out."""
 THIN_EDGE_STEEL = 0.25
 """Share of the edge's thickness below which the steel in its middle is lost to the first sharpenings."""
+
+
+EDGE_CLAD = Code("edge_clad", "grind", ("stop",), "Clad covers the edge: it will not harden there.")
+EDGE_TAKEN = Code("edge_taken", "grind", ("note",), "{steel} in the edge hardens only by the carbon it takes up in the fire.")
+EDGE_SOFT = Code("edge_soft", "grind", ("care",), "{outcome}: {steel} lies in it.")
+EDGE_MIXED = Code("edge_mixed", "grind", ("note",), "The edge changes between {names}: it wears unevenly.")
+EDGE_STEEL_THIN = Code("edge_steel_thin", "grind", ("care",), "The hard steel at the edge is so thin that sharpening soon leaves it.")
 
 
 @dataclass(frozen=True)
@@ -77,12 +84,14 @@ def stretches(steels: list[EdgeSteel]) -> list[Stretch]:
 
 
 def _clad_over(bare: float) -> Finding:
-    return Finding(
-        "edge_clad", "stop", "Clad covers the edge: it will not harden there.",
+    return EDGE_CLAD.found(
         f"Over {100 * bare:.0f} % of its length the middle of the edge is clad that does not harden.",
         "Grind both sides alike, start with a thicker core, or a thinner edge.",
-        field="laminate", value=100 * bare, limit=100 * SOFT_MOST, unit="%",
-    )  # fmt: skip
+        field="laminate",
+        value=100 * bare,
+        limit=100 * SOFT_MOST,
+        unit="%",
+    )
 
 
 def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mapping[str, float] | None = None) -> list[Finding]:
@@ -97,12 +106,15 @@ def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mappin
     if by_others := [k for k in share if k in taken]:
         words = ", ".join(f"{steel_of[k].name} {steel_of[k].share('C'):.2f} to {taken[k]:.2f} %" for k in by_others)
         found.append(
-            Finding(
-                "edge_taken", "note", f"{steel_of[by_others[0]].name} in the edge hardens only by the carbon it takes up in the fire.",
+            EDGE_TAKEN.found(
                 f"Reckoned over all the heats: {words}. Fewer or shorter heats, or thicker layers, leave it softer.",
-                "Test a coupon cut from the bar before you rely on it.", field="laminate", value=taken[by_others[0]], unit="% C",
+                "Test a coupon cut from the bar before you rely on it.",
+                steel=steel_of[by_others[0]].name,
+                field="laminate",
+                value=taken[by_others[0]],
+                unit="% C",
             )
-        )  # fmt: skip
+        )
     if sum(soft.values()) > SOFT_MOST:
         worst = max(soft, key=lambda k: soft[k])
         if cut.core and cut.part and cut.part.steel not in soft:
@@ -110,33 +122,42 @@ def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mappin
         where = [e.x for e in at if e.steel in soft]
         never = steel_of[worst].hardens == "no"
         found.append(
-            Finding(
-                "edge_soft", "care", f"{'No' if sum(soft.values()) > 0.98 else 'Part of the'} edge {'will harden' if sum(soft.values()) > 0.98 else 'will not harden'}: {steel_of[worst].name} lies in it.",
+            EDGE_SOFT.found(
                 f"It is in the middle of the edge over {100 * sum(soft.values()):.0f} % of its length, first {min(where):.0f} mm from the heel; "
                 + ("it has too little carbon to harden." if never else "it only hardens partly."),
                 "Bring the hard steel to the edge: core in the middle of the thickness, grind both sides alike, or move the blade on the bar.",
-                field="laminate", value=100 * sum(soft.values()), limit=100 * SOFT_MOST, unit="%",
+                outcome="No edge will harden" if sum(soft.values()) > 0.98 else "Part of the edge will not harden",
+                steel=steel_of[worst].name,
+                field="laminate",
+                value=100 * sum(soft.values()),
+                limit=100 * SOFT_MOST,
+                unit="%",
             )
-        )  # fmt: skip
+        )
     hard = [k for k in share if k not in soft and share[k] > SOFT_MOST]
     if len(hard) > 1 and not soft:
         names = " and ".join(steel_of[k].name for k in sorted(hard, key=lambda k: -share[k])[:2])
         found.append(
-            Finding(
-                "edge_mixed", "note", f"The edge changes between {names}: it wears unevenly.",
+            EDGE_MIXED.found(
                 f"{len(stretches(at))} stretches along it. Such an edge bites, but does not take the finest polish.",
-                "For one steel at the edge use a core between clads, a scarfed edge or an edge bar.", field="laminate", value=float(len(stretches(at))),
+                "For one steel at the edge use a core between clads, a scarfed edge or an edge bar.",
+                names=names,
+                field="laminate",
+                value=float(len(stretches(at))),
             )
-        )  # fmt: skip
+        )
     if cut.part and not soft:
         thin = min(at, key=lambda e: e.thickness / max(e.whole, 1e-9))
         part = thin.thickness / max(thin.whole, 1e-9)
         if part < THIN_EDGE_STEEL:
             found.append(
-                Finding(
-                    "edge_steel_thin", "care", "The hard steel at the edge is so thin that sharpening soon leaves it.",
+                EDGE_STEEL_THIN.found(
                     f"{thin.x:.0f} mm from the heel it is {thin.thickness:.2f} mm of an edge {thin.whole:.2f} mm thick.",
-                    "A thicker core, or one nearer the middle.", field="laminate", value=thin.thickness, limit=THIN_EDGE_STEEL * thin.whole, unit="mm",
+                    "A thicker core, or one nearer the middle.",
+                    field="laminate",
+                    value=thin.thickness,
+                    limit=THIN_EDGE_STEEL * thin.whole,
+                    unit="mm",
                 )
-            )  # fmt: skip
+            )
     return found

@@ -4,10 +4,9 @@ from dataclasses import dataclass
 
 from varistrat.core.design.worked import Worked
 from varistrat.core.heat.colours import run_colour
-from varistrat.core.heat.hardening.hardening import Part
-from varistrat.core.heat.hardening.hardening import Worked as WorkedHardening
+from varistrat.core.heat.hardening.hardening import BladeHardening, Part
 from varistrat.core.heat.hardening.plan import hardening_plan
-from varistrat.core.heat.hardening.plan_step import PlanStep
+from varistrat.core.heat.hardening.plan.step import PlanStep
 from varistrat.core.heat.hardening.straighten import Move, State
 from varistrat.core.laws.quench import Quench
 
@@ -77,7 +76,7 @@ def hardening_sheet(worked: Worked) -> HardeningSheet:
     )  # fmt: skip
 
 
-def _part(w: WorkedHardening, p: Part, oven: float | None) -> HardeningPart:
+def _part(w: BladeHardening, p: Part, oven: float | None) -> HardeningPart:
     q, key = p.quenched, p.steel.key
     known = oven is not None or w.now is not None
     return HardeningPart(

@@ -14,8 +14,7 @@ from varistrat.core.design.document import Document
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.heat.fires.fire import FireOut, work_the_fire
 from varistrat.core.heat.fires.look import Look, tones_after
-from varistrat.core.heat.hardening.hardening import Worked as WorkedHardening
-from varistrat.core.heat.hardening.hardening import of_design
+from varistrat.core.heat.hardening.hardening import BladeHardening, of_design
 from varistrat.core.shop import ShopData
 from varistrat.core.steels.hardening import common_quench
 
@@ -104,7 +103,7 @@ class Worked:
         return tuple(k for k, v in share.items() if v > SLIVER)
 
     @cached_property
-    def hardening(self) -> WorkedHardening:
+    def hardening(self) -> BladeHardening:
         """How the blade (or the bar, while there is none) is hardened, its carbon as the fire left it."""
         carbon, forged = dict(self.fire.carbon), self.forged
         if not self.cut:

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.laws.numbers import KILN_MOST, KILN_RATE
 from varistrat.core.limits import MAX_SEGMENTS
 from varistrat.core.model import Model, shown
@@ -24,6 +24,11 @@ FALLS = 400.0
 
 OUT_MINUTES = 5.0
 """A blade takes about so long to go black in still air; the plan's line only, the run goes by the blade."""
+
+
+KILN_TOO_HOT = Code("kiln_too_hot", "heat", ("stop",), "Hotter than this kiln goes.")
+LONG = Code("long", "heat", ("care",), "More than two days.")
+KILN_LAGS = Code("kiln_lags", "heat", ("note",), "Segment {second} asks for more than the kiln gives.")
 
 
 class Segment(Model):
@@ -70,18 +75,34 @@ def checks(program: Program, load: Sequence[str] = (), shop: ShopData = AS_SHIPS
     top = max((s.celsius for s in program.segments if not s.out), default=AIR)
     where = next((i for i, s in enumerate(program.segments) if s.celsius == top and not s.out), 0)
     if top > hottest:
-        found.append(Finding("kiln_too_hot", "stop", "Hotter than this kiln goes.", f"{top:.0f} C is asked for, {hottest:.0f} C is its most.", "Lower the segment, or put in what your kiln reaches under Steels, Numbers of your shop.", field=f"segments[{where}].celsius", value=top, limit=hottest, unit="C"))  # fmt: skip
+        found.append(
+            KILN_TOO_HOT.found(
+                f"{top:.0f} C is asked for, {hottest:.0f} C is its most.",
+                "Lower the segment, or put in what your kiln reaches under Steels, Numbers of your shop.",
+                field=f"segments[{where}].celsius",
+                value=top,
+                limit=hottest,
+                unit="C",
+            )
+        )
     steels = [shop.steels[k] for k in load if k in shop.steels]
     if melting := too_hot(top, steels, field=f"segments[{where}].celsius"):
         found.append(melting)
     for i, s in enumerate(program.segments):
         if not s.out and s.rate and s.rate > 1.2 * fastest and s.celsius > (program.segments[i - 1].celsius if i else AIR):
-            found.append(Finding("too_fast", "note", f"Segment {i + 1} asks for more than the kiln gives.", f"{s.rate:.0f} C°/h; it makes about {fastest:.0f}.", "It will lag behind its plan; the hold waits for it.", field=f"segments[{i}].rate", value=s.rate, limit=fastest))  # fmt: skip
+            found.append(
+                KILN_LAGS.found(
+                    f"{s.rate:.0f} C°/h; it makes about {fastest:.0f}.",
+                    "It will lag behind its plan; the hold waits for it.",
+                    second=i + 1,
+                    field=f"segments[{i}].rate",
+                    value=s.rate,
+                    limit=fastest,
+                )
+            )
     hours = planned(program, shop.numbers)[-1][0] / 60
     if hours > 48:
-        found.append(
-            Finding("long", "care", "More than two days.", f"It takes {hours:.0f} h.", "Check the rates and holds.", value=hours, unit="h")
-        )
+        found.append(LONG.found(f"It takes {hours:.0f} h.", "Check the rates and holds.", value=hours, unit="h"))
     return found
 
 

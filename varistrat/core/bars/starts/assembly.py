@@ -15,7 +15,7 @@ from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.starts.joins import Jacket, Join, Plug, Row, Scarf, Slot
 from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_BARS
 from varistrat.core.shop import ShopData
 
@@ -25,11 +25,21 @@ from varistrat.core.steels import Steel
 
 JoinName = Literal["stacked", "side_by_side", "scarf", "slot", "plug", "jacket"]
 NEEDS: dict[str, tuple[str, ...]] = {
-    "stacked": (), "side_by_side": (), "scarf": ("angle",), "slot": ("depth", "width"), "plug": ("x", "y", "diameter"), "jacket": ("wall",),
-}  # fmt: skip
+    "stacked": (),
+    "side_by_side": (),
+    "scarf": ("angle",),
+    "slot": ("depth", "width"),
+    "plug": ("x", "y", "diameter"),
+    "jacket": ("wall",),
+}
 SCARF_FLATTEST = 1.0
 THIN_WALL = 1.0
 """A jacket thinner than this is forged and ground through, mm; indicative."""
+
+
+FIT_WASTE = Code("fit_waste", "bar", ("care",), "{share:.0f} % of the bars is trimmed away to make them fit.")
+JACKET_THIN = Code("jacket_thin", "bar", ("care",), "The jacket is likely to be forged or ground through.")
+SAME_HAND = Code("same_hand", "bar", ("note",), "Bars {first} and {second} twist the same way: no herringbone between them.")
 
 
 class Assembly(JoinedStart):
@@ -178,12 +188,10 @@ class Assembly(JoinedStart):
         share = lost / (bar.volume + lost)
         if share > 0.12 and self.join != "plug":
             found.append(
-                Finding(
-                    "fit_waste",
-                    "care",
-                    f"{100 * share:.0f} % of the bars is trimmed away to make them fit.",
+                FIT_WASTE.found(
                     "They are brought to the smallest meeting size and the shortest length.",
                     "Draw the bars to one size before they meet.",
+                    share=100 * share,
                     field="fit",
                     value=100 * share,
                     limit=12.0,
@@ -192,10 +200,7 @@ class Assembly(JoinedStart):
             )
         if self.join == "jacket" and self.wall is not None and self.wall < THIN_WALL:
             found.append(
-                Finding(
-                    "jacket_thin",
-                    "care",
-                    "The jacket is likely to be forged or ground through.",
+                JACKET_THIN.found(
                     f"Its wall is {self.wall:g} mm; scale and cleaning take most of a millimetre. Indicative.",
                     f"Start with {THIN_WALL:g} mm or more.",
                     field="wall",
@@ -230,12 +235,11 @@ def mirror_checks(assembly: Assembly) -> list[Finding]:
     for i in range(1, len(hands)):
         if hands[i] and hands[i] == hands[i - 1]:
             found.append(
-                Finding(
-                    "same_hand",
-                    "note",
-                    f"Bars {i} and {i + 1} twist the same way: no herringbone between them.",
+                SAME_HAND.found(
                     f"Both are {hands[i]}-handed. Turning a bar end for end or over does not change its hand, and steel cannot be mirrored.",
                     "If they should mirror one another, twist one of them the other way.",
+                    first=i,
+                    second=i + 1,
                     field=f"bars[{i}]",
                 )
             )

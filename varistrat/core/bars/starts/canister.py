@@ -15,7 +15,7 @@ from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.starts.inserts import Piece, Prism, Round, crossing
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_CUTOUT_POINTS, MAX_INSERT_PIECES, MAX_INSERTS
 from varistrat.core.steels import Steel
 
@@ -24,6 +24,11 @@ DEEP = 5.0
 CANDIDATES = 1500
 Place = Annotated[list[SignedMm], Field(min_length=2, max_length=3)]
 Corner = Annotated[list[SignedMm], Field(min_length=2, max_length=2)]
+
+
+CAN_CLOSES = Code("can_closes", "bar", ("note",), "Pressed solid, {before:.4g} mm of filling becomes {after:.4g} mm.")
+CAN_SEALED = Code("can_sealed", "bar", ("stop",), "A sealed can may burst in the fire.")
+PACKING_HIGH = Code("packing_high", "bar", ("care",), "Powder hardly packs as tight as that.")
 
 
 class Powder(Model):
@@ -135,7 +140,14 @@ class Canister(PileStart):
     def fresh(cls, bar: dict[str, Any], size: Bar, mirrored: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
         length, width, thickness = said(size)
         rod = {"shape": "rod", "steel": "15n20", "size": max(round(min(width, thickness) / 6, 1), 0.1), "count": 7, "seed": 1}
-        start = {"kind": "canister", "length": length, "width": width, "thickness": thickness, "matrix": {"steel": "1084", "packing": 0.6}, "inserts": [rod]}  # fmt: skip
+        start = {
+            "kind": "canister",
+            "length": length,
+            "width": width,
+            "thickness": thickness,
+            "matrix": {"steel": "1084", "packing": 0.6},
+            "inserts": [rod],
+        }
         return {"start": start, "steps": bar.get("steps", [])}
 
     @cached_property
@@ -181,22 +193,18 @@ class Canister(PileStart):
     def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:
         _, share = self.filled
         found = [
-            Finding(
-                "can_closes",
-                "note",
-                f"Pressed solid, {self.thickness:.4g} mm of filling becomes {bar.thickness:.4g} mm.",
+            CAN_CLOSES.found(
                 f"Only {100 * share:.0f} % of the can is steel. Pieces stand in the powder squat by as much.",
                 "Draw the pieces taller by that share if they should come out true.",
+                before=self.thickness,
+                after=bar.thickness,
                 field="matrix.packing",
                 value=share,
             )
         ]
         if not self.vented:
             found.append(
-                Finding(
-                    "can_sealed",
-                    "stop",
-                    "A sealed can may burst in the fire.",
+                CAN_SEALED.found(
                     "Trapped air at welding heat presses five times as hard; a gram of water in 100 ml some 70 times.",
                     "Drill a vent of 2 to 3 mm facing away from people, bake the can dry at 150 C first, and keep clear of it.",
                     field="vented",
@@ -204,10 +212,7 @@ class Canister(PileStart):
             )
         if self.matrix.packing > 0.75 and self.matrix.packing < 1:
             found.append(
-                Finding(
-                    "packing_high",
-                    "care",
-                    "Powder hardly packs as tight as that.",
+                PACKING_HIGH.found(
                     f"Tapped powder fills 0.45 to 0.68 of its room, coarse and fine together up to 0.8; here {self.matrix.packing:g}. Indicative.",
                     "Weigh a known volume of it, tapped down: mass over volume times density is the packing.",
                     field="matrix.packing",

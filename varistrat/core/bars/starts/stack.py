@@ -10,7 +10,7 @@ from varistrat.core.bars.joints import NONE, Joints
 from varistrat.core.bars.model import CorePart, Mm, Model, PileStart, SteelKey, said, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_LAYERS
 from varistrat.core.steels import Steel
 
@@ -20,6 +20,10 @@ OUTER_LAYER_MIN = 2.5
 
 MOST_LAYERS = 9
 """A pile of more layers is a pattern, not a laminate."""
+
+
+PILE_TALL = Code("pile_tall", "bar", ("care",), "The pile is likely to lean over under the first blows.")
+OUTER_LAYER_THIN = Code("outer_layer_thin", "bar", ("care",), "The {steel} layer may lift off the pile while it heats.")
 
 
 class Layer(Model):
@@ -93,13 +97,11 @@ class Stack(PileStart):
         for index, name, layer in ends:
             if layer.thickness < OUTER_LAYER_MIN:
                 found.append(
-                    Finding(
-                        "outer_layer_thin",
-                        "care",
-                        f"The {name} layer may lift off the pile while it heats.",
+                    OUTER_LAYER_THIN.found(
                         f"It is {layer.thickness:g} mm; under {OUTER_LAYER_MIN:g} mm the outside gets hot long before "
                         "the middle and curls, and scale and face grinding eat most of it.",
                         f"Put a layer of {OUTER_LAYER_MIN:g} mm or more outside, or tack it along its edges.",
+                        steel=name,
                         field=f"layers[{index}].thickness",
                         value=layer.thickness,
                         limit=OUTER_LAYER_MIN,
@@ -108,10 +110,7 @@ class Stack(PileStart):
                 )
         if bar.thickness > 2.5 * bar.width:
             found.append(
-                Finding(
-                    "pile_tall",
-                    "care",
-                    "The pile is likely to lean over under the first blows.",
+                PILE_TALL.found(
                     f"It is {bar.thickness / bar.width:.1f} times as high as it is wide.",
                     "Widen it to at least 1/2.5 of its height, or weld it in two halves.",
                     field="width",

@@ -8,9 +8,13 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 
 STRAIN_CARE = 0.25
+
+
+BEND_UNROLLED = Code("bend_unrolled", "bar", ("note",), "Pictures from here on are unrolled along the bent middle line.")
+BEND_TIGHT = Code("bend_tight", "bar", ("care",), "The outer edge may tear and the inner one buckle.")
 
 
 class Bend(ForgingStep):
@@ -51,10 +55,7 @@ class Bend(ForgingStep):
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         strain = before.width / 2 / self.radius
         found = [
-            Finding(
-                "bend_unrolled",
-                "note",
-                "Pictures from here on are unrolled along the bent middle line.",
+            BEND_UNROLLED.found(
                 f"The bar turns by {before.length / self.radius * 57.2958:.0f} degrees from end to end; its outer edge is {100 * strain:.0f} % longer.",
                 "Cut the blade with its belly to the outer edge if the layers should follow it.",
                 field="radius",
@@ -62,10 +63,7 @@ class Bend(ForgingStep):
         ]
         if strain > STRAIN_CARE:
             found.append(
-                Finding(
-                    "bend_tight",
-                    "care",
-                    "The outer edge may tear and the inner one buckle.",
+                BEND_TIGHT.found(
                     f"Edgewise strain is {100 * strain:.0f} %; above {100 * STRAIN_CARE:.0f} % laminates open at the welds. Indicative.",
                     f"Bend to {before.width / 2 / STRAIN_CARE:.0f} mm or more, in several heats, or bend it narrower.",
                     field="radius",

@@ -11,9 +11,13 @@ from varistrat.core.bars.section import Section
 from varistrat.core.bars.spread import forging_spread, rolling_spread
 from varistrat.core.bars.steps._forge import pull_forged
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 
 Method = Literal["hammer", "press", "roll"]
+
+
+DRAW_UPSETS = Code("draw_upsets", "bar", ("care",), "This makes the bar shorter and thicker, not longer.")
+DRAW_FLAT = Code("draw_flat", "bar", ("note",), "A long way from square to flat in one step.")
 
 
 class Draw(ForgingStep):
@@ -73,10 +77,7 @@ class Draw(ForgingStep):
         found = []
         if after.length < before.length * (1 - 1e-9):
             found.append(
-                Finding(
-                    "draw_upsets",
-                    "care",
-                    "This makes the bar shorter and thicker, not longer.",
+                DRAW_UPSETS.found(
                     f"The section grows from {before.section.area:.4g} to {after.section.area:.4g} mm2.",
                     "Check the sizes; upsetting a laminate buckles its layers.",
                     field="thickness",
@@ -87,10 +88,7 @@ class Draw(ForgingStep):
             )
         if self.method != "roll" and flat > 9 and was < 3:
             found.append(
-                Finding(
-                    "draw_flat",
-                    "note",
-                    "A long way from square to flat in one step.",
+                DRAW_FLAT.found(
                     f"It ends {flat:.1f} times as wide as thick; beyond 2, turning it on edge buckles the layers.",
                     "Bring the width in first while it is still near square, then flatten.",
                     field="thickness",

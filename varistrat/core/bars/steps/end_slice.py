@@ -11,7 +11,9 @@ from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.through import Normal, Through
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
+
+SLICE_THIN = Code("slice_thin", "bar", ("care",), "So thin a slice buckles or tears as it is welded or rolled.")
 
 
 class EndSlice(ForgingStep):
@@ -44,10 +46,7 @@ class EndSlice(ForgingStep):
         if after.thickness >= 0.12 * min(before.width, before.thickness):
             return []
         return [
-            Finding(
-                "slice_thin",
-                "care",
-                "So thin a slice buckles or tears as it is welded or rolled.",
+            SLICE_THIN.found(
                 f"It is {after.thickness:.3g} mm on {before.width:.4g} x {before.thickness:.4g} mm. Indicative.",
                 "Cut it thicker and roll it down, or weld it to a backing plate.",
                 field="thickness",

@@ -14,8 +14,10 @@ from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
 from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_GRID
+
+GRID_NO_SYMMETRY = Code("grid_no_symmetry", "bar", ("note",), "No two neighbours are turned against one another.")
 
 
 class Cell(Model):
@@ -104,10 +106,7 @@ class Grid(ForgingStep):
         if rows < 2 or columns < 2 or mirrored:
             return []
         return [
-            Finding(
-                "grid_no_symmetry",
-                "note",
-                "No two neighbours are turned against one another.",
+            GRID_NO_SYMMETRY.found(
                 "Steel cannot be mirrored. What looks like a mirror in a four-way comes from quarter turns, and from turning pieces end for end.",
                 "For a four-way figure give the cells 0 and 1 in the lower row, 3 and 2 in the upper.",
                 field="cells",

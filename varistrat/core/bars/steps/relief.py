@@ -13,7 +13,10 @@ from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps._grooves import Grooves, Profile, Shape
 from varistrat.core.bars.steps._grooves import Relief as Cutting
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
+
+RELIEF_PITCH = Code("relief_pitch", "bar", ("note",), "Forged flat, the pitch becomes {pitch:.3g} mm.")
+RELIEF_SHARP = Code("relief_sharp", "bar", ("care",), "Sharp-edged grooves fold over into cold shuts when they are forged flat.")
 
 
 class Relief(ForgingStep):
@@ -108,12 +111,10 @@ class Relief(ForgingStep):
         pitch = self.size(before).estimates["pitch"]
         if abs(pitch / self.pitch - 1) > 0.005:
             found.append(
-                Finding(
-                    "relief_pitch",
-                    "note",
-                    f"Forged flat, the pitch becomes {pitch:.3g} mm.",
+                RELIEF_PITCH.found(
                     f"It was {self.pitch:g} mm; the bar grows from {before.length:.4g} to {after.length:.4g} mm.",
                     "Lay it out closer if the figure must come out at a set pitch.",
+                    pitch=pitch,
                     field="pitch",
                     value=pitch,
                     unit="mm",
@@ -122,10 +123,7 @@ class Relief(ForgingStep):
         steep = 2 * self.depth / self.groove
         if self.method == "cut_forged" and (self.profile == "flat" or steep > 1.2):
             found.append(
-                Finding(
-                    "relief_sharp",
-                    "care",
-                    "Sharp-edged grooves fold over into cold shuts when they are forged flat.",
+                RELIEF_SHARP.found(
                     "The walls stand upright." if self.profile == "flat" else f"The walls fall {steep:.1f} mm to a mm.",
                     "Round the bottoms and break the edges, make them wider or shallower, or press and grind instead.",
                     field="profile" if self.profile == "flat" else "depth",
@@ -155,8 +153,13 @@ class Relief(ForgingStep):
         pitch = min(0.4 * bar.width, 0.25 * bar.length)
         depth = min(0.3 * bar.thickness, 0.25 * pitch)
         return {
-            "shape": "rungs", "method": "cut_forged", "profile": "round", "pitch": tidy(pitch), "groove": tidy(0.6 * pitch), "depth": tidy(depth),
-        }  # fmt: skip
+            "shape": "rungs",
+            "method": "cut_forged",
+            "profile": "round",
+            "pitch": tidy(pitch),
+            "groove": tidy(0.6 * pitch),
+            "depth": tidy(depth),
+        }
 
     def brief(self) -> str:
         return self.shape

@@ -11,7 +11,9 @@ from varistrat.core.bars.section import Form, Section
 from varistrat.core.bars.steps._forge import pull_forged
 from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
+
+BIAS = Code("bias", "bar", ("note",), "Squaring on the corners turns the layers onto the bias.")
 
 
 class SectionStep(ForgingStep):
@@ -51,10 +53,7 @@ class SectionStep(ForgingStep):
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         if before.section.form == "diamond" and after.section.form == "rectangle":
             return [
-                Finding(
-                    "bias",
-                    "note",
-                    "Squaring on the corners turns the layers onto the bias.",
+                BIAS.found(
                     "The old corners become faces: layers that lay flat now run from corner to corner.",
                     "Work all four corners evenly, a little each round, or the section turns into a lozenge.",
                     field="form",

@@ -10,8 +10,10 @@ from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_MM
+
+SPLIT_COST = Code("split_cost", "bar", ("note", "care"), "Grinding the faces flat again costs {share:.0f} % of the bar.")
 
 
 class Split(ForgingStep):
@@ -53,13 +55,12 @@ class Split(ForgingStep):
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         share = 1 - after.thickness / before.thickness
         return [
-            Finding(
-                "split_cost",
-                "care" if share > 0.4 else "note",
-                f"Grinding the faces flat again costs {100 * share:.0f} % of the bar.",
+            SPLIT_COST.found(
                 f"The middle is dragged {abs(self.drag):.3g} mm, the sides {abs(self._edge(before.width)):.3g}: "
                 f"{before.thickness - after.thickness:.3g} mm of height go.",
                 "Split a taller bar, or drag less, if that is too much.",
+                grade="care" if share > 0.4 else "note",
+                share=100 * share,
                 field="drag",
                 value=100 * share,
                 limit=40.0,

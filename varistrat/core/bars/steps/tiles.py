@@ -12,7 +12,7 @@ from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
 from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_PIECES
 
 SQUAT = 0.04
@@ -21,6 +21,10 @@ SQUAT = 0.04
 
 FLATTEST = 0.1
 """Angle of a cut under which it runs along the bar for ever, degrees."""
+
+
+TILE_WASTE = Code("tile_waste", "bar", ("note",), "{share:.0f} % of the bar does not come into the tiles.")
+MOTIF_SQUAT = Code("motif_squat", "bar", ("note",), "The motif comes out {word} by {percent:.0f} %.")
 
 
 class Tiles(ForgingStep):
@@ -107,12 +111,11 @@ class Tiles(ForgingStep):
         if abs(aspect - 1) > SQUAT:
             word = "stretched" if aspect > 1 else "squat"
             found.append(
-                Finding(
-                    "motif_squat",
-                    "note",
-                    f"The motif comes out {word} by {100 * abs(aspect - 1):.0f} %.",
+                MOTIF_SQUAT.found(
                     f"The cut face is {before.thickness:.4g} / sin {self.angle:g} = {before.thickness / sin:.4g} mm long and {before.width:.4g} wide.",
                     f"For a square one forge the bar {before.width * sin:.4g} mm high; lower still, in proportion, if the tiled bar is drawn longer.",
+                    word=word,
+                    percent=100 * abs(aspect - 1),
                     field="angle",
                     value=100 * (aspect - 1),
                     limit=100 * SQUAT,
@@ -122,13 +125,11 @@ class Tiles(ForgingStep):
         waste = self.size(before).losses
         share = (waste[Loss.WEDGES] + waste[Loss.KERF] + waste[Loss.OFFCUT]) / before.volume
         found.append(
-            Finding(
-                "tile_waste",
-                "note",
-                f"{100 * share:.0f} % of the bar does not come into the tiles.",
+            TILE_WASTE.found(
                 f"Wedge ends {waste[Loss.WEDGES] / 1000:.2f} cm3, kerf {waste[Loss.KERF] / 1000:.2f}, offcut {waste[Loss.OFFCUT] / 1000:.2f}; "
                 f"the bar gives {self.most(before)} tiles at most.",
                 "A flatter cut makes longer tile faces and fewer tiles; a thicker tile wastes more in wedges.",
+                share=100 * share,
                 field="count",
                 value=100 * share,
                 unit="%",

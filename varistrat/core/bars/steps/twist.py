@@ -12,13 +12,19 @@ from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_ZONES, MIN_MM
 
 SHEAR_PER_HEAT = 1.25
 SHEAR_CARE = 3.5
 SHEAR_STOP = 5.0
 """Skin shear (indicative, laminates at 1050-1200 C): per heat; warn; likely to tear."""
+
+
+COLD_SHUT = Code("cold_shut", "bar", ("care",), "Sharp corners will fold over into cold shuts along the thread.")
+TWIST_TEARS = Code("twist_tears", "bar", ("care", "stop"), {"care": "Near where laminates begin to tear.", "stop": "The skin will tear."})
+TWIST_HEATS = Code("twist_heats", "bar", ("note",), "One turn in {lead:.1f} mm, in {heats} even {noun} or more.")
+TWIST_NOTHING = Code("twist_nothing", "bar", ("note",), "No turns: the bar is only rounded.")
 
 
 class Zone(Model):
@@ -107,10 +113,7 @@ class Twist(Step):
         if before.section.form in ("rectangle", "diamond"):
             cost = 100 * (1 - (1 - depth / 2 / before.section.inradius) ** 2)
             found.append(
-                Finding(
-                    "cold_shut",
-                    "care",
-                    "Sharp corners will fold over into cold shuts along the thread.",
+                COLD_SHUT.found(
                     f"The corners stand {depth:.2f} mm proud of the flats. Grinding half of that off all round costs about "
                     f"{cost:.0f} % of the bar. The pattern itself is the same either way.",
                     "Knock the corners back to an octagon or a round before twisting.",
@@ -125,13 +128,11 @@ class Twist(Step):
             stop = shear > SHEAR_STOP
             fewer = SHEAR_CARE / shear * turns_per_mm
             found.append(
-                Finding(
-                    "twist_tears",
-                    "stop" if stop else "care",
-                    "The skin will tear." if stop else "Near where laminates begin to tear.",
+                TWIST_TEARS.found(
                     f"The skin shears {shear:.1f} in all, {shear / heats:.1f} in each of {heats} heats; above {SHEAR_CARE:g} welds "
                     f"open, above {SHEAR_STOP:g} few survive. Indicative.",
                     f"Stay under one turn in {1 / fewer:.0f} mm, or twist it thinner." if fewer else "Twist less.",
+                    grade="stop" if stop else "care",
                     field="turns",
                     value=shear,
                     limit=SHEAR_STOP if stop else SHEAR_CARE,
@@ -139,30 +140,20 @@ class Twist(Step):
             )
         elif turns_per_mm > 0:
             found.append(
-                Finding(
-                    "twist_heats",
-                    "note",
-                    f"One turn in {1 / turns_per_mm:.1f} mm, in {heats} even {'heat' if heats == 1 else 'heats'} or more.",
+                TWIST_HEATS.found(
                     f"The skin shears {shear:.2f} in all, {shear / heats:.2f} a heat; about {SHEAR_PER_HEAT:g} a heat is safe above 1050 C. "
                     "Indicative. A cold spot twists less: heat evenly.",
                     "Turning the bar end for end does not change its hand; an opposed bar must be twisted opposed.",
+                    lead=1 / turns_per_mm,
+                    heats=heats,
+                    noun="heat" if heats == 1 else "heats",
                     field="turns",
                     value=shear,
                     limit=SHEAR_CARE,
                 )
             )
         else:
-            found.append(
-                Finding(
-                    "twist_nothing",
-                    "note",
-                    "No turns: the bar is only rounded.",
-                    "The twist has 0 turns.",
-                    "Give it turns, or take the step out.",
-                    field="turns",
-                    value=0.0,
-                )
-            )
+            found.append(TWIST_NOTHING.found("The twist has 0 turns.", "Give it turns, or take the step out.", field="turns", value=0.0))
         return found
 
     def through(self, line: Through, before: Bar, after: Bar) -> Through:

@@ -2,7 +2,7 @@
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.figures import USUAL, Numbers
-from varistrat.core.findings import Finding
+from varistrat.core.findings import Code, Finding
 from varistrat.core.heat.fires.fired import Fired
 from varistrat.core.heat.fires.working import Tool
 from varistrat.core.laws import grain
@@ -13,10 +13,19 @@ from varistrat.core.steels.ceiling import is_copper, too_hot
 WELDED = ("weld", "join")
 LEFT_SEEN, LEFT_CARE = 0.02, 0.08
 """Skin left in a weld that shows, and that is worth grinding again for, mm; indicative."""
-MUCH_SCALE = 0.2
+SCALE_MOST = 0.2
 """Share of a bar's least size that its scale may take in a step before it is pointed out; indicative."""
 FORGED_COARSE = 3.0
 """ASTM grain number under which a forging heat is pointed out."""
+
+
+WELD_HOT = Code("weld_hot", "heat", ("care",), "Hotter than {steel} is welded.")
+WELD_COLD = Code("weld_cold", "heat", ("care",), "Colder than {steel} likes to weld.")
+NOT_SOAKED = Code("not_soaked", "heat", ("care",), "The middle may still be cold when the weld is set.")
+CAN_SOAK = Code("can_soak", "heat", ("note",), "A can looks hot long before its middle is.")
+MUCH_SCALE = Code("much_scale", "heat", ("care", "stop"), "Much of the bar turns to scale here.")
+SKIN_LEFT = Code("skin_left", "heat", ("note", "care"), "Pale lines along the welds.")
+GRAIN = Code("grain", "heat", ("note",), "Coarse grain from this heat.")
 
 
 def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: bool, numbers: Numbers = USUAL) -> list[Finding]:
@@ -29,8 +38,10 @@ def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: 
 
 
 def _too_hot_or_cold(f: Fired, steels: list[Steel], kind: str) -> Finding | None:
-    def of(code: str, what: str, why: str, do: str, limit: float) -> Finding:
-        return Finding(code, "care", what, why, do, field="celsius", value=f.celsius, limit=limit, unit="C")
+    def of(code: Code, steel: Steel, why: str, do: str, limit: float) -> Finding:
+        return code.found(
+            f"{why} {limit:.0f} C. Indicative.", do, steel=steel.name, field="celsius", value=f.celsius, limit=limit, unit="C"
+        )
 
     welded = [(s, s.weld) for s in steels if s.weld] if kind in WELDED else []
     if found := too_hot(f.celsius, steels):
@@ -40,9 +51,10 @@ def _too_hot_or_cold(f: Fired, steels: list[Steel], kind: str) -> Finding | None
         # the copper's own bonding heat counts, far under that of the steels
         welded = [(copper, copper.weld)]
     if hot := next(((s, w) for s, w in welded if f.celsius > w[1] + 5), None):
-        return of("weld_hot", f"Hotter than {hot[0].name} is welded.", f"Its welding range ends at {hot[1][1]:.0f} C. Indicative.", "Lower the heat; a longer soak does as much.", hot[1][1])  # fmt: skip
+        return of(WELD_HOT, hot[0], "Its welding range ends at", "Lower the heat; a longer soak does as much.", hot[1][1])
     if cold := next(((s, w) for s, w in welded if f.celsius < w[0] - 25), None):
-        return of("weld_cold", f"Colder than {cold[0].name} likes to weld.", f"Its welding range begins at {cold[1][0]:.0f} C. Indicative.", "Hotter, or very clean faces, more pressure and a longer soak.", cold[1][0])  # fmt: skip
+        do = "Hotter, or very clean faces, more pressure and a longer soak."
+        return of(WELD_COLD, cold[0], "Its welding range begins at", do, cold[1][0])
     return None
 
 
@@ -50,53 +62,67 @@ def _soaked(f: Fired, kind: str, before: Bar, numbers: Numbers) -> Finding | Non
     least = numbers.of(KEPT["weld"]) / 2
     if "minutes" not in f.own or f.minutes >= least or kind not in WELDED:
         return None
-    return Finding(
-        "not_soaked", "care", "The middle may still be cold when the weld is set.",
+    return NOT_SOAKED.found(
         f"{f.minutes:g} min at heat; a section of {before.width:.0f} x {before.thickness:.0f} mm takes about {f.soak:.0f} min in the fire, then some minutes more. Indicative.",
-        "Soak until skin and middle are one colour.", field="minutes", value=f.minutes, limit=least, unit="min",
-    )  # fmt: skip
+        "Soak until skin and middle are one colour.",
+        field="minutes",
+        value=f.minutes,
+        limit=least,
+        unit="min",
+    )
 
 
 def _can(f: Fired, loose: bool) -> Finding | None:
     if not loose:
         return None
-    return Finding(
-        "can_soak", "note", "A can looks hot long before its middle is.",
+    return CAN_SOAK.found(
         f"Powder and loose pieces pass heat about a tenth as well as steel: {f.soak:.0f} min in the fire for this one. Indicative.",
-        "Soak it out; nothing shows from outside.", value=f.soak, unit="min",
-    )  # fmt: skip
+        "Soak it out; nothing shows from outside.",
+        value=f.soak,
+        unit="min",
+    )
 
 
 def _burnt(f: Fired, before: Bar) -> Finding | None:
     thin = min(before.width, before.thickness)
     share = 2 * f.scale / thin
-    if share < MUCH_SCALE:
+    if share < SCALE_MOST:
         return None
-    return Finding(
-        "much_scale", "stop" if share > 0.5 else "care", "Much of the bar turns to scale here.",
+    return MUCH_SCALE.found(
         f"{f.each} heats of {f.minutes:.0f} min take {f.scale:.2f} mm off every face: {100 * min(1.0, share):.0f} % of {thin:.1f} mm.",
-        "Fewer or shorter heats, a richer fire, or a seal.", field="heats", value=100 * min(1.0, share), limit=100 * MUCH_SCALE, unit="%",
-    )  # fmt: skip
+        "Fewer or shorter heats, a richer fire, or a seal.",
+        grade="stop" if share > 0.5 else "care",
+        field="heats",
+        value=100 * min(1.0, share),
+        limit=100 * SCALE_MOST,
+        unit="%",
+    )
 
 
 def _skin_left(f: Fired) -> Finding | None:
     if f.left <= LEFT_SEEN:
         return None
-    return Finding(
-        "skin_left", "care" if f.left > LEFT_CARE else "note", "Pale lines along the welds.",
+    return SKIN_LEFT.found(
         f"About {f.left:.2f} mm of carbon-poor skin was left on the faces welded here. Carbon comes back within minutes at heat; what scale left in the joint stays.",
-        f"Grind {f.left:.2f} mm more off each face before the weld.", field="grind", value=f.left, limit=LEFT_SEEN, unit="mm",
-    )  # fmt: skip
+        f"Grind {f.left:.2f} mm more off each face before the weld.",
+        grade="care" if f.left > LEFT_CARE else "note",
+        field="grind",
+        value=f.left,
+        limit=LEFT_SEEN,
+        unit="mm",
+    )
 
 
 def _coarse(f: Fired) -> Finding | None:
     number = grain.astm(grain.last_grain([(f.celsius, f.minutes)]))
     if number >= FORGED_COARSE:
         return None
-    return Finding(
-        "grain", "note", "Coarse grain from this heat.", f"After {f.minutes:.0f} min at {f.celsius:.0f} C about ASTM {number:.0f}; blades want 8 or finer.",
-        "Normalise two or three times from falling heats before hardening.", value=number, limit=grain.COARSE,
-    )  # fmt: skip
+    return GRAIN.found(
+        f"After {f.minutes:.0f} min at {f.celsius:.0f} C about ASTM {number:.0f}; blades want 8 or finer.",
+        "Normalise two or three times from falling heats before hardening.",
+        value=number,
+        limit=grain.COARSE,
+    )
 
 
 def caution_of(f: Fired, kind: str, tool: Tool, steels: list[Steel], canned: bool) -> str:

@@ -111,7 +111,7 @@ class BladeToHarden:
 
 
 @dataclass(frozen=True)
-class Worked:
+class BladeHardening:
     """A hardening worked out, with the steels and numbers of one shop."""
 
     said: Hardening
@@ -401,6 +401,6 @@ class Worked:
 def of_design(
     said: Hardening, carbon: Mapping[str, float], edge: Sequence[str], spine: float, length: float, width: float, mass: float,
     materials: Sequence[str] = (), shop: ShopData = AS_SHIPS,
-) -> Worked:  # fmt: skip
+) -> BladeHardening:  # fmt: skip
     """The hardening of a blade with these steels; carbon of each as the fire left it, %. `materials`: all that is in the bar."""
-    return Worked(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials)), shop)
+    return BladeHardening(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials)), shop)

@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from varistrat.core.findings import Finding
+from varistrat.core.laws.numbers import Atmosphere
 
 SAY = {
     "water": "brine or water",
@@ -13,6 +14,8 @@ SAY = {
 }
 BATH = {"water": (20, 30), "fast_oil": (30, 55), "medium_oil": (45, 60), "slow_oil": (55, 70), "air": (15, 30)}
 """Temperature of the bath, C."""
+FOILED: dict[str, Atmosphere] = {"bare": "air", "paste": "flux", "foil": "sealed"}
+"""The gas at the steel for each way to guard it."""
 
 
 @dataclass(frozen=True)
@@ -37,3 +40,8 @@ class PlanStep:
     program: tuple[Segment, ...] = ()
     findings: tuple[Finding, ...] = ()
     done: bool = False
+
+
+def say_hrc(value: float | None) -> str:
+    """A hardness in words; under 20 HRC the scale does not reach."""
+    return "hardness not known here" if value is None else f"about {value:.0f} HRC" if value >= 20 else "under 20 HRC"

@@ -1,0 +1,57 @@
+"""Before the grind: normalise, soften and relieve."""
+
+from math import floor
+
+from varistrat.core.heat.colours import glow
+from varistrat.core.heat.hardening.cycles import softening
+from varistrat.core.heat.hardening.edge import skin_of_heats
+from varistrat.core.heat.hardening.hardening import BladeHardening
+from varistrat.core.heat.hardening.plan.step import FOILED, PlanStep, Segment
+
+BLACK = 480.0
+"""Air-cooled to here between normalising heats, C: everything has turned, and it no longer glows."""
+UNDER_AC1 = 15.0
+"""C that softening stays under the first austenite."""
+
+
+def normalise(w: BladeHardening) -> PlanStep | None:
+    found = softening([w.shop.steels[k] for k in w.asked])
+    if not found:
+        return None
+    if not found.normalise:
+        return PlanStep("normalise", "No normalising", "Leave it out.", found.why)
+    heats = ", then ".join(f"{t:.0f} C" for t in found.normalise)
+    by_eye = "" if w.said.school == "kiln" else f" By eye: {', '.join(g[1] for t in found.normalise if (g := glow(t)))}."
+    lost, deep = skin_of_heats(
+        [(float(t), found.hold) for t in found.normalise], max(w.carbon_of_lead, 0.1), FOILED[w.said.guarded], w.shop.numbers
+    )
+    skin = (
+        f" They leave a soft skin {deep:.2f} mm deep on each side, {lost:.2f} mm gone to scale: the bevels are ground below it."
+        if deep > 0.02
+        else ""
+    )
+    return PlanStep(
+        "normalise",
+        "Normalise",
+        f"{heats}; {found.hold:.0f} min each once it is hot through, then out into still air until it is black.{by_eye}{skin}",
+        found.why,
+        "Hot steel looks like cold steel once it is black.",
+        tuple(s for t in found.normalise for s in (Segment(t, None, found.hold, True), Segment(BLACK, None, 0, out=True))),
+    )
+
+
+def anneal(w: BladeHardening) -> PlanStep | None:
+    found = softening([w.shop.steels[k] for k in w.hardeners])
+    if not found:
+        return None
+    celsius, hours = found.anneal
+    # under the *first* of them to transform: what goes over hardens again as it cools
+    celsius = min(celsius, 5 * floor((w.first_start - UNDER_AC1) / 5))
+    return PlanStep(
+        "anneal",
+        "Soften and relieve",
+        f"{celsius:.0f} C for {hours:g} h, then slowly down in the kiln. Straighten it now, drill the tang, grind.",
+        f"Under {w.first_start:.0f} C, where the first of its steels turns to austenite, it takes strain out and rounds the carbides: it drills, straightens and hardens evenly.",
+        "",
+        (Segment(celsius, None, 60 * hours, True), Segment(400, 120, 0)),
+    )
