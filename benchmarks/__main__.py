@@ -26,7 +26,10 @@ def main() -> None:
     text = [
         "# Speed, as measured",
         "",
-        f"Made by `./run bench` on {datetime.datetime.now(datetime.UTC).date()}: {_processor()}, {os.cpu_count()} cores, Python {platform.python_version()}.",
+        (
+            f"Made by `./run bench` on {datetime.datetime.now(datetime.UTC).date()}: {_processor()}, {os.cpu_count()} cores, Python "
+            f"{platform.python_version()}."
+        ),
         "Another machine gives other figures; the ratios should hold.",
         "",
         "| what | measured | wanted | how |",

@@ -28,7 +28,8 @@ for i in range(200):
 """
 
 _WATCH = """() => { window.seen = []; const watch = new MutationObserver(() => window.seen.push(performance.now()));
-  for (const id of ['face-left', 'face-right']) watch.observe(document.querySelector(`[data-testid=${id}]`), {attributes: true, attributeFilter: ['src']}); }"""
+  for (const id of ['face-left', 'face-right'])
+    watch.observe(document.querySelector(`[data-testid=${id}]`), {attributes: true, attributeFilter: ['src']}); }"""
 _MOVE = """v => { const s = document.querySelector('[aria-label="Turns, slider"]'); window.seen.length = 0;
   Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(s, v);
   window.start = performance.now(); s.dispatchEvent(new Event('input', {bubbles: true})); }"""
@@ -180,7 +181,8 @@ def _api(page: Page) -> list[Row]:
     took = page.evaluate(
         """async ([document, tries]) => { const token = /csrftoken=([^;]+)/.exec(window.document.cookie)[1], took = [];
         for (let i = 0; i < tries; i++) { document.recipe.bar.start.width = 40 + i / 100; const start = performance.now();
-          const r = await fetch('/api/predict/ledger', {method: 'POST', headers: {'Content-Type': 'application/json', 'X-CSRFToken': token}, body: JSON.stringify({document})});
+          const r = await fetch('/api/predict/ledger', {method: 'POST', headers: {'Content-Type': 'application/json', 'X-CSRFToken':
+          token}, body: JSON.stringify({document})});
           await r.json(); if (!r.ok) throw new Error(r.status); took.push(performance.now() - start); } return took; }""",
         [json.loads(json.dumps(document)), 25],
     )

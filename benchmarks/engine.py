@@ -94,12 +94,28 @@ def _constants(f: Forged) -> np.ndarray:
     b = f.bars  # 0 stack .. 12 ground; b[i] is the bar after step i
     each = b[2].thickness - 1.0
     k = [
-        b[10].length / b[11].length, b[10].width / b[11].width, b[10].thickness / b[11].thickness, b[10].width,
-        b[9].length / b[10].length, 2 * np.pi * 12 / b[8].length, b[7].length / b[9].length, b[4].length / b[7].length,
-        b[4].width, b[4].thickness, 1.0, 0.0, 1 / each, each, each / 2, b[3].length,
-        b[1].length / b[2].length, b[1].width / b[2].width, b[1].thickness / b[2].thickness,
-        b[0].length / b[1].length, b[0].thickness / b[1].thickness,
-    ]  # fmt: skip
+        b[10].length / b[11].length,
+        b[10].width / b[11].width,
+        b[10].thickness / b[11].thickness,
+        b[10].width,
+        b[9].length / b[10].length,
+        2 * np.pi * 12 / b[8].length,
+        b[7].length / b[9].length,
+        b[4].length / b[7].length,
+        b[4].width,
+        b[4].thickness,
+        1.0,
+        0.0,
+        1 / each,
+        each,
+        each / 2,
+        b[3].length,
+        b[1].length / b[2].length,
+        b[1].width / b[2].width,
+        b[1].thickness / b[2].thickness,
+        b[0].length / b[1].length,
+        b[0].thickness / b[1].thickness,
+    ]
     # the weld between: from b[4] to the pile b[3]
     k[8], k[9], k[10] = b[3].width, b[3].thickness, b[3].length / b[4].length
     k[11] = b[3].thickness / 2
@@ -262,6 +278,9 @@ def memory() -> list[Row]:
             f"peak memory of a {pixels / 1e6:.1f}-megapixel face",
             f"{peak / 1024:.0f} MB",
             "under 300 MB",
-            f"own process, 2 x 2 samples a pixel, {took:.1f} s in all; this process {resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB",
+            (
+                f"own process, 2 x 2 samples a pixel, {took:.1f} s in all; this process "
+                f"{resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024:.0f} MB"
+            ),
         )
     ]

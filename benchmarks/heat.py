@@ -35,10 +35,30 @@ def run() -> list[Row]:
 
     day = Program(name="a day", segments=[Segment(celsius=800, rate=40, minutes=240), Segment(celsius=100)])
     return [
-        ("carbon across 200 layers over 20 heats", f"{best(carbon, 5):.2f} s", "1 s", f"{len(pile.width)} cells, 24 steps a heat, activity-driven"),
+        (
+            "carbon across 200 layers over 20 heats",
+            f"{best(carbon, 5):.2f} s",
+            "1 s",
+            f"{len(pile.width)} cells, 24 steps a heat, activity-driven",
+        ),
         ("every heat of a 30-step recipe", f"{1000 * fires({'recipe': many(30)}):.0f} ms", "", "heats, scale, skin, carbon and findings"),
         ("every heat of a core clad in twists", f"{1000 * fires(STARTERS['clad_core'].document()):.0f} ms", "", "seven bars in one"),
-        ("all pairs of the list ranked", f"{1000 * best(lambda: suggestions(list(steels.values()), 'edge'), 3):.0f} ms", "", f"{len(steels)} steels, {len(steels) * (len(steels) - 1) // 2} pairs, all reasons"),
-        ("hardening plan of a blade, from nothing", f"{1000 * best(hardening, 3):.0f} ms", "", "recipe, blade, fires and steels at the edge included"),
-        ("a day of the simulated kiln", f"{best(lambda: SimulatedController(day, Load.of(180, 4, 35, 200), 1200.0).after(24 * 3600), 3):.2f} s", "", "43,200 steps at the most"),
-    ]  # fmt: skip
+        (
+            "all pairs of the list ranked",
+            f"{1000 * best(lambda: suggestions(list(steels.values()), 'edge'), 3):.0f} ms",
+            "",
+            f"{len(steels)} steels, {len(steels) * (len(steels) - 1) // 2} pairs, all reasons",
+        ),
+        (
+            "hardening plan of a blade, from nothing",
+            f"{1000 * best(hardening, 3):.0f} ms",
+            "",
+            "recipe, blade, fires and steels at the edge included",
+        ),
+        (
+            "a day of the simulated kiln",
+            f"{best(lambda: SimulatedController(day, Load.of(180, 4, 35, 200), 1200.0).after(24 * 3600), 3):.2f} s",
+            "",
+            "43,200 steps at the most",
+        ),
+    ]

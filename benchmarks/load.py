@@ -65,9 +65,10 @@ class Smith:
     def ask(self, what: str, method: str, path: str, body: Any = None) -> tuple[int, bytes]:
         line = http.client.HTTPConnection("localhost", self.port, timeout=120)
         headers = {
-            "Cookie": f"sessionid={self.session}; csrftoken={self.token}", "X-CSRFToken": self.token,
+            "Cookie": f"sessionid={self.session}; csrftoken={self.token}",
+            "X-CSRFToken": self.token,
             "Content-Type": "application/json",
-        }  # fmt: skip
+        }
         began = time.monotonic()
         try:
             line.request(method, path, json.dumps(body) if body is not None else None, headers)
@@ -172,10 +173,15 @@ def beside_the_heaviest() -> list[Row]:
         longest = max(w[1] for s in heavy for w in s.waits)
     return [
         (
-            f"a light question beside {HEAVIEST} of the heaviest", f"{1000 * median(took):.0f} ms, at most {1000 * max(took):.0f} ms", "500 ms",
-            f"{len(took)} times bench and ledger while portraits of 42 steps at 40 px/mm were drawn for {HEAVIEST} users: {sorted(set(kinds))}, longest {longest:.1f} s",
+            f"a light question beside {HEAVIEST} of the heaviest",
+            f"{1000 * median(took):.0f} ms, at most {1000 * max(took):.0f} ms",
+            "500 ms",
+            (
+                f"{len(took)} times bench and ledger while portraits of 42 steps at 40 px/mm were drawn for {HEAVIEST} users: "
+                f"{sorted(set(kinds))}, longest {longest:.1f} s"
+            ),
         )
-    ]  # fmt: skip
+    ]
 
 
 def of_full_sync() -> list[Row]:

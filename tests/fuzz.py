@@ -1,7 +1,8 @@
 """`./run fuzz [REQUESTS]`: hostile requests against the API in this process, from a fixed seed; never a 5xx, never slow.
 
 Three kinds. By schemathesis from the shipped description (docs/openapi.json). By a generator of our own, which also breaks the
-rules the description makes. And valid documents with one thing wrong: types, not finite, 1e308, denormals, 10^18, deep, long, NUL, turned letters, empty. A short run
+rules the description makes. And valid documents with one thing wrong: types, not finite, 1e308, denormals, 10^18, deep, long, NUL, turned
+letters, empty. A short run
 of both is in `./run test` (tests/api/test_fuzz.py).
 """
 
@@ -18,9 +19,43 @@ SEED = 20261128
 SLOW = 25.0
 """Seconds; a request may take long, but not for ever."""
 ODD: tuple[Any, ...] = (
-    None, True, False, 0, -1, 1, 2**31, 2**63, -(2**63), 10**18, 0.1, -0.0, 1e308, -1e308, 5e-324, 1e-12, "", " ", "x" * 5000, "\x00", "a\x00b", "\u202egnp",
-    "=1+1", "../../etc/passwd", "<svg onload=1>", [], [[]], {}, {"": ""}, [None] * 50, {"a": {"a": {"a": {}}}}, "NaN", "1e999", "ß" * 300, "1084", "twist",
-)  # fmt: skip
+    None,
+    True,
+    False,
+    0,
+    -1,
+    1,
+    2**31,
+    2**63,
+    -(2**63),
+    10**18,
+    0.1,
+    -0.0,
+    1e308,
+    -1e308,
+    5e-324,
+    1e-12,
+    "",
+    " ",
+    "x" * 5000,
+    "\x00",
+    "a\x00b",
+    "\u202egnp",
+    "=1+1",
+    "../../etc/passwd",
+    "<svg onload=1>",
+    [],
+    [[]],
+    {},
+    {"": ""},
+    [None] * 50,
+    {"a": {"a": {"a": {}}}},
+    "NaN",
+    "1e999",
+    "ß" * 300,
+    "1084",
+    "twist",
+)
 
 
 def mutated(document: Any, rng: random.Random) -> Any:
@@ -191,8 +226,12 @@ def described(n: int, seed: int = SEED) -> dict[str, Any]:
 
     for operation in operations:
         once = hypothesis.settings(
-            max_examples=each, deadline=None, database=None, phases=[hypothesis.Phase.generate], suppress_health_check=list(hypothesis.HealthCheck),
-        )  # fmt: skip
+            max_examples=each,
+            deadline=None,
+            database=None,
+            phases=[hypothesis.Phase.generate],
+            suppress_health_check=list(hypothesis.HealthCheck),
+        )
         hypothesis.seed(seed)(once(hypothesis.given(case=operation.as_strategy())(send)))()
     return found.told
 

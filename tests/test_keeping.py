@@ -1,4 +1,5 @@
-"""Backing up and restoring, also after a crash; the worker that is started again and does not outlive the server; jobs that were cut off."""
+"""Backing up and restoring, also after a crash; the worker that is started again and does not outlive the server;
+jobs that were cut off."""
 
 import os
 import signal
@@ -30,7 +31,8 @@ class RestoreTests(SimpleTestCase):
         """A row, left in the write-ahead log as a crash leaves it."""
         script = (
             "import os, sqlite3, sys; c = sqlite3.connect(sys.argv[1]); c.execute('PRAGMA journal_mode=WAL');"
-            "c.execute('CREATE TABLE IF NOT EXISTS designs_design (t TEXT)'); c.execute('CREATE TABLE IF NOT EXISTS django_migrations (t TEXT)');"
+            "c.execute('CREATE TABLE IF NOT EXISTS designs_design (t TEXT)'); c.execute('CREATE TABLE IF NOT EXISTS django_migrations (t "
+            "TEXT)');"
             "c.execute('INSERT INTO designs_design VALUES (?)', (sys.argv[2],)); c.commit(); os._exit(9)"
         )
         subprocess.run([sys.executable, "-c", script, str(self.folder / keeping.NAME), text], check=False)
@@ -88,9 +90,12 @@ class RestoreTests(SimpleTestCase):
     def test_a_folder_that_cannot_be_written_is_said_at_the_start(self) -> None:
         env = {k: v for k, v in os.environ.items() if not k.startswith("VARISTRAT_")}
         done = subprocess.run(
-            [sys.executable, "-m", "varistrat.site.server", "1"], cwd=ROOT, capture_output=True, text=True,
+            [sys.executable, "-m", "varistrat.site.server", "1"],
+            cwd=ROOT,
+            capture_output=True,
+            text=True,
             env=env | {"VARISTRAT_DATA": "/proc/nowhere", "VARISTRAT_MODE": "demo"},
-        )  # fmt: skip
+        )
         self.assertNotEqual(done.returncode, 0)
         self.assertIn("cannot be written", done.stderr)
         self.assertNotIn("Traceback", done.stderr)

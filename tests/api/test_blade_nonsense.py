@@ -21,9 +21,12 @@ def rich() -> dict[str, Any]:
     blade = document["blade"]
     blade["outline"] |= {"tip": 0.5, "belly": 0.02, "clip": 0.4, "heel": 2.0, "choil": {"length": 6.0, "depth": 2.0}}
     blade["grind"] |= {
-        "share_right": 0.45, "ricasso": 10.0, "plunge": 6.0, "swedge": {"length": 40.0, "height": 5.0, "thickness": 1.0, "sides": "right"},
+        "share_right": 0.45,
+        "ricasso": 10.0,
+        "plunge": 6.0,
+        "swedge": {"length": 40.0, "height": 5.0, "thickness": 1.0, "sides": "right"},
         "fuller": {"start": 15.0, "end": 70.0, "middle": 20.0, "width": 5.0, "depth": 0.3, "sides": "both"},
-    }  # fmt: skip
+    }
     blade["errors"] = {
         "core_offset": [[0.0, 0.02], [120.0, 0.0]],
         "dip": 0.05,

@@ -18,14 +18,26 @@ def rich(starter: str) -> dict[str, Any]:
     """A design with everything said of its heats and its hardening that can be."""
     return STARTERS[starter].document() | {
         "fire": {
-            "weld": 1150.0, "forge": 1100.0, "gas": "rich", "tool": "hand_hammer",
+            "weld": 1150.0,
+            "forge": 1100.0,
+            "gas": "rich",
+            "tool": "hand_hammer",
             "steps": [{"at": [0], "heats": 2, "celsius": 1140.0, "minutes": 6.0, "atmosphere": "flux"}, {"at": [1], "heats": 5}],
         },
         "hardening": {
-            "school": "magnet", "bevels": "after", "back": "soft", "wanted": 58.0, "celsius": 810.0, "soak": 6.0, "quench": "fast_oil", "edge": 1.0, "cold": "no",
-            "hardened": {"hrc": [64.0, 65.5], "file": "skates", "bow": 1.5}, "tempered": [{"celsius": 200.0, "hours": 2.0, "hrc": [60.0], "colour": 215.0}],
+            "school": "magnet",
+            "bevels": "after",
+            "back": "soft",
+            "wanted": 58.0,
+            "celsius": 810.0,
+            "soak": 6.0,
+            "quench": "fast_oil",
+            "edge": 1.0,
+            "cold": "no",
+            "hardened": {"hrc": [64.0, 65.5], "file": "skates", "bow": 1.5},
+            "tempered": [{"celsius": 200.0, "hours": 2.0, "hrc": [60.0], "colour": 215.0}],
         },
-    }  # fmt: skip
+    }
 
 
 DOCUMENTS = [rich("bold_twist"), rich("three_layer")]

@@ -1,4 +1,5 @@
-"""What comes from strangers: drawings that would eat the machine, bodies full of errors, figures that brick, databases that fail. Never a 500."""
+"""What comes from strangers: drawings that would eat the machine, bodies full of errors, figures that brick, databases that fail.
+Never a 500."""
 
 import io
 import json

@@ -65,7 +65,16 @@ class KilnTests(ApiCase):
 
     def test_hands_on(self) -> None:
         run = self.start(speed=1.0).json()["id"]
-        for action, state in (("hold", "held"), ("resume", "running"), ("fail", "running"), ("mend", "running"), ("open", "running"), ("shut", "running"), ("skip", "running"), ("stop", "stopped")):  # fmt: skip
+        for action, state in (
+            ("hold", "held"),
+            ("resume", "running"),
+            ("fail", "running"),
+            ("mend", "running"),
+            ("open", "running"),
+            ("shut", "running"),
+            ("skip", "running"),
+            ("stop", "stopped"),
+        ):
             self.assertEqual(self.send("post", f"/api/kiln/runs/{run}/do/{action}").json()["state"], state, action)
         self.assertEqual(self.send("post", f"/api/kiln/runs/{run}/do/sing").status_code, 422)
         other = self.start(speed=1.0).json()["id"]
@@ -91,10 +100,14 @@ class KilnTests(ApiCase):
         other = Client(**HTTP)
         other.force_login(member("other").user)
         for method, path, body in (
-            ("get", f"/api/kiln/runs/{run}", None), ("post", f"/api/kiln/runs/{run}/do/stop", None), ("get", f"/api/kiln/runs/{run}/record.csv", None),
-            ("post", f"/api/kiln/runs/{run}/speed", {"speed": 1}), ("put", f"/api/kiln/programs/{kept}", PROGRAM), ("delete", f"/api/kiln/programs/{kept}", None),
+            ("get", f"/api/kiln/runs/{run}", None),
+            ("post", f"/api/kiln/runs/{run}/do/stop", None),
+            ("get", f"/api/kiln/runs/{run}/record.csv", None),
+            ("post", f"/api/kiln/runs/{run}/speed", {"speed": 1}),
+            ("put", f"/api/kiln/programs/{kept}", PROGRAM),
+            ("delete", f"/api/kiln/programs/{kept}", None),
             ("get", f"/api/kiln/runs?design={self.design}", None),
-        ):  # fmt: skip
+        ):
             self.assertEqual(self.send(method, path, body, client=other).status_code, 404, path)
             self.assertEqual(self.send(method, path, body, client=Client(**HTTP)).status_code, 401, path)
 

@@ -1,4 +1,5 @@
-"""Nothing is lost: steels retired, designs whole in a file and back, thirty days in the bin, rounds of test etches, every save within reach."""
+"""Nothing is lost: steels retired, designs whole in a file and back, thirty days in the bin, rounds of test etches, every save within
+reach."""
 
 from datetime import timedelta
 from typing import Any
@@ -105,9 +106,14 @@ class RetiredTests(ApiCase):
 
 class FileTests(ApiCase):
     whole = {
-        **LAMINATE, "off": [[0]], "aim": {"school": "bold"}, "readings": {"heights": [{"x": 40.0, "side": "right", "height": 6.0}]},
-        "fire": {"gas": "rich"}, "hardening": {"wanted": 61.0}, "handle": {"material": "boxwood"},
-    }  # fmt: skip
+        **LAMINATE,
+        "off": [[0]],
+        "aim": {"school": "bold"},
+        "readings": {"heights": [{"x": 40.0, "side": "right", "height": 6.0}]},
+        "fire": {"gas": "rich"},
+        "hardening": {"wanted": 61.0},
+        "handle": {"material": "boxwood"},
+    }
 
     def make(self) -> int:
         try:
@@ -154,10 +160,15 @@ class FileTests(ApiCase):
     def test_what_is_no_file_of_ours(self) -> None:
         recipe = DOCUMENT["recipe"]
         cases: list[tuple[Any, str]] = [
-            ([], ""), ({}, "format"), ({"format": "other/3"}, "format"), ({"format": "varistrat.design/1", "name": 3, "recipe": recipe}, "name"),
-            ({"format": "varistrat.design/1", "name": "x" * 201, "recipe": recipe}, "name"), ({"format": "varistrat.design/1"}, "recipe"),
-            ({"format": "varistrat.design/1", "recipe": recipe, "colour": 1}, "colour"), ({**DOCUMENT["blade"]}, "recipe"),
-        ]  # fmt: skip
+            ([], ""),
+            ({}, "format"),
+            ({"format": "other/3"}, "format"),
+            ({"format": "varistrat.design/1", "name": 3, "recipe": recipe}, "name"),
+            ({"format": "varistrat.design/1", "name": "x" * 201, "recipe": recipe}, "name"),
+            ({"format": "varistrat.design/1"}, "recipe"),
+            ({"format": "varistrat.design/1", "recipe": recipe, "colour": 1}, "colour"),
+            ({**DOCUMENT["blade"]}, "recipe"),
+        ]
         for data, path in cases:
             answer = self.send("post", "/api/designs/import", data)
             self.assertEqual(answer.status_code, 422, data)

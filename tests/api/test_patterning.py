@@ -98,9 +98,11 @@ class LookTests(ApiCase):
     def test_every_view_of_a_bar_is_a_picture(self) -> None:
         plane = {"x": 60, "turn": 20, "lean": 10}
         for more in (
-            {"view": "section", "plane": plane}, {"view": "solid"}, {"view": "solid", "plane": plane, "yaw": -40, "pitch": 60, "x1": 90},
+            {"view": "section", "plane": plane},
+            {"view": "solid"},
+            {"view": "solid", "plane": plane, "yaw": -40, "pitch": 60, "x1": 90},
             {"view": "window", "window": {"face": "front", "x": 40, "depth": 2.0}},
-        ):  # fmt: skip
+        ):
             answer = self.send("post", "/api/predict/bar.png", {"document": JOINED, "px": 160, **more})
             self.assertEqual(answer.status_code, 200, more)
             grey = np.asarray(Image.open(BytesIO(answer.content)))

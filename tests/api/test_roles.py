@@ -21,28 +21,54 @@ from varistrat.shop.models import Role
 from varistrat.shop.services import people
 
 OWNERS = {
-    "patch /api/shop", "put /api/shop/people/{person_id}", "delete /api/shop/people/{person_id}", "post /api/shop/invites",
+    "patch /api/shop",
+    "put /api/shop/people/{person_id}",
+    "delete /api/shop/people/{person_id}",
+    "post /api/shop/invites",
     "delete /api/shop/invites/{invite_id}",
-}  # fmt: skip
+}
 SMITHS = {
-    "put /api/steels/{key}", "post /api/steels", "delete /api/steels/{key}", "post /api/steels/csv", "put /api/steels-in-use",
-    "post /api/steels/{key}/bring-back", "put /api/figures/{key}", "put /api/hands/{method}",
-    "post /api/designs", "post /api/designs/import", "put /api/designs/{design_id}", "patch /api/designs/{design_id}",
-    "delete /api/designs/{design_id}", "post /api/designs/{design_id}/restore", "post /api/designs/{design_id}/copy",
-    "delete /api/designs/bin/{design_id}", "post /api/designs/{design_id}/revisions/{number}/bring-back",
-    "post /api/kiln/programs", "put /api/kiln/programs/{program_id}", "delete /api/kiln/programs/{program_id}", "post /api/kiln/runs",
-    "post /api/kiln/runs/{run_id}/speed", "post /api/kiln/runs/{run_id}/do/{action}",
-}  # fmt: skip
+    "put /api/steels/{key}",
+    "post /api/steels",
+    "delete /api/steels/{key}",
+    "post /api/steels/csv",
+    "put /api/steels-in-use",
+    "post /api/steels/{key}/bring-back",
+    "put /api/figures/{key}",
+    "put /api/hands/{method}",
+    "post /api/designs",
+    "post /api/designs/import",
+    "put /api/designs/{design_id}",
+    "patch /api/designs/{design_id}",
+    "delete /api/designs/{design_id}",
+    "post /api/designs/{design_id}/restore",
+    "post /api/designs/{design_id}/copy",
+    "delete /api/designs/bin/{design_id}",
+    "post /api/designs/{design_id}/revisions/{number}/bring-back",
+    "post /api/kiln/programs",
+    "put /api/kiln/programs/{program_id}",
+    "delete /api/kiln/programs/{program_id}",
+    "post /api/kiln/runs",
+    "post /api/kiln/runs/{run_id}/speed",
+    "post /api/kiln/runs/{run_id}/do/{action}",
+}
 ANYBODY = {
-    "get /api/session", "post /api/session/sign-in", "post /api/session/demo", "post /api/session/sign-out",
-    "get /api/invites/{token}", "post /api/invites/{token}/join",
-}  # fmt: skip
+    "get /api/session",
+    "post /api/session/sign-in",
+    "post /api/session/demo",
+    "post /api/session/sign-out",
+    "get /api/invites/{token}",
+    "post /api/invites/{token}/join",
+}
 """All others are for helpers: looking, working out, jobs, and whatever is one's own."""
 
 BODIES: dict[str, Any] = {
-    "put /api/kiln/programs/{program_id}": PROGRAM, "post /api/kiln/runs/{run_id}/speed": {"speed": 60}, "put /api/shop/people/{person_id}": {"role": "helper"},
-    "patch /api/shop": {"name": "Other"}, "post /api/shop/invites": {"role": "helper"},
-}  # fmt: skip
+    "put /api/kiln/programs/{program_id}": PROGRAM,
+    "post /api/kiln/runs/{run_id}/speed": {"speed": 60},
+    "put /api/shop/people/{person_id}": {"role": "helper"},
+    "patch /api/shop": {"name": "Other"},
+    "post /api/shop/invites": {"role": "helper"},
+}
 
 
 def needed(route: str) -> Role | None:
@@ -53,9 +79,14 @@ def needed(route: str) -> Role | None:
 
 def templated(method: str, path: str) -> str:
     for filled, name in (
-        ("/1084", "/{key}"), ("hands/hammer", "hands/{method}"), ("figures/scale_air", "figures/{key}"), ("?design={id}", ""),
-        ("{id}", "{design_id}"), ("starters/ladder", "starters/{key}"), ("revisions/1", "revisions/{number}"),
-    ):  # fmt: skip
+        ("/1084", "/{key}"),
+        ("hands/hammer", "hands/{method}"),
+        ("figures/scale_air", "figures/{key}"),
+        ("?design={id}", ""),
+        ("{id}", "{design_id}"),
+        ("starters/ladder", "starters/{key}"),
+        ("revisions/1", "revisions/{number}"),
+    ):
         path = path.replace(filled, name)
     return f"{method} {path}"
 
@@ -83,10 +114,20 @@ class RolesTests(TestCase):
         token, invite = people.invite(actor=self.owner, role=Role.SMITH)
         self.binned = binned
         self.ids: dict[str, Any] = {
-            "design_id": design.pk, "job_id": job.pk, "program_id": kiln.keep_program(actor=self.owner, program=program).pk, "run_id": run.pk,
-            "person_id": self.people[Role.SMITH].pk, "invite_id": invite.pk, "shop_id": shop.pk, "number": 1, "index": 0, "action": "hold",
-            "key": "1084", "method": "hammer", "token": token,
-        }  # fmt: skip
+            "design_id": design.pk,
+            "job_id": job.pk,
+            "program_id": kiln.keep_program(actor=self.owner, program=program).pk,
+            "run_id": run.pk,
+            "person_id": self.people[Role.SMITH].pk,
+            "invite_id": invite.pk,
+            "shop_id": shop.pk,
+            "number": 1,
+            "index": 0,
+            "action": "hold",
+            "key": "1084",
+            "method": "hammer",
+            "token": token,
+        }
         self.bodies = {templated(m, p): b for m, p, b in ROUTES} | BODIES
         self.paths = {templated(m, p): p for m, p, _ in ROUTES}
         self.routes = [f"{m} {p}" for p, methods in api.get_openapi_schema()["paths"].items() for m in methods]

@@ -41,9 +41,15 @@ class ShopSteelTests(ApiCase):
 
     def test_nonsense_is_refused_with_its_place(self) -> None:
         cases: list[tuple[dict[str, Any], str]] = [
-            ({"solidus": 900.0}, ""), ({"solidus": "hot"}, "solidus"), ({"forge": [1100, 900]}, "forge"), ({"composition": {"Xx": 1}}, "composition"),
-            ({"colour": 3}, "colour"), ({"temper": [50, 60, 61, 62, 63, 64, 65]}, ""), ({"density": -1}, "density"), ({"composition": {"C": 80, "Ni": 60}}, ""),
-        ]  # fmt: skip
+            ({"solidus": 900.0}, ""),
+            ({"solidus": "hot"}, "solidus"),
+            ({"forge": [1100, 900]}, "forge"),
+            ({"composition": {"Xx": 1}}, "composition"),
+            ({"colour": 3}, "colour"),
+            ({"temper": [50, 60, 61, 62, 63, 64, 65]}, ""),
+            ({"density": -1}, "density"),
+            ({"composition": {"C": 80, "Ni": 60}}, ""),
+        ]
         for figures, path in cases:
             answer = self.put("1084", **figures)
             self.assertEqual(answer.status_code, 422, figures)
@@ -136,9 +142,14 @@ class PairingApiTests(ApiCase):
 
     def test_wrong_questions(self) -> None:
         for body in (
-            {"steels": ["1084"]}, {"steels": ["1084", "1084"]}, {"steels": ["1084", "mithril"]}, {"steels": ["1084", "o1"], "shares": [1]},
-            {"steels": ["1084", "o1"], "thickness": 0}, {"steels": ["1084", "o1"], "temper": 900}, {"steels": ["1084", "o1"], "use": "soup"},
-        ):  # fmt: skip
+            {"steels": ["1084"]},
+            {"steels": ["1084", "1084"]},
+            {"steels": ["1084", "mithril"]},
+            {"steels": ["1084", "o1"], "shares": [1]},
+            {"steels": ["1084", "o1"], "thickness": 0},
+            {"steels": ["1084", "o1"], "temper": 900},
+            {"steels": ["1084", "o1"], "use": "soup"},
+        ):
             self.assertEqual(self.send("post", "/api/pairings", body).status_code, 422, body)
 
     def test_a_design_begun_from_a_pair(self) -> None:

@@ -1,4 +1,5 @@
-"""What one shop owns no other ever sees, not through anything that is kept: every figure and steel changed, every route, both ways round."""
+"""What one shop owns no other ever sees, not through anything that is kept: every figure and steel changed, every route, both ways
+round."""
 
 import time
 from concurrent.futures import ThreadPoolExecutor
@@ -22,20 +23,37 @@ from varistrat.shop.services import own
 
 READ = LAMINATE | {"readings": {"heights": [{"x": 40.0, "side": "right", "height": 6.0}]}}
 ASKED: list[tuple[str, dict[str, Any]]] = [
-    ("/api/predict/ledger", {"document": DOCUMENT}), ("/api/heat/fire", {"document": DOCUMENT}), ("/api/heat/hardening", {"document": DOCUMENT}),
-    ("/api/heat/fire", {"document": LAMINATE}), ("/api/heat/hardening", {"document": LAMINATE}),
-    ("/api/predict/blade.png", {"document": DOCUMENT, "side": "right", "px": 160}), ("/api/predict/blade.png", {"document": DOCUMENT, "side": "right", "px": 160, "fired": True}),
-    ("/api/predict/bar.png", {"document": DOCUMENT, "stages": 2, "view": "end", "px": 80}), ("/api/predict/portraits", {"document": DOCUMENT, "px_per_mm": 1.0, "max_mm": 40}),
-    ("/api/predict/layers", {"document": DOCUMENT, "x": 60, "h": 12}), ("/api/blade/core", {"document": LAMINATE}), ("/api/blade/measures", {"document": LAMINATE}),
-    ("/api/blade/study", {"document": LAMINATE, "blades": 100, "stations": 10}), ("/api/blade/steer", {"document": READ}),
-    ("/api/pairings", {"steels": ["1084", "15n20"]}), ("/api/pairings/matrix", {"steels": ["1084", "15n20", "iron"]}), ("/api/pairings/suggest", {"use": "edge", "within": ["1084", "15n20", "o1"]}),
+    ("/api/predict/ledger", {"document": DOCUMENT}),
+    ("/api/heat/fire", {"document": DOCUMENT}),
+    ("/api/heat/hardening", {"document": DOCUMENT}),
+    ("/api/heat/fire", {"document": LAMINATE}),
+    ("/api/heat/hardening", {"document": LAMINATE}),
+    ("/api/predict/blade.png", {"document": DOCUMENT, "side": "right", "px": 160}),
+    ("/api/predict/blade.png", {"document": DOCUMENT, "side": "right", "px": 160, "fired": True}),
+    ("/api/predict/bar.png", {"document": DOCUMENT, "stages": 2, "view": "end", "px": 80}),
+    ("/api/predict/portraits", {"document": DOCUMENT, "px_per_mm": 1.0, "max_mm": 40}),
+    ("/api/predict/layers", {"document": DOCUMENT, "x": 60, "h": 12}),
+    ("/api/blade/core", {"document": LAMINATE}),
+    ("/api/blade/measures", {"document": LAMINATE}),
+    ("/api/blade/study", {"document": LAMINATE, "blades": 100, "stations": 10}),
+    ("/api/blade/steer", {"document": READ}),
+    ("/api/pairings", {"steels": ["1084", "15n20"]}),
+    ("/api/pairings/matrix", {"steels": ["1084", "15n20", "iron"]}),
+    ("/api/pairings/suggest", {"use": "edge", "within": ["1084", "15n20", "o1"]}),
     ("/api/predict/fired-findings", {"document": STARTERS["ladder"].document()}),
-    ("/api/files/section", {"document": DOCUMENT, "plane": {"x": 30}, "kind": "svg"}), ("/api/kiln/check", {"program": {"name": "p", "segments": [{"celsius": 1190, "minutes": 5}]}, "document": DOCUMENT}),
-]  # fmt: skip
+    ("/api/files/section", {"document": DOCUMENT, "plane": {"x": 30}, "kind": "svg"}),
+    ("/api/kiln/check", {"program": {"name": "p", "segments": [{"celsius": 1190, "minutes": 5}]}, "document": DOCUMENT}),
+]
 DIFFERS = {
-    "/api/predict/ledger", "/api/heat/fire", "/api/heat/hardening", "/api/predict/blade.png", "/api/predict/bar.png", "/api/predict/portraits",
-    "/api/blade/measures", "/api/pairings",
-}  # fmt: skip
+    "/api/predict/ledger",
+    "/api/heat/fire",
+    "/api/heat/hardening",
+    "/api/predict/blade.png",
+    "/api/predict/bar.png",
+    "/api/predict/portraits",
+    "/api/blade/measures",
+    "/api/pairings",
+}
 
 
 class TwoShopsTests(ApiCase):

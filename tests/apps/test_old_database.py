@@ -1,4 +1,5 @@
-"""A database as the version before shops and jobs left it: brought up to date, nothing of it is lost and all of it stays where it belongs."""
+"""A database as the version before shops and jobs left it: brought up to date, nothing of it is lost and all of it stays where it
+belongs."""
 
 import json
 import os
@@ -30,13 +31,22 @@ for user in User.objects.order_by("pk"):
     shop = at.shop
     designs = [d for d, _ in selectors.bench(shop)]
     out[user.username] = {
-        "shop": shop.name, "role": at.role, "in_use": in_use.steels_in_use(shop), "numbers": own.own_numbers(shop), "hands": own.shop_hands(shop)["hammer"],
+        "shop": shop.name, "role": at.role, "in_use": in_use.steels_in_use(shop),
+        "numbers": own.own_numbers(shop), "hands": own.shop_hands(shop)["hammer"],
         "steels": {k: s.name for k, s in own.own_steels(shop).items()}, "retired": sorted(own.retired_steels(shop)),
         "designs": [d.name for d in designs], "bin": [d.name for d, _ in selectors.thrown_away(shop)],
         "saves": [[r.number, r.stale, r.saved_by] for d in designs for r in selectors.history(d)],
         "layers": [Worked.of(read_document(selectors.revision_of(d).document, own.shop_data(shop))).forged.bar.length for d in designs],
-        "programs": [p.name for p in kiln.programs_of(shop)], "runs": [[r.name, r.state, r.lines, len(kiln.rows_of(r)), SimulatedController.taken_up(r.controller).read().centre] for r in shop.kiln_runs.all()],
-        "jobs": [[j.kind, j.lane, j.state, j.wanted, j.design and j.design.name, [len(jobs.file_of(j, f.index).content) for f in jobs.files_of(j)]] for j in jobs.jobs_of(shop)],
+        "programs": [p.name for p in kiln.programs_of(shop)],
+        "runs": [
+            [r.name, r.state, r.lines, len(kiln.rows_of(r)), SimulatedController.taken_up(r.controller).read().centre]
+            for r in shop.kiln_runs.all()
+        ],
+        "jobs": [
+            [j.kind, j.lane, j.state, j.wanted, j.design and j.design.name,
+             [len(jobs.file_of(j, f.index).content) for f in jobs.files_of(j)]]
+            for j in jobs.jobs_of(shop)
+        ],
         "units": [user.preferences.length, user.preferences.theme] if hasattr(user, "preferences") else None,
     }
 from varistrat.jobs.services.runner import run_next
@@ -84,7 +94,7 @@ class OldDatabaseTests(SimpleTestCase):
 
     def test_the_kiln(self) -> None:
         self.assertEqual(self.found["withy"]["programs"], ["Temper"])
-        (name, state, lines, rows, centre), = self.found["withy"]["runs"]  # fmt: skip
+        ((name, state, lines, rows, centre),) = self.found["withy"]["runs"]
         self.assertEqual((name, state, lines), ("Temper", "stopped", rows))
         self.assertTrue(15 < centre < 60, "as it was put away, by its older name")
         self.assertEqual((self.found["reed"]["programs"], self.found["reed"]["runs"]), ([], []))

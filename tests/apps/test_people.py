@@ -94,7 +94,14 @@ class PeopleTests(TestCase):
 
     def test_a_name_or_password_that_will_not_do_leaves_the_invite_open(self) -> None:
         token = self.invited()
-        for name, password, field in (("owner", PASSWORD, "user"), ("OWNER", PASSWORD, "user"), ("", PASSWORD, "user"), ("a b", PASSWORD, "user"), ("striker", "short", "password"), ("striker", "striker1", "password")):  # fmt: skip
+        for name, password, field in (
+            ("owner", PASSWORD, "user"),
+            ("OWNER", PASSWORD, "user"),
+            ("", PASSWORD, "user"),
+            ("a b", PASSWORD, "user"),
+            ("striker", "short", "password"),
+            ("striker", "striker1", "password"),
+        ):
             with self.assertRaises(InputError) as caught:
                 people.join_as_new(token=token, name=name, password=password)
             self.assertEqual(caught.exception.problems[0].path, field, (name, password))

@@ -2,8 +2,8 @@
 
 from typing import Any
 
-from varistrat.core.heat.hardening.hardening import Hardening, of_design
 from varistrat.core.heat.hardening.hardening import BladeHardening as Plan
+from varistrat.core.heat.hardening.hardening import Hardening, of_design
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels import built_in

@@ -46,9 +46,13 @@ def steel(f: Any, x: float, y: float, z: float) -> str:
 class JoinTests(SimpleTestCase):
     def test_sizes_worked_by_hand(self) -> None:
         sizes = {
-            "stacked": (90, 28, 16), "side_by_side": (100, 24, 8), "scarf": (100, 40, 10), "slot": (100, 40, 12), "plug": (100, 40, 12),
+            "stacked": (90, 28, 16),
+            "side_by_side": (100, 24, 8),
+            "scarf": (100, 40, 10),
+            "slot": (100, 40, 12),
+            "plug": (100, 40, 12),
             "jacket": (100, 30, 20),
-        }  # fmt: skip
+        }
         for name, want in sizes.items():
             b = forged(JOINS[name]).bar
             np.testing.assert_allclose((b.length, b.width, b.thickness), want, atol=1e-9, err_msg=name)
@@ -63,13 +67,24 @@ class JoinTests(SimpleTestCase):
 
     def test_points_lie_in_the_bar_they_should(self) -> None:
         for name, place, want in (
-            ("stacked", (50, 0, -3.1), "1018"), ("stacked", (50, 0, -2.9), "1095"), ("stacked", (50, 0, 3.1), "1018"),
-            ("side_by_side", (5, -2.1, 0), "1084"), ("side_by_side", (5, -1.9, 0), "15n20"),
+            ("stacked", (50, 0, -3.1), "1018"),
+            ("stacked", (50, 0, -2.9), "1095"),
+            ("stacked", (50, 0, 3.1), "1018"),
+            ("side_by_side", (5, -2.1, 0), "1084"),
+            ("side_by_side", (5, -1.9, 0), "15n20"),
             # the joint runs from y = -10 below to y = 0 on top: the first bar is wider there
-            ("scarf", (5, -0.1, 4.99), "1084"), ("scarf", (5, 0.1, 4.99), "15n20"), ("scarf", (5, -9.8, -4.99), "15n20"), ("scarf", (5, -10.1, -4.99), "1084"),
-            ("slot", (5, 4.9, 5.9), "15n20"), ("slot", (5, 5.1, 5.9), "1084"), ("slot", (5, 0, 1.9), "1084"), ("slot", (5, 0, 2.1), "15n20"),
-            ("jacket", (5, 9.9, 4.9), "1095"), ("jacket", (5, 10.1, 0), "1018"), ("jacket", (5, 0, -5.1), "1018"),
-        ):  # fmt: skip
+            ("scarf", (5, -0.1, 4.99), "1084"),
+            ("scarf", (5, 0.1, 4.99), "15n20"),
+            ("scarf", (5, -9.8, -4.99), "15n20"),
+            ("scarf", (5, -10.1, -4.99), "1084"),
+            ("slot", (5, 4.9, 5.9), "15n20"),
+            ("slot", (5, 5.1, 5.9), "1084"),
+            ("slot", (5, 0, 1.9), "1084"),
+            ("slot", (5, 0, 2.1), "15n20"),
+            ("jacket", (5, 9.9, 4.9), "1095"),
+            ("jacket", (5, 10.1, 0), "1018"),
+            ("jacket", (5, 0, -5.1), "1018"),
+        ):
             self.assertEqual(steel(forged(JOINS[name]), *place), want, f"{name} {place}")
 
     def test_a_plug_stands_on_its_start_with_its_top_towards_the_start_of_the_plate(self) -> None:
@@ -90,9 +105,13 @@ class JoinTests(SimpleTestCase):
 
     def test_a_joint_belongs_to_the_later_bar(self) -> None:
         for name, place, want in (
-            ("stacked", (50, 0, -3.0), "1095"), ("stacked", (50, 0, 3.0), "1018"), ("side_by_side", (5, -2.0, 0), "15n20"),
-            ("slot", (5, 5.0, 5.0), "15n20"), ("plug", (37.0, 5.0, 0), "15n20"), ("jacket", (5, 10.0, 0), "1018"),
-        ):  # fmt: skip
+            ("stacked", (50, 0, -3.0), "1095"),
+            ("stacked", (50, 0, 3.0), "1018"),
+            ("side_by_side", (5, -2.0, 0), "15n20"),
+            ("slot", (5, 5.0, 5.0), "15n20"),
+            ("plug", (37.0, 5.0, 0), "15n20"),
+            ("jacket", (5, 10.0, 0), "1018"),
+        ):
             self.assertEqual(steel(forged(JOINS[name]), *place), want, name)
 
     def test_mass_is_the_sum_of_what_is_in_it(self) -> None:
@@ -213,7 +232,7 @@ class RefusedTests(SimpleTestCase):
             (joined("stacked", INLAY, bar(solid(), {"kind": "trim", "start": 500.0})), "start.bars[1].steps[0].start"),
             (joined("stacked"), "start.bars"),
             (joined("braided", INLAY), "start.join"),
-        ):  # fmt: skip
+        ):
             self.assertTrue(self.refused(start).startswith(f"bar.{path}:"), f"{path}: {self.refused(start)}")
 
     def test_every_bar_that_fails_is_told_and_the_others_are_carried_out(self) -> None:

@@ -40,10 +40,15 @@ def random_blade(rng: random.Random) -> Json:
     height = rng.uniform(28, 40)
     forged = rng.random() < 0.4
     errors = {
-        "core_offset": [[0, rng.uniform(-0.02, 0.02)], [LENGTH, rng.uniform(-0.02, 0.02)]], "dip": rng.uniform(-0.08, 0.08), "cup": rng.uniform(-0.05, 0.05),
-        "twist": rng.uniform(-0.3, 0.3), "uneven": rng.uniform(-0.08, 0.08), "bow": rng.uniform(-0.1, 0.1), "core_share": rng.uniform(-0.02, 0.02),
+        "core_offset": [[0, rng.uniform(-0.02, 0.02)], [LENGTH, rng.uniform(-0.02, 0.02)]],
+        "dip": rng.uniform(-0.08, 0.08),
+        "cup": rng.uniform(-0.05, 0.05),
+        "twist": rng.uniform(-0.3, 0.3),
+        "uneven": rng.uniform(-0.08, 0.08),
+        "bow": rng.uniform(-0.1, 0.1),
+        "core_share": rng.uniform(-0.02, 0.02),
         "edge": rng.uniform(0, 0.1),
-    }  # fmt: skip
+    }
     correction = {"right": [[20.0, rng.uniform(0, 0.1), rng.uniform(0, 0.1)], [120.0, rng.uniform(0, 0.1), 0.0]]}
     spine = rng.uniform(3.4, 4.2)
     return {
@@ -51,13 +56,17 @@ def random_blade(rng: random.Random) -> Json:
         "outline": {"edge": [[0, 0], [100, 0], [LENGTH, height * 0.6]], "spine": [[0, height], [LENGTH, height * 0.9]]},
         "spine_thickness": {"heel": spine, "mid": spine * 0.9, "tip": spine * 0.7},
         "grind": {
-            "right": random_grind(rng), "left": random_grind(rng), "share_right": rng.choice([0.5, 0.5, 0.4, 0.6]),
-            "ricasso": rng.choice([0.0, 12.0]), "plunge": rng.choice([0.0, 8.0]),
+            "right": random_grind(rng),
+            "left": random_grind(rng),
+            "share_right": rng.choice([0.5, 0.5, 0.4, 0.6]),
+            "ricasso": rng.choice([0.0, 12.0]),
+            "plunge": rng.choice([0.0, 8.0]),
         },
         "forging": {"share": 1.0, "allowance": 0.4, "bar_thickness": 5.0} if forged else {"bar_thickness": spine + 0.5},
-        "errors": errors if rng.random() < 0.8 else {}, "correction": correction if rng.random() < 0.5 else {},
+        "errors": errors if rng.random() < 0.8 else {},
+        "correction": correction if rng.random() < 0.5 else {},
         "laminate": {"core": {"steel": "1095", "share": rng.uniform(0.25, 0.4)}, "clad": {"steel": "1018"}},
-    }  # fmt: skip
+    }
 
 
 def between(pairs: Any, x: float) -> float:

@@ -20,9 +20,14 @@ Json = dict[str, Any]
 
 def can(*inserts: Json, packing: float = 0.5, **more: Any) -> Json:
     return {
-        "kind": "canister", "length": 100.0, "width": 40.0, "thickness": 40.0, "matrix": {"steel": "1084", "packing": packing},
-        "inserts": list(inserts), **more,
-    }  # fmt: skip
+        "kind": "canister",
+        "length": 100.0,
+        "width": 40.0,
+        "thickness": 40.0,
+        "matrix": {"steel": "1084", "packing": packing},
+        "inserts": list(inserts),
+        **more,
+    }
 
 
 def rod(size: float = 10.0, **more: Any) -> Json:
@@ -68,10 +73,17 @@ class PackingTests(SimpleTestCase):
         cutout = {"shape": "outline", "steel": "15n20", "size": 12.0, "outline": [[0, 0], [2, 0], [0, 2]], "positions": [[-10, -10]]}
         start = can(ball, short, cutout, packing=1.0)
         for place, want in (
-            ((30, -10, 15.9), "nickel"), ((35.9, -10, 10), "nickel"), ((36.1, -10, 10), "1084"),
-            ((69.9, 10, -10), "1095"), ((70.1, 10, -10), "1084"), ((60, 10, -6.1), "1095"), ((60, 12.1, -10), "1084"),
-            ((5, -15.9, -15.9), "15n20"), ((5, -4.1, -4.1), "1084"), ((99, -15.9, -4.5), "15n20"),
-        ):  # fmt: skip
+            ((30, -10, 15.9), "nickel"),
+            ((35.9, -10, 10), "nickel"),
+            ((36.1, -10, 10), "1084"),
+            ((69.9, 10, -10), "1095"),
+            ((70.1, 10, -10), "1084"),
+            ((60, 10, -6.1), "1095"),
+            ((60, 12.1, -10), "1084"),
+            ((5, -15.9, -15.9), "15n20"),
+            ((5, -4.1, -4.1), "1084"),
+            ((99, -15.9, -4.5), "15n20"),
+        ):
             self.assertEqual(steel(start, *place), want, place)
 
     def test_two_steels_keep_to_their_own_pieces(self) -> None:
@@ -133,11 +145,19 @@ class RefusedTests(SimpleTestCase):
             (can(rod(positions=[[1, 2, 3]])), "inserts[0].positions[0]"),
             (can({"shape": "ball", "steel": "15n20", "size": 5.0, "positions": [[1, 2]]}), "inserts[0].positions[0]"),
             (can({"shape": "outline", "steel": "15n20", "size": 5.0, "positions": [[0, 0]]}), "inserts[0].outline"),
-            (can({"shape": "outline", "steel": "15n20", "size": 5.0, "outline": [[0, 0], [4, 4], [4, 0], [0, 4]], "positions": [[0, 0]]}), "inserts[0].outline"),
-            (can({"shape": "outline", "steel": "15n20", "size": 5.0, "outline": [[0, 0], [4, 4], [8, 8]], "positions": [[0, 0]]}), "inserts[0]"),
+            (
+                can(
+                    {"shape": "outline", "steel": "15n20", "size": 5.0, "outline": [[0, 0], [4, 4], [4, 0], [0, 4]], "positions": [[0, 0]]}
+                ),
+                "inserts[0].outline",
+            ),
+            (
+                can({"shape": "outline", "steel": "15n20", "size": 5.0, "outline": [[0, 0], [4, 4], [8, 8]], "positions": [[0, 0]]}),
+                "inserts[0]",
+            ),
             (can(packing=0.0), "matrix.packing"),
             (can(packing=1.2), "matrix.packing"),
-        ):  # fmt: skip
+        ):
             with self.assertRaises(InputError, msg=path) as caught:
                 forge(read_recipe(recipe(start)).bar)
             self.assertTrue(caught.exception.problems[0].path.startswith(f"bar.start.{path}"), caught.exception.problems[0].line())

@@ -25,9 +25,15 @@ class BladeCommandTests(CommandCase):
 
     def test_a_core_let_in_has_a_line_too(self) -> None:
         slot = {
-            "kind": "assembly", "join": "slot", "depth": 20.0, "width": 2.0,
-            "bars": [{"start": {"kind": "solid", "steel": s, "length": 220.0, "width": w, "thickness": t}, "steps": []} for s, w, t in (("1018", 4.4, 60.0), ("1095", 2.0, 20.0))],
-        }  # fmt: skip
+            "kind": "assembly",
+            "join": "slot",
+            "depth": 20.0,
+            "width": 2.0,
+            "bars": [
+                {"start": {"kind": "solid", "steel": s, "length": 220.0, "width": w, "thickness": t}, "steps": []}
+                for s, w, t in (("1018", 4.4, 60.0), ("1095", 2.0, 20.0))
+            ],
+        }
         rows = self.expose(blade(share=None, recipe=recipe(slot, {"kind": "turn", "degrees": 90.0}), place={"y": -30.0}).as_json())
         self.assertEqual({r["state"] for r in rows}, {"line"})
         # a core 2 mm thick, faces 0.4 + 0.08 h apart: the line lies at 1.6/0.08 = 20 mm, where the slot ends too

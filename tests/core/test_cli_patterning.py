@@ -11,13 +11,21 @@ from tests.core.test_cli import CommandCase
 from varistrat.core.starters import STARTERS
 
 PAIR: Json = {
-    "kind": "assembly", "join": "side_by_side",
-    "bars": [{"start": solid(100, 20, 10, "1084"), "steps": [{"kind": "trim", "end": 10.0}]}, {"start": solid(90, 20, 12, "15n20"), "steps": []}],
-}  # fmt: skip
+    "kind": "assembly",
+    "join": "side_by_side",
+    "bars": [
+        {"start": solid(100, 20, 10, "1084"), "steps": [{"kind": "trim", "end": 10.0}]},
+        {"start": solid(90, 20, 12, "15n20"), "steps": []},
+    ],
+}
 CAN: Json = {
-    "kind": "canister", "length": 60.0, "width": 20.0, "thickness": 20.0, "matrix": {"steel": "1084", "packing": 0.5},
+    "kind": "canister",
+    "length": 60.0,
+    "width": 20.0,
+    "thickness": 20.0,
+    "matrix": {"steel": "1084", "packing": 0.5},
     "inserts": [{"shape": "rod", "steel": "15n20", "size": 8.0, "positions": [[0, 0]]}],
-}  # fmt: skip
+}
 
 
 class PatterningCommandTests(CommandCase):

@@ -101,9 +101,15 @@ class ClosedFormTests(SimpleTestCase):
         }
         for _ in range(12):
             errors = {
-                "core_offset": rng.normal(0, 0.01), "dip": rng.normal(0, 0.05), "cup": rng.normal(0, 0.04), "twist": rng.normal(0, 0.2),
-                "uneven": rng.normal(0, 0.05), "edge": abs(rng.normal(0, 0.1)), "core_share": rng.normal(0, 0.02), "bow": rng.normal(0, 0.1),
-            }  # fmt: skip
+                "core_offset": rng.normal(0, 0.01),
+                "dip": rng.normal(0, 0.05),
+                "cup": rng.normal(0, 0.04),
+                "twist": rng.normal(0, 0.2),
+                "uneven": rng.normal(0, 0.05),
+                "edge": abs(rng.normal(0, 0.1)),
+                "core_share": rng.normal(0, 0.02),
+                "bow": rng.normal(0, 0.1),
+            }
             errors = {k: round(float(v), 5) for k, v in errors.items()}
             a = lines(blade(errors=errors), 6)
             b = lines(blade(share=None, errors=errors, recipe={"format": "varistrat.recipe/1", "bar": {"start": pile, "steps": []}}), 6)
@@ -193,7 +199,8 @@ class StudyTests(SimpleTestCase):
         self.assertEqual(found.matters["apart"][0][0], "uneven")
 
     def test_chance_by_the_normal_law(self) -> None:
-        """Cup, twist and the rest nil; the edge's thickness moves the whole line: the share with h over 11 mm is that with t_e under a limit."""
+        """Cup, twist and the rest nil; the edge's thickness moves the whole line: the share with h over 11 mm is that with t_e under a
+        limit."""
         limit = (KAPPA * T - 11.0 * TS / H) / (1 - 11.0 / H)
         found = self.run_study(Sizes(**{**self.NONE, "edge": 0.05}), Aim(low=11.0, high=45.0, difference=1.0), blades=4096)
         self.assertAlmostEqual(found.first, norm.cdf((limit - TE) / 0.05), delta=0.01)

@@ -26,15 +26,23 @@ JOINED = STARTERS["opposed_twist"].document()
 DEEP: dict[str, Any] = {
     "recipe": recipe(
         {
-            "kind": "assembly", "join": "stacked",
+            "kind": "assembly",
+            "join": "stacked",
             "bars": [
-                {"start": {"kind": "assembly", "join": "side_by_side", "bars": [{"start": solid(100, 10, 8), "steps": [{"kind": "trim", "start": 5.0}]}] * 2}, "steps": [{"kind": "weld", "thickness": 7.0}]},
+                {
+                    "start": {
+                        "kind": "assembly",
+                        "join": "side_by_side",
+                        "bars": [{"start": solid(100, 10, 8), "steps": [{"kind": "trim", "start": 5.0}]}] * 2,
+                    },
+                    "steps": [{"kind": "weld", "thickness": 7.0}],
+                },
                 {"start": solid(100, 20, 5, "15n20"), "note": "bright bar\nsecond line"},
             ],
         },
         {"kind": "draw", "width": 18.0, "thickness": 6.0},
     )
-}  # fmt: skip
+}
 
 
 class AddressTests(SimpleTestCase):
@@ -166,10 +174,12 @@ class WorkedOnceAskedTests(SimpleTestCase):
 
 class SameEverywhereTests(SimpleTestCase):
     def test_what_is_told_does_not_hang_on_the_order_of_a_set(self) -> None:
-        """Texts are hashed anew in every process: two of them must say the same of an edge of many steels, and of steels that flow unlike."""
+        """Texts are hashed anew in every process: two of them must say the same of an edge of many steels, and of steels that flow
+        unlike."""
         code = (
             "import json; from tests.core.test_identity import of_version; from varistrat.core.design.document import read_document;"
-            "from varistrat.core.design.findings import findings_of; from varistrat.core.design.ledger import ledger_of; from dataclasses import asdict;"
+            "from varistrat.core.design.findings import findings_of; from varistrat.core.design.ledger import ledger_of; from "
+            "dataclasses import asdict;"
             "from varistrat.core.design.worked import Worked;"
             "w = [Worked.of(read_document(d)) for n, d in of_version('0').items() if n in ('Eel rope', 'Marsh star', 'start: canister')];"
             "print(json.dumps([[asdict(f) for f in findings_of(x)] + [asdict(r) for r in ledger_of(x)] for x in w]))"

@@ -40,7 +40,8 @@ class WorkingTests(SimpleTestCase):
     before, after = Bar(150, Section("rectangle", 40, 30)), Bar(300, Section("rectangle", 30, 20))
 
     def test_a_press_by_hand(self) -> None:
-        # strain ln(1.5) + ln(4/3) = 0.693, four passes of 1.2; mean length 225: two stretches of 112.5, three bites of 40; 4 x 3 strokes of 4 s
+        # strain ln(1.5) + ln(4/3) = 0.693, four passes of 1.2; mean length 225: two stretches of 112.5, three bites of 40;
+        # 4 x 3 strokes of 4 s
         got = heats_to_work(self.before, self.after, "press", 70.0, 1150, 850)
         self.assertAlmostEqual(got.strain, 0.6931, delta=1e-3)
         self.assertEqual(got.stretches, 2)

@@ -26,12 +26,15 @@ def forged_blade(
     grind = {"edge_thickness": 0.4}
     return read_blade(
         {
-            "format": FORMAT, "outline": outline, "spine_thickness": {"heel": 4.0, "mid": 3.5, "tip": 2.0}, "grind": {"right": grind, "left": grind},
+            "format": FORMAT,
+            "outline": outline,
+            "spine_thickness": {"heel": 4.0, "mid": 3.5, "tip": 2.0},
+            "grind": {"right": grind, "left": grind},
             "forging": {"share": share, "bar_thickness": 5.0, "point_cut": {"side": side, "length": cut}} | (blank or {"allowance": 0.5}),
             "laminate": {"core": {"steel": "1095", "share": 0.3}, "clad": {"steel": "1018"}},
         }
         | more
-    )  # fmt: skip
+    )
 
 
 def slab(outline: Json, thickness: float, **more: Any) -> Geometry:

@@ -75,8 +75,14 @@ class ClosedFormTests(SimpleTestCase):
 class ColumnMapTests(SimpleTestCase):
     @settings(max_examples=25, deadline=None)
     @given(
-        st.sampled_from(SHAPES), st.sampled_from(PROFILES), st.floats(4.0, 25.0), st.floats(0.3, 1.0), st.floats(0.05, 0.48), st.booleans(), st.booleans(),
-    )  # fmt: skip
+        st.sampled_from(SHAPES),
+        st.sampled_from(PROFILES),
+        st.floats(4.0, 25.0),
+        st.floats(0.3, 1.0),
+        st.floats(0.05, 0.48),
+        st.booleans(),
+        st.booleans(),
+    )
     def test_y_of_undoes_across_whatever_the_groove(
         self, shape: tuple[str, float], profile: str, pitch: float, wide: float, deep: float, both: bool, staggered: bool
     ) -> None:

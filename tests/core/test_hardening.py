@@ -8,8 +8,8 @@ from django.test import SimpleTestCase
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.heat.hardening.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.hardening.hardening import BladeHardening as Plan
+from varistrat.core.heat.hardening.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.heat.hardening.plan.step import PlanStep
 from varistrat.core.laws.temper import parameter, together
@@ -199,8 +199,14 @@ class ReadingTests(SimpleTestCase):
     def test_readings_out_of_range_are_refused(self) -> None:
         base = STARTERS["bold_twist"].document()
         for said in (
-            {"hardened": {"hrc": [99.0]}}, {"hardened": {"hrc": [5.0]}}, {"hardened": {"file": "sings"}}, {"hardened": {"bow": -1.0}}, {"wanted": 80.0},
-            {"tempered": [{"celsius": 2000.0}]}, {"celsius": 5000.0}, {"quench": "milk"},
-        ):  # fmt: skip
+            {"hardened": {"hrc": [99.0]}},
+            {"hardened": {"hrc": [5.0]}},
+            {"hardened": {"file": "sings"}},
+            {"hardened": {"bow": -1.0}},
+            {"wanted": 80.0},
+            {"tempered": [{"celsius": 2000.0}]},
+            {"celsius": 5000.0},
+            {"quench": "milk"},
+        ):
             with self.assertRaises(InputError, msg=str(said)):
                 read_document({**base, "hardening": said})

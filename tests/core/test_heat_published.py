@@ -60,7 +60,11 @@ class TransformTests(SimpleTestCase):
 
     def test_the_range_told_meets_what_is_measured(self) -> None:
         # 1084 6 to 10 %, 52100 from 850 C 7 to 12, plain 1.0 C from 800 C 8 to 12
-        for comp, c, low, high in ((STEELS["1084"].composition, 0.82, 0.06, 0.10), (STEELS["52100"].composition, 0.65, 0.07, 0.12), ({"C": 1.0, "Mn": 0.3}, 0.85, 0.08, 0.12)):  # fmt: skip
+        for comp, c, low, high in (
+            (STEELS["1084"].composition, 0.82, 0.06, 0.10),
+            (STEELS["52100"].composition, 0.65, 0.07, 0.12),
+            ({"C": 1.0, "Mn": 0.3}, 0.85, 0.08, 0.12),
+        ):
             least, most = transform.retained_range(comp, c)
             self.assertLess(least, high)
             self.assertGreater(most, low)
@@ -168,7 +172,13 @@ class CarbonTests(SimpleTestCase):
             self.assertAlmostEqual(carbon.slow_diffusivity(e, t) / want, 1, delta=0.04)
 
     def test_evening_by_activity(self) -> None:
-        pairs = {("1084", "15n20"): (0.824, 0.766), ("52100", "15n20"): (0.957, 0.793), ("o1", "15n20"): (0.900, 0.800), ("1084", "1018"): (0.51, 0.51), ("1095", "5160"): (0.744, 0.806)}  # fmt: skip
+        pairs = {
+            ("1084", "15n20"): (0.824, 0.766),
+            ("52100", "15n20"): (0.957, 0.793),
+            ("o1", "15n20"): (0.900, 0.800),
+            ("1084", "1018"): (0.51, 0.51),
+            ("1095", "5160"): (0.744, 0.806),
+        }
         for (a, b), want in pairs.items():
             both = [STEELS[a], STEELS[b]]
             got = carbon.evened([s.share("C") for s in both], [carbon.activity_factor(s.composition) for s in both], [0.5, 0.5])

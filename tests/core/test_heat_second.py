@@ -1,4 +1,5 @@
-"""A second derivation of carbon in the fire, tempers and steel at rest: written again, step by tiny step, sharing no code with the first."""
+"""A second derivation of carbon in the fire, tempers and steel at rest: written again, step by tiny step, sharing no code with the
+first."""
 
 from math import exp, log10
 from typing import Any

@@ -67,9 +67,10 @@ class JoinedPictureTests(SimpleTestCase):
         f = made(
             families.bar(
                 families.joined("side_by_side", families.twisted("right", 14.0), families.twisted("left", 14.0)),
-                {"kind": "restack", "pieces": 3}, {"kind": "draw", "width": 30.0, "thickness": 16.0},
+                {"kind": "restack", "pieces": 3},
+                {"kind": "draw", "width": 30.0, "thickness": 16.0},
             )
-        )  # fmt: skip
+        )
         trace = Trace(f)
         table = EtchTable.of(trace, sampling.magnification(trace))
         view = FaceView(f.bar, 2.0, 20.0, 60.0)
@@ -116,8 +117,10 @@ class JoinedPictureTests(SimpleTestCase):
 
     def test_joints_of_tiles_and_four_ways_are_told_in_finished_mm(self) -> None:
         f = forged(
-            solid(300, 20, 20), {"kind": "grid", "cells": [[{}, {}], [{}, {}]]}, {"kind": "draw", "width": 80.0, "thickness": 20.0},
-        )  # fmt: skip
+            solid(300, 20, 20),
+            {"kind": "grid", "cells": [[{}, {}], [{}, {}]]},
+            {"kind": "draw", "width": 80.0, "thickness": 20.0},
+        )
         trace = Trace(f)
         # the middle joint: 10 mm of drawn width were 5 before; 5 of height were 10
         for y, z, want in ((10.0, 9.0, 10.0), (30.0, 2.5, 2.5)):

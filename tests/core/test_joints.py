@@ -21,9 +21,13 @@ class LooseTests(SimpleTestCase):
 
     def test_a_loose_pile_stands_nothing_but_a_weld(self) -> None:
         for kind in (
-            {"kind": "draw", "width": 40.0, "thickness": 12.0}, {"kind": "fold"}, {"kind": "restack", "pieces": 2},
-            {"kind": "section", "form": "octagon"}, {"kind": "twist", "turns": 2.0, "hand": "right"}, {"kind": "bend", "angle": 10.0, "radius": 200.0},
-        ):  # fmt: skip
+            {"kind": "draw", "width": 40.0, "thickness": 12.0},
+            {"kind": "fold"},
+            {"kind": "restack", "pieces": 2},
+            {"kind": "section", "form": "octagon"},
+            {"kind": "twist", "turns": 2.0, "hand": "right"},
+            {"kind": "bend", "angle": 10.0, "radius": 200.0},
+        ):
             try:
                 rows, worked = self.rows([kind])  # type: ignore[misc]
             except InputError:

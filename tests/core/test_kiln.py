@@ -50,10 +50,17 @@ class ProgramTests(SimpleTestCase):
 
     def test_csv_that_cannot_be(self) -> None:
         cases = {
-            "": "line 1", "heat,time\n1,2\n": "line 1", "celsius,colour\n1,2\n": "line 1", "celsius\nhot\n": "line 2.celsius", "celsius\n9000\n": "line 2.celsius",
-            "celsius,rate_C_h\n200,-5\n": "line 2.rate", "celsius,hot_through\n200,maybe\n": "line 2.hot_through", 'celsius\n"200\n': "", "celsius\n200\n\n\nnan\n": "line 3.celsius",
+            "": "line 1",
+            "heat,time\n1,2\n": "line 1",
+            "celsius,colour\n1,2\n": "line 1",
+            "celsius\nhot\n": "line 2.celsius",
+            "celsius\n9000\n": "line 2.celsius",
+            "celsius,rate_C_h\n200,-5\n": "line 2.rate",
+            "celsius,hot_through\n200,maybe\n": "line 2.hot_through",
+            'celsius\n"200\n': "",
+            "celsius\n200\n\n\nnan\n": "line 3.celsius",
             "celsius\n" + "200\n" * 41: "segments",
-        }  # fmt: skip
+        }
         for text, path in cases.items():
             with self.assertRaises(InputError, msg=text) as caught:
                 read_program(text)

@@ -270,16 +270,29 @@ class DrawingTests(SimpleTestCase):
         self.assertGreater(ring[np.abs(ring[:, 0]).argmin(), 1], 3, "up in the drawing is up")
 
     def test_broken_and_hostile_drawings_are_refused_with_a_reason(self) -> None:
-        bomb = b'<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><svg xmlns="http://www.w3.org/2000/svg">&b;</svg>'
+        bomb = (
+            b'<?xml version="1.0"?><!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]><svg '
+            b'xmlns="http://www.w3.org/2000/svg">&b;</svg>'
+        )
         huge = b"<svg>" + b" " * 1_000_001
         open_line = b'<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L10 0 L5 8"/></svg>'
         crossing = b'<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L10 10 L10 0 L0 10 Z"/></svg>'
         for raw, why in (
-            (bomb, "document type"), (huge, "bytes"), (b"PK\x03\x04zip", "an archive"), (b"\x89PNG\r\n", "a picture"), (b"%PDF-1.7", "a PDF"),
-            (b"", "neither"), (b"hello", "neither"), (b"<svg", "cannot be read"), (b"<svg \xff\xfe", "UTF-8"), (open_line, "no closed outline"),
-            (crossing, "no closed outline"), (b"0\nSECTION\n2\nENTITIES\n0\n", "cannot be read"), (b"0\nEOF\n", "no closed outline"),
+            (bomb, "document type"),
+            (huge, "bytes"),
+            (b"PK\x03\x04zip", "an archive"),
+            (b"\x89PNG\r\n", "a picture"),
+            (b"%PDF-1.7", "a PDF"),
+            (b"", "neither"),
+            (b"hello", "neither"),
+            (b"<svg", "cannot be read"),
+            (b"<svg \xff\xfe", "UTF-8"),
+            (open_line, "no closed outline"),
+            (crossing, "no closed outline"),
+            (b"0\nSECTION\n2\nENTITIES\n0\n", "cannot be read"),
+            (b"0\nEOF\n", "no closed outline"),
             (b'<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0 L1e999 0 L5 8 Z"/></svg>', "goes beyond"),
-        ):  # fmt: skip
+        ):
             with self.assertRaisesRegex(InputError, why, msg=raw[:40]):
                 read_outlines("file", raw)
 

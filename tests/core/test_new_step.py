@@ -22,8 +22,18 @@ from varistrat.core.heat.fires.skin import thinned
 from varistrat.core.laminate.core import find_core
 
 CORE = Path(__file__).resolve().parents[2] / "varistrat" / "core"
-CLAD = {"kind": "stack", "width": 40.0, "length": 100.0, "layers": [{"steel": "1018", "thickness": 7.0}, {"steel": "1095", "thickness": 6.0}, {"steel": "1018", "thickness": 7.0}]}  # fmt: skip
-FIVE = {"kind": "stack", "width": 40.0, "length": 100.0, "layers": [{"steel": s, "thickness": 4.0} for s in ("nickel", "1018", "1095", "1018", "nickel")]}  # fmt: skip
+CLAD = {
+    "kind": "stack",
+    "width": 40.0,
+    "length": 100.0,
+    "layers": [{"steel": "1018", "thickness": 7.0}, {"steel": "1095", "thickness": 6.0}, {"steel": "1018", "thickness": 7.0}],
+}
+FIVE = {
+    "kind": "stack",
+    "width": 40.0,
+    "length": 100.0,
+    "layers": [{"steel": s, "thickness": 4.0} for s in ("nickel", "1018", "1095", "1018", "nickel")],
+}
 CAN = {"kind": "canister", "length": 100.0, "width": 40.0, "thickness": 40.0, "matrix": {"steel": "1084", "packing": 0.6}}
 
 
@@ -117,7 +127,8 @@ class NewStepTests(SimpleTestCase):
 
     def test_nothing_asks_a_step_or_start_for_its_kind(self) -> None:
         asked = re.compile(
-            r"(step|start|stage\.step)\.kind\s*(==|!=|in\b|not in\b)|isinstance\([\w.]*\b(step|start), (?!JoinedStart|PileStart|dict|list|int)"
+            r"(step|start|stage\.step)\.kind\s*(==|!=|in\b|not in\b)|isinstance\([\w.]*\b(step|start), "
+            r"(?!JoinedStart|PileStart|dict|list|int)"
         )
         elsewhere = [
             f"{path.relative_to(CORE)}: {line.strip()}"

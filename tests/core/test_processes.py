@@ -1,4 +1,5 @@
-"""What is heavy is a function of plain data: another process does it with the same result to the last bit; and it asks the shop's numbers, every one."""
+"""What is heavy is a function of plain data: another process does it with the same result to the last bit;
+and it asks the shop's numbers, every one."""
 
 from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
 from dataclasses import asdict

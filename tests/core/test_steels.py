@@ -60,7 +60,8 @@ class SteelTests(SimpleTestCase):
 
 class ShopTests(SimpleTestCase):
     def test_a_shop_is_a_value(self) -> None:
-        """Its steels over those that ship, its mark another with every figure; alike when nothing parts them; the same again from JSON and from another process."""
+        """Its steels over those that ship, its mark another with every figure; alike when nothing parts them;
+        the same again from JSON and from another process."""
         self.assertEqual((AS_SHIPS.mark, list(AS_SHIPS.steels)), ("", list(built_in())))
         mine = shop_steel("1084", {"density": 7000.0})
         shop = ShopData({"1084": mine, "hinge": shop_steel("hinge", {"composition": {"C": 0.05}})}, {"scale_air": 1.2})
@@ -186,10 +187,18 @@ class CsvTests(SimpleTestCase):
 
     def test_every_mistake_is_told_with_its_line(self) -> None:
         cases = {
-            "a,b\n1,2\n": "line 1", "": "line 1", "key,mass\n1084,3\n": "line 1", "key,C\nmine,lots\n": "line 2.C", "key,weld_low_C\n1084,900\n": "line 2.weld_low_C",
-            "key,C\n1084,0.8\n1084,0.9\n": "line 3.key", "key,temper_150_HRC\n1084,60\n": "line 2.temper_150_HRC", "key,C\nnew one,0.8\n": "line 2.key",
-            "key,C\n1084,0.8,5\n": "line 2", 'key,C\n"1084,0.8\n': "", "key,C\n1084,1e999\n": "line 2.composition.C",
-        }  # fmt: skip
+            "a,b\n1,2\n": "line 1",
+            "": "line 1",
+            "key,mass\n1084,3\n": "line 1",
+            "key,C\nmine,lots\n": "line 2.C",
+            "key,weld_low_C\n1084,900\n": "line 2.weld_low_C",
+            "key,C\n1084,0.8\n1084,0.9\n": "line 3.key",
+            "key,temper_150_HRC\n1084,60\n": "line 2.temper_150_HRC",
+            "key,C\nnew one,0.8\n": "line 2.key",
+            "key,C\n1084,0.8,5\n": "line 2",
+            'key,C\n"1084,0.8\n': "",
+            "key,C\n1084,1e999\n": "line 2.composition.C",
+        }
         for text, path in cases.items():
             with self.assertRaises(InputError) as caught:
                 read_steels(text)

@@ -242,9 +242,10 @@ class RefusedReadingTests(SimpleTestCase):
         must_be_of(read, plan)
         must_be_of(read, blade(errors={"core_offset": 0.3}))
         for other in (
-            blade(correction={"left": [[0, 0.05, 0.0]]}), blade(spine=3.5),
+            blade(correction={"left": [[0, 0.05, 0.0]]}),
+            blade(spine=3.5),
             blade(edge=0.2),
-        ):  # fmt: skip
+        ):
             with self.assertRaisesRegex(InputError, "readings.surface: .*changed since"):
                 must_be_of(read, other)
             must_be_of(Readings(surface=read.surface), other)

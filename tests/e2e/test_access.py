@@ -47,7 +47,8 @@ class LightTests(BrowserCase):
         small = self.page.evaluate(
             """[...document.querySelectorAll('button, a[href], input:not([type=range]):not([type=file])')]
             .map(e => [e, e.getBoundingClientRect()]).filter(([, b]) => b.width && (b.height < 40 || b.width < 36))
-            .map(([e, b]) => (e.getAttribute('aria-label') || e.textContent).slice(0, 40) + ` ${Math.round(b.width)}x${Math.round(b.height)}`)"""
+            .map(([e, b]) => (e.getAttribute('aria-label') || e.textContent).slice(0, 40) + `
+            ${Math.round(b.width)}x${Math.round(b.height)}`)"""
         )
         self.assertEqual(small, [])
 

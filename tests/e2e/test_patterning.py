@@ -93,7 +93,10 @@ class JoinedTests(BrowserCase):
         chooser = first.locator("input[type=file]")
         chooser.set_input_files({"name": "bad.svg", "mimeType": "image/svg+xml", "buffer": b"<svg><!DOCTYPE a"})
         expect(first.get_by_role("alert").filter(has_text="bad.svg")).to_contain_text("document type")
-        svg = b'<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm" viewBox="0 0 9 9"><path d="M0 0 H9 V9 H6 V3 H3 V9 H0 Z"/></svg>'
+        svg = (
+            b'<svg xmlns="http://www.w3.org/2000/svg" width="9mm" height="9mm" viewBox="0 0 9 9"><path d="M0 0 H9 V9 H6 V3 H3 V9 H0 '
+            b'Z"/></svg>'
+        )
         with self.face_changes():
             chooser.set_input_files({"name": "good.svg", "mimeType": "image/svg+xml", "buffer": svg})
         expect(first).to_contain_text("8 corners")

@@ -134,7 +134,8 @@ def may_have_evened(thinnest: float | None) -> bool:
 
 
 def evened_findings(thinnest: float, left: float, lasts: bool) -> list[Finding]:
-    """What the fires did to the pattern. `left`: share of its carbon differences that they leave; `lasts`: whether other alloy keeps the contrast."""
+    """What the fires did to the pattern. `left`: share of its carbon differences that they leave; `lasts`:
+    whether other alloy keeps the contrast."""
     if evenness(left) != "even":
         return []
     share = f"{100 * left:.0f} %" if left >= 0.01 else "less than 1 %"

@@ -62,9 +62,16 @@ def fine(width: float = 40.0, thickness: float = 9.0) -> tuple[Json, list[Json]]
 def ladder(pitch: float = 15.0) -> Json:
     start, steps = fine()
     cut = {
-        "kind": "relief", "shape": "rungs", "method": "cut_forged", "profile": "round", "pitch": pitch, "groove": 0.62 * pitch,
-        "depth": 3.2, "faces": "both", "thickness": 5.5,
-    }  # fmt: skip
+        "kind": "relief",
+        "shape": "rungs",
+        "method": "cut_forged",
+        "profile": "round",
+        "pitch": pitch,
+        "groove": 0.62 * pitch,
+        "depth": 3.2,
+        "faces": "both",
+        "thickness": 5.5,
+    }
     return bar(
         start, *steps[:-1], draw(40.0, 11.0, scale=0.2, uneven=hand(0.12, 34.0, 6)), cut, {"kind": "grind", "top": 0.2, "bottom": 0.2}
     )
@@ -73,9 +80,17 @@ def ladder(pitch: float = 15.0) -> Json:
 def dimples(pitch: float = 11.0) -> Json:
     start, steps = fine()
     cut = {
-        "kind": "relief", "shape": "dimples", "array": "staggered", "method": "cut_forged", "profile": "round", "pitch": pitch,
-        "groove": 0.9 * pitch, "depth": 3.0, "faces": "both", "thickness": 5.5,
-    }  # fmt: skip
+        "kind": "relief",
+        "shape": "dimples",
+        "array": "staggered",
+        "method": "cut_forged",
+        "profile": "round",
+        "pitch": pitch,
+        "groove": 0.9 * pitch,
+        "depth": 3.0,
+        "faces": "both",
+        "thickness": 5.5,
+    }
     return bar(
         start, *steps[:-1], draw(40.0, 11.0, scale=0.2, uneven=hand(0.12, 34.0, 6)), cut, {"kind": "grind", "top": 0.2, "bottom": 0.2}
     )
@@ -191,12 +206,17 @@ def plug() -> Json:
 def canister() -> Json:
     """Bright rods in dark powder, pressed solid, twisted and drawn out."""
     start = {
-        "kind": "canister", "length": 90.0, "width": 40.0, "thickness": 46.0, "matrix": {"steel": DARK, "packing": 0.6}, "wall": 2.0,
+        "kind": "canister",
+        "length": 90.0,
+        "width": 40.0,
+        "thickness": 46.0,
+        "matrix": {"steel": DARK, "packing": 0.6},
+        "wall": 2.0,
         "inserts": [
             {"shape": "rod", "steel": BRIGHT, "size": 7.0, "count": 22, "seed": 4},
             {"shape": "rod", "steel": "5160", "size": 3.4, "count": 16, "seed": 9},
         ],
-    }  # fmt: skip
+    }
     return bar(
         start,
         draw(19.0, 19.0, scale=0.2),

@@ -1,4 +1,5 @@
-"""What is one shop's own, as a value: its steels and its numbers. Whatever is worked out is given it; whatever is kept has its `mark` in its key."""
+"""What is one shop's own, as a value: its steels and its numbers. Whatever is worked out is given it;
+whatever is kept has its `mark` in its key."""
 
 import json
 from collections.abc import Mapping

@@ -30,9 +30,12 @@ def blade(
     """A blade ground alike on both sides; `bevel` is its height, the whole side if left out."""
     side: Json = {"edge_thickness": edge} | ({"height": bevel} if bevel else {})
     return {
-        "format": BLADE, "outline": {"shape": shape, "length": length, "height": height, "point": point},
-        "spine_thickness": dict(zip(("heel", "mid", "tip"), spine, strict=True)), "grind": {"right": side, "left": side}, **more,
-    }  # fmt: skip
+        "format": BLADE,
+        "outline": {"shape": shape, "length": length, "height": height, "point": point},
+        "spine_thickness": dict(zip(("heel", "mid", "tip"), spine, strict=True)),
+        "grind": {"right": side, "left": side},
+        **more,
+    }
 
 
 def design(start: Json, steps: list[Json], cut: Json | None, name: str = "") -> Json:
@@ -57,13 +60,17 @@ class Starter:
 
 _ALL = (
     Starter(
-        "blank", "From nothing", "Seven layers, welded and drawn flat: change anything.",
+        "blank",
+        "From nothing",
+        "Seven layers, welded and drawn flat: change anything.",
         stack(layers(("1084", 4.0), ("15n20", 3.0), times=3, last=("1084", 4.0)), 40.0, 90.0),
         ({"kind": "weld", "thickness": 18.0}, {"kind": "draw", "width": 40.0, "thickness": 5.5}),
         DEFAULT_BLADE,
     ),
     Starter(
-        "hand_forged", "Hand-forged laminate", "Flat layers, left uneven by the hammer: grinding flat through the waves makes the figure.",
+        "hand_forged",
+        "Hand-forged laminate",
+        "Flat layers, left uneven by the hammer: grinding flat through the waves makes the figure.",
         stack(layers(("1084", 4.0), ("15n20", 2.5), times=6, last=("1084", 4.0)), 40.0, 80.0),
         (
             {"kind": "weld", "thickness": 30.0},
@@ -74,8 +81,12 @@ _ALL = (
         DEFAULT_BLADE,
     ),
     Starter(
-        "bold_twist", "Bold twist", "Few layers, the bright ones thickest in the middle: stars appear as you grind towards the centre.",
-        stack(layers(("1084", 6.0), ("15n20", 2.5), ("1084", 3.5), ("15n20", 8.0), ("1084", 3.5), ("15n20", 2.5), ("1084", 6.0)), 34.0, 90.0),
+        "bold_twist",
+        "Bold twist",
+        "Few layers, the bright ones thickest in the middle: stars appear as you grind towards the centre.",
+        stack(
+            layers(("1084", 6.0), ("15n20", 2.5), ("1084", 3.5), ("15n20", 8.0), ("1084", 3.5), ("15n20", 2.5), ("1084", 6.0)), 34.0, 90.0
+        ),
         (
             {"kind": "weld", "thickness": 26.0},
             {"kind": "draw", "width": 18.0, "thickness": 18.0},
@@ -87,7 +98,9 @@ _ALL = (
         DEFAULT_BLADE,
     ),
     Starter(
-        "fine_restack", "Fine restack", "Drawn, cut and restacked until the layers are hair-fine and run as grain.",
+        "fine_restack",
+        "Fine restack",
+        "Drawn, cut and restacked until the layers are hair-fine and run as grain.",
         stack(layers(("1084", 3.0), ("15n20", 2.0), times=5, last=("1084", 3.0)), 40.0, 110.0),
         (
             {"kind": "weld", "thickness": 22.0},
@@ -102,7 +115,9 @@ _ALL = (
         DEFAULT_BLADE,
     ),
     Starter(
-        "bias", "Bias-forged bar", "Squared again on its corners, so that the layers run from corner to corner.",
+        "bias",
+        "Bias-forged bar",
+        "Squared again on its corners, so that the layers run from corner to corner.",
         stack(layers(("1084", 4.0), ("15n20", 3.0), times=4, last=("1084", 4.0)), 40.0, 90.0),
         (
             {"kind": "weld", "thickness": 26.0},
@@ -114,12 +129,14 @@ _ALL = (
         DEFAULT_BLADE,
     ),
     Starter(
-        "three_layer", "Three-layer laminate", "A hard core between soft sides: the core shows along the edge, and how high is in your hands.",
+        "three_layer",
+        "Three-layer laminate",
+        "A hard core between soft sides: the core shows along the edge, and how high is in your hands.",
         stack(layers(("1018", 7.0), ("1095", 6.0), ("1018", 7.0)), 40.0, 80.0),
         ({"kind": "weld", "thickness": 15.0}, {"kind": "draw", "width": 38.0, "thickness": 5.0}),
         DEFAULT_BLADE,
     ),
-)  # fmt: skip
+)
 
 
 def _family(key: str, name: str, about: str, made: Json, cut: Json | None = DEFAULT_BLADE) -> Starter:
@@ -183,19 +200,40 @@ _FAMILIES = (
 )
 
 _LAMINATES = (
-    _family("five_layer", "Core between nickel shims", "Clad, thin nickel, hard core, nickel, clad: a bright line above the edge, and the carbon stays in the core.", m.five_layer()),
-    _family("slot_core", "Core let into a slot", "A hard bar let into the edge of a mild one: hard edge, the spine closed and soft.", m.slot_core()),
-    _family("jacket", "Jacketed core", "A hard bar inside a bored mild one: soft all round, the edge ground free.", m.jacket(), DEFAULT_BLADE | {"place": {"y": -14.0}}),
-    _family("scarfed", "Scarfed edge", "A hard edge welded to a figured body along a leaning joint: it shows higher on one side.", m.scarfed()),
-    _family("edge_bar", "Edge bar beside a twist", "A hard bar welded along a twisted one: one steel at the edge, pattern above.", m.edge_bar()),
-)  # fmt: skip
+    _family(
+        "five_layer",
+        "Core between nickel shims",
+        "Clad, thin nickel, hard core, nickel, clad: a bright line above the edge, and the carbon stays in the core.",
+        m.five_layer(),
+    ),
+    _family(
+        "slot_core",
+        "Core let into a slot",
+        "A hard bar let into the edge of a mild one: hard edge, the spine closed and soft.",
+        m.slot_core(),
+    ),
+    _family(
+        "jacket",
+        "Jacketed core",
+        "A hard bar inside a bored mild one: soft all round, the edge ground free.",
+        m.jacket(),
+        DEFAULT_BLADE | {"place": {"y": -14.0}},
+    ),
+    _family(
+        "scarfed", "Scarfed edge", "A hard edge welded to a figured body along a leaning joint: it shows higher on one side.", m.scarfed()
+    ),
+    _family(
+        "edge_bar", "Edge bar beside a twist", "A hard bar welded along a twisted one: one steel at the edge, pattern above.", m.edge_bar()
+    ),
+)
 
 STARTERS = {s.key: s for s in (*_ALL, *_FAMILIES, *_LAMINATES)}
 
 CORE = 0.3
 """Share of a clad bar that is core, when nothing else is said: a quarter to two fifths is usual."""
 PILE, THINNEST, MOST_LAYERS = 24.0, 2.5, 9
-"""Height of a pile begun from a pairing and the least of one of its layers, mm: thinner outer ones curl away in the fire; layers in it, about."""
+"""Height of a pile begun from a pairing and the least of one of its layers, mm: thinner outer ones curl away in the fire;
+layers in it, about."""
 
 
 def of_steels(keys: Sequence[str], shares: Sequence[float] = (), clad: bool = False, shop: ShopData = AS_SHIPS) -> Starter:
@@ -221,6 +259,10 @@ def of_steels(keys: Sequence[str], shares: Sequence[float] = (), clad: bool = Fa
     names = " and ".join(s.name for s in pairing.steels)
     high = sum(t for _, t in pile)
     return Starter(
-        "", names[:60], f"Begun from the pairing of {names}."[:400], stack(layers(*pile), 40.0, 90.0),
-        ({"kind": "weld", "thickness": round(0.75 * high, 1)}, {"kind": "draw", "width": 40.0, "thickness": 5.5}), DEFAULT_BLADE,
-    )  # fmt: skip
+        "",
+        names[:60],
+        f"Begun from the pairing of {names}."[:400],
+        stack(layers(*pile), 40.0, 90.0),
+        ({"kind": "weld", "thickness": round(0.75 * high, 1)}, {"kind": "draw", "width": 40.0, "thickness": 5.5}),
+        DEFAULT_BLADE,
+    )

@@ -46,9 +46,16 @@ def record_hardening(shop: Shop, design: Design) -> None:
         KilnProgram.objects.create(shop=shop, name=name, segments=[s.model_dump() for s in done.program.segments])
         at = timezone.now() - timedelta(days=DAYS_AGO) + timedelta(hours=hours)
         run = KilnRun.objects.create(
-            shop=shop, design=design, name=name, load=list(steels), state=done.state, speed=1.0, looked=at,
-            controller=done.put_away(), events=[asdict(e) for e in done.events],
-        )  # fmt: skip
+            shop=shop,
+            design=design,
+            name=name,
+            load=list(steels),
+            state=done.state,
+            speed=1.0,
+            looked=at,
+            controller=done.put_away(),
+            events=[asdict(e) for e in done.events],
+        )
         add_rows(run, done)
         KilnRun.objects.filter(pk=run.pk).update(started=at, lines=run.lines)
 

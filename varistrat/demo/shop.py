@@ -196,7 +196,11 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
         "A tall pile split down the middle: quill and barbs. For a fowler's plucking knife.",
         _made(f.feather(), blade("leaf", 170.0, 31.0, (4.4, 3.8, 2.0), 0.4)),
     ),
-    ("Four-way bar for ferrules", "A star in the end grain, kept as a bar: slices of it become ferrules and end caps.", _made(f.four_way(), None)),
+    (
+        "Four-way bar for ferrules",
+        "A star in the end grain, kept as a bar: slices of it become ferrules and end caps.",
+        _made(f.four_way(), None),
+    ),
     (
         "Marsh star",
         "A four-way bar sliced at 35 degrees and tiled: a row of stars for the Wendlemarsh fair.",
@@ -222,7 +226,11 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
         "A plain hard core between plates of opposed twists: one steel at the edge, pattern on both sides.",
         _made(f.clad_core(), blade("skew", 126.0, 32.0, (4.4, 4.2, 3.6), 0.35, bevel=27.0, point=0.22)),
     ),
-    ("Osier peeler, well centred", "Three layers, the core showing as little as will do: both lines level, a blade of first grade.", _peeler() | WANTED),
+    (
+        "Osier peeler, well centred",
+        "Three layers, the core showing as little as will do: both lines level, a blade of first grade.",
+        _peeler() | WANTED,
+    ),
     (
         "Osier peeler, core off centre",
         "The same blade with its core too far right. Read after the first test etch: see Grind for what to take off where.",
@@ -232,22 +240,30 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
     (
         "Hedge bill, scarfed edge",
         "A hard edge on a leaning joint under a figured body: the joint stands higher on the right than on the left.",
-        _made(m.scarfed(), blade("clipped", 168.0, 33.0, (4.5, 4.0, 2.4), 0.4, bevel=29.0, point=0.4)) | {"aim": {"low": 6.0, "high": 16.0, "difference": 5.0}},
+        _made(m.scarfed(), blade("clipped", 168.0, 33.0, (4.5, 4.0, 2.4), 0.4, bevel=29.0, point=0.4))
+        | {"aim": {"low": 6.0, "high": 16.0, "difference": 5.0}},
     ),
-    ("Turf knife, forged to shape", "Layers on edge, drawn out to the outline from a bar cut at an angle: they follow the belly round the point.", _forged()),
-)  # fmt: skip
+    (
+        "Turf knife, forged to shape",
+        "Layers on edge, drawn out to the outline from a bar cut at an angle: they follow the belly round the point.",
+        _forged(),
+    ),
+)
 
 
 HARDENED = "Sedge knife, bold twist"
 """The blade that has been through a whole hardening."""
 STEELS: dict[str, Json] = {
     "sluice-gate": {
-        "name": "Sluice gate iron", "family": "reclaimed", "composition": {"C": 0.06, "Mn": 0.08, "Si": 0.12, "P": 0.18}, "tone": {"ferric": 5.5},
+        "name": "Sluice gate iron",
+        "family": "reclaimed",
+        "composition": {"C": 0.06, "Mn": 0.08, "Si": 0.12, "P": 0.18},
+        "tone": {"ferric": 5.5},
         "note": "From the old gate at Quillet sluice; splits when worked cold.",
     },
     "1084": {"price": 6.2},
     "15n20": {"price": 11.5},
-}  # fmt: skip
+}
 """The shop's own: a steel it pulled out of the water, and what it pays."""
 
 

@@ -134,10 +134,15 @@ def act(*, run: KilnRun, action: str) -> KilnRun:
     run = look(run=run)
     now = SimulatedController.taken_up(run.controller)
     done: dict[str, Callable[[], SimulatedController]] = {
-        "hold": now.hold, "resume": now.resume, "skip": now.skip, "stop": now.stop,
-        "fail": lambda: now.with_fault(failed=True), "mend": lambda: now.with_fault(failed=False),
-        "open": lambda: now.with_fault(door=True), "shut": lambda: now.with_fault(door=False),
-    }  # fmt: skip
+        "hold": now.hold,
+        "resume": now.resume,
+        "skip": now.skip,
+        "stop": now.stop,
+        "fail": lambda: now.with_fault(failed=True),
+        "mend": lambda: now.with_fault(failed=False),
+        "open": lambda: now.with_fault(door=True),
+        "shut": lambda: now.with_fault(door=False),
+    }
     if action not in done:
         raise InputError.at("action", f"the kiln knows no {action[:20]!r}", f"use one of {', '.join(done)}")
     return _keep(run, done[action]())

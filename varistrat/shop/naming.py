@@ -1,4 +1,5 @@
-"""Who keeps documents, and can say whether one of them names a steel. Each app says so when it starts; what says it is fetched when asked."""
+"""Who keeps documents, and can say whether one of them names a steel. Each app says so when it starts;
+what says it is fetched when asked."""
 
 from django.utils.module_loading import import_string
 

@@ -62,12 +62,17 @@ def serve(port: int) -> None:
     host = os.environ.get("VARISTRAT_BIND", "0.0.0.0" if settings.LAN else "127.0.0.1")
     limits = {
         # most wait for a heavy question's turn (api/gate.py) and cost nothing
-        "threads": 24, "connection_limit": 1000, "channel_timeout": 30, "cleanup_interval": 5, "asyncore_use_poll": True, "max_request_body_size": 4_000_000,
+        "threads": 24,
+        "connection_limit": 1000,
+        "channel_timeout": 30,
+        "cleanup_interval": 5,
+        "asyncore_use_poll": True,
+        "max_request_body_size": 4_000_000,
         # the browser going away is seen while its question is at work
         "channel_request_lookahead": 2,
         # behind a proxy its word on https counts (SECURE_PROXY_SSL_HEADER); elsewhere nobody's does
         "clear_untrusted_proxy_headers": not settings.SERVE,
-    }  # fmt: skip
+    }
     try:
         server = create_server(application, host=host, port=port, ident=None, **limits)
     except OSError as e:

@@ -1,4 +1,5 @@
-"""The workers, one a lane: children of the server that never outlive it, started again when they die or hang, their errors kept in a log."""
+"""The workers, one a lane: children of the server that never outlive it, started again when they die or hang, their errors kept in a
+log."""
 
 import ctypes
 import logging
@@ -51,8 +52,11 @@ class Supervisor(threading.Thread):
             with self._log() as out:
                 self.process = subprocess.Popen(
                     [sys.executable, "manage.py", "db_worker", "--no-startup-delay", "--interval", "0.2", "--queue-name", self._lane],
-                    stdout=out, stderr=out, stdin=subprocess.DEVNULL, preexec_fn=_die_with_parent,
-                )  # fmt: skip
+                    stdout=out,
+                    stderr=out,
+                    stdin=subprocess.DEVNULL,
+                    preexec_fn=_die_with_parent,
+                )
             self.starts += 1
             code = self._watched(self.process)
             if self._over.is_set():

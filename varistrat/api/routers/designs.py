@@ -27,8 +27,12 @@ router = Router(tags=["designs"], auth=helper)
 def _out(design: Design, revision: Revision, shop: ShopData) -> DesignOut | JsonResponse:
     """A document that can no longer be read in full goes out as it was saved, with what is wrong with it."""
     line: dict[str, Any] = {
-        "id": design.pk, "name": design.name, "about": design.about, "changed": design.changed, "current": revision.number,
-    }  # fmt: skip
+        "id": design.pk,
+        "name": design.name,
+        "about": design.about,
+        "changed": design.changed,
+        "current": revision.number,
+    }
     try:
         return DesignOut(**line, document=read_document(revision.document, shop))
     except InputError as e:
@@ -38,9 +42,13 @@ def _out(design: Design, revision: Revision, shop: ShopData) -> DesignOut | Json
 
 def _line(design: Design, digest: str) -> DesignLine:
     return DesignLine(
-        id=design.pk, name=design.name, about=design.about, changed=design.changed, current=design.current,
+        id=design.pk,
+        name=design.name,
+        about=design.about,
+        changed=design.changed,
+        current=design.current,
         picture=f"/api/designs/{design.pk}/picture.png?v={digest[:16]}",
-    )  # fmt: skip
+    )
 
 
 @router.get("", response={200: list[DesignLine], **PROBLEMS})
@@ -84,12 +92,16 @@ def thrown_away(request: HttpRequest) -> list[BinLine]:
     """Designs removed in the last thirty days, latest first."""
     return [
         BinLine(
-            id=d.pk, name=d.name, about=d.about, removed=d.removed, days=keep.days_left(d),
+            id=d.pk,
+            name=d.name,
+            about=d.about,
+            removed=d.removed,
+            days=keep.days_left(d),
             picture=f"/api/designs/{d.pk}/picture.png?v={digest[:16]}",
         )
         for d, digest in selectors.thrown_away(asker(request).shop)
         if d.removed
-    ]  # fmt: skip
+    ]
 
 
 @router.delete("/bin/{design_id}", response={204: None, **PROBLEMS}, auth=smith)

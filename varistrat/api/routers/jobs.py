@@ -20,9 +20,18 @@ router = Router(tags=["jobs"], auth=helper)
 def _out(job: Job) -> JobOut:
     files = [JobFileOut(index=f.index, values=f.values, problem=f.problem, name=f.name) for f in selectors.files_of(job)]
     return JobOut(
-        id=job.pk, about=job.about, design=job.design_id, state=Job.State(job.state), progress=job.progress, wanted=job.wanted, problem=job.problem,
-        stop_asked=job.stop_asked, ordered=job.ordered, by=job.by.get_username() if job.by else "", files=files,
-    )  # fmt: skip
+        id=job.pk,
+        about=job.about,
+        design=job.design_id,
+        state=Job.State(job.state),
+        progress=job.progress,
+        wanted=job.wanted,
+        problem=job.problem,
+        stop_asked=job.stop_asked,
+        ordered=job.ordered,
+        by=job.by.get_username() if job.by else "",
+        files=files,
+    )
 
 
 @router.post("", response={201: JobOut, **PROBLEMS})

@@ -144,20 +144,33 @@ def record(request: HttpRequest, run_id: int) -> HttpResponse:
 
 def _line(run: KilnRun) -> KilnRunLineOut:
     return KilnRunLineOut(
-        id=run.pk, name=run.name, started=run.started, state=run.state, minutes=run.controller["seconds"] / 60,  # type: ignore[arg-type]
+        id=run.pk,
+        name=run.name,
+        started=run.started,
+        state=run.state,  # type: ignore[arg-type]
+        minutes=run.controller["seconds"] / 60,
         alarms=sum(e["kind"] == "alarm" for e in run.events),
-    )  # fmt: skip
+    )
 
 
 def _run(run: KilnRun, after: int) -> KilnRunOut:
     now = SimulatedController.taken_up(run.controller)
     r = now.read()
     return KilnRunOut(
-        **_line(run).dict(), design=run.design_id, speed=run.speed, program=now.program, corners=[list(c) for c in planned(now.program)],
-        reading=[r.seconds, r.wanted, r.chamber, r.centre, r.power, r.segment, r.left], blade=Thermocouple(seed=run.pk).read(r.centre, r.seconds),
-        failed=now.kiln.failed, door=now.kiln.door, raised=list(now.raised), rows=run.lines, record=services.rows_of(run, after),
+        **_line(run).dict(),
+        design=run.design_id,
+        speed=run.speed,
+        program=now.program,
+        corners=[list(c) for c in planned(now.program)],
+        reading=[r.seconds, r.wanted, r.chamber, r.centre, r.power, r.segment, r.left],
+        blade=Thermocouple(seed=run.pk).read(r.centre, r.seconds),
+        failed=now.kiln.failed,
+        door=now.kiln.door,
+        raised=list(now.raised),
+        rows=run.lines,
+        record=services.rows_of(run, after),
         events=[EventOut(**e) for e in run.events],
-    )  # fmt: skip
+    )
 
 
 @router.post("/tester", response={200: TesterOut, **PROBLEMS})

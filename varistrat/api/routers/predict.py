@@ -61,9 +61,13 @@ PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 def ledger(request: HttpRequest, asked: BarIn) -> LedgerOut:
     worked = predict.work_out(asked.document)
     return LedgerOut(
-        rows=ledger_of(worked, asked.bar), children=children_of(worked, asked.bar), summary=summary_of(worked), shape=shape_of(worked),
-        findings=findings_of(worked), problems=list(worked.problems),
-    )  # fmt: skip
+        rows=ledger_of(worked, asked.bar),
+        children=children_of(worked, asked.bar),
+        summary=summary_of(worked),
+        shape=shape_of(worked),
+        findings=findings_of(worked),
+        problems=list(worked.problems),
+    )
 
 
 @router.post("/fired-findings", response={200: list[Finding], **PROBLEMS})
@@ -117,9 +121,20 @@ def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
     plane = Plane(asked.plane.x, asked.plane.turn, asked.plane.lean) if asked.plane else None
     window = predict.Window(**asked.window.dict()) if asked.window else None
     picture = predict.BarPicture(
-        asked.stages, asked.view, asked.px, asked.z, asked.x, asked.x0, asked.x1, asked.quality, asked.bar,
-        plane, window, asked.yaw, asked.pitch,
-    )  # fmt: skip
+        asked.stages,
+        asked.view,
+        asked.px,
+        asked.z,
+        asked.x,
+        asked.x0,
+        asked.x1,
+        asked.quality,
+        asked.bar,
+        plane,
+        window,
+        asked.yaw,
+        asked.pitch,
+    )
     worked = predict.work_out(asked.document)
     with heavy(request, predict.bar_cost(worked, picture), still_wanted(request)) as deadline:
         body = predict.bar_png(worked, picture, worked.fired_look if asked.fired else None, deadline.stop)
@@ -190,14 +205,18 @@ def sums(request: HttpRequest, asked: SumsIn) -> list[SumOut]:
     fields = part.model_dump(by_alias=True) | {"layers_before": layers_across(Trace(before))}
     return [
         SumOut(
-            key=s.key, title=s.title, formula=s.formula, note=s.note, unknown=s.unknown,
+            key=s.key,
+            title=s.title,
+            formula=s.formula,
+            note=s.note,
+            unknown=s.unknown,
             quantities=[
                 QuantityOut(key=q.key, label=q.label, unit=q.unit, whole=q.whole, fills=q.fills, given=q.given, value=known.get(q.key))
                 for q in s.quantities
             ],
         )
         for s, known in sums_for(kind_of(part), before.bar, fields)
-    ]  # fmt: skip
+    ]
 
 
 @router.post("/solve", response={200: SolvedOut, **PROBLEMS})

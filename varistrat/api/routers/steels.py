@@ -59,9 +59,15 @@ def _out(s: Steel, in_use: bool, like: float, retired: bool) -> SteelOut:
     base = built_in().get(s.key)
     figures = [f for names in GROUPS.values() for f in names]
     said = s.model_dump(exclude={"source", "cycle"}) | {
-        "shade": s.shade, "grey": reflectance(s.shade), "stiffness": stress(s) / like, "listed": base is not None, "in_use": in_use, "retired": retired,
-        "sources": {f: s.source_of(f).model_dump() for f in figures}, "usual": {f: getattr(base, f) for f in s.own} if base else {},
-    }  # fmt: skip
+        "shade": s.shade,
+        "grey": reflectance(s.shade),
+        "stiffness": stress(s) / like,
+        "listed": base is not None,
+        "in_use": in_use,
+        "retired": retired,
+        "sources": {f: s.source_of(f).model_dump() for f in figures},
+        "usual": {f: getattr(base, f) for f in s.own} if base else {},
+    }
     return SteelOut.model_validate(said)
 
 
@@ -138,11 +144,20 @@ def figures(request: HttpRequest) -> list[FigureOut]:
     own = services.own_numbers(asker(request).shop)
     return [
         FigureOut(
-            key=f.key, group=f.group, label=f.label, unit=f.unit, usual=f.usual, low=f.low, high=f.high, source=f.source, hint=f.hint,
-            now=own.get(f.key, f.usual), own=f.key in own,
+            key=f.key,
+            group=f.group,
+            label=f.label,
+            unit=f.unit,
+            usual=f.usual,
+            low=f.low,
+            high=f.high,
+            source=f.source,
+            hint=f.hint,
+            now=own.get(f.key, f.usual),
+            own=f.key in own,
         )
         for f in FIGURES.values()
-    ]  # fmt: skip
+    ]
 
 
 @router.put("/figures/{key}", response={200: list[FigureOut], **PROBLEMS}, auth=smith)
@@ -171,18 +186,37 @@ def pairing(request: HttpRequest, asked: PairingIn) -> PairingOut:
     """Everything about two or more steels in one bar."""
     p = Pairing.of(_named(request, asked.steels), asked.shares, **_purpose(request, asked))
     return PairingOut(
-        verdict=p.verdict, uses=p.uses, weld=p.weld_window, forge=p.forge_window, window=p.window, dissolving=p.dissolving, heat=p.heat, soak=p.soak,
-        quench=p.quench, stiffness=p.stiffness[0], parts=[_part(p, i) for i in range(len(p.steels))], reasons=list(p.reasons),
-    )  # fmt: skip
+        verdict=p.verdict,
+        uses=p.uses,
+        weld=p.weld_window,
+        forge=p.forge_window,
+        window=p.window,
+        dissolving=p.dissolving,
+        heat=p.heat,
+        soak=p.soak,
+        quench=p.quench,
+        stiffness=p.stiffness[0],
+        parts=[_part(p, i) for i in range(len(p.steels))],
+        reasons=list(p.reasons),
+    )
 
 
 def _part(p: Pairing, i: int) -> PartOut:
     s, q = p.steels[i], p.quenched.get(i)
     return PartOut(
-        key=s.key, name=s.name, share=p.parts[i], lightness=lightness(s, p.etchant), grey=reflectance(s.tone[p.etchant]), carbon=p.carbons[i],
-        carbon_own=s.share("C"), in_solution=q.carbon if q else None, ms=q.ms if q else None, retained=q.retained if q else None,
-        as_quenched=q.hrc if q else None, hrc=p.hrc.get(i),
-    )  # fmt: skip
+        key=s.key,
+        name=s.name,
+        share=p.parts[i],
+        lightness=lightness(s, p.etchant),
+        grey=reflectance(s.tone[p.etchant]),
+        carbon=p.carbons[i],
+        carbon_own=s.share("C"),
+        in_solution=q.carbon if q else None,
+        ms=q.ms if q else None,
+        retained=q.retained if q else None,
+        as_quenched=q.hrc if q else None,
+        hrc=p.hrc.get(i),
+    )
 
 
 @router.post("/pairings/matrix", response={200: list[PairCellOut], **PROBLEMS})
@@ -200,8 +234,13 @@ def suggest(request: HttpRequest, asked: SuggestIn) -> list[SuggestionOut]:
     found = _named(request, asked.within) or [s for s in shop_of(request).steels.values() if s.key not in gone]
     return [
         SuggestionOut(
-            steels=[s.key for s in p.steels], verdict=p.verdict, word=p.decides, why=[r.what for r in p.reasons], apart=p.apart, quench=p.quench,
+            steels=[s.key for s in p.steels],
+            verdict=p.verdict,
+            word=p.decides,
+            why=[r.what for r in p.reasons],
+            apart=p.apart,
+            quench=p.quench,
             hrc=list(p.hrc.values()),
         )
         for p in suggestions(found, **_purpose(request, asked))
-    ]  # fmt: skip
+    ]

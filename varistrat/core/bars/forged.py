@@ -179,7 +179,8 @@ def forge(recipe: BarRecipe, path: str = "bar", shop: ShopData = AS_SHIPS) -> Fo
 
 
 def attempt(recipe: BarRecipe, path: str = "bar", off: Collection[str] = (), address: Address = (), shop: ShopData = AS_SHIPS) -> Attempt:
-    """Carry every bar of a recipe out up to its first step that cannot be done, and say what is wrong there. `off`: ids of steps passed over."""
+    """Carry every bar of a recipe out up to its first step that cannot be done, and say what is wrong there. `off`:
+    ids of steps passed over."""
     bars: dict[Address, Forged] = {}
     problems: list[Problem] = []
     for i, child in enumerate(recipe.start.children()):

@@ -37,7 +37,8 @@ WELD_BUCKLES = Code("weld_buckles", "bar", ("care", "stop"), "So tall a pile lea
 
 @dataclass(frozen=True)
 class Joints:
-    """axes: the directions that open joints face ("z": lying on one another, "y": side by side; "" none). bare: nothing holds them but wire or tacks; can: a can holds them until it is pressed."""
+    """axes: the directions that open joints face ("z": lying on one another, "y": side by side; "" none). bare:
+    nothing holds them but wire or tacks; can: a can holds them until it is pressed."""
 
     axes: str = ""
     bare: bool = False
@@ -99,7 +100,11 @@ def _across(axis: str, joints: Joints, before: Bar, after: Bar) -> list[Finding]
         if joints and down < KEPT and other >= LIGHT:
             return [
                 WELD_SIDEWAYS.found(
-                    f"The {size} is kept at {was:.4g} mm: only about half the pressure crosses the joint, and only while something holds the sides.",
+                    (
+                        f"The {size} is kept at {was:.4g} mm: only about half the pressure crosses the joint, and only while something "
+                        "holds the "
+                        "sides."
+                    ),
                     f"Wire and tack it well and hold the sides, or press it {way} first.",
                     field=field,
                     value=now,
@@ -109,7 +114,11 @@ def _across(axis: str, joints: Joints, before: Bar, after: Bar) -> list[Finding]
             ]
         return [
             WELD_LIGHT.found(
-                f"Across it the {size} falls by {100 * max(0.0, down):.0f} %. A first pass takes 5 to 10 %; the weld is healed only once it is down by about {100 * HEALS:.0f} % in all. Indicative.",
+                (
+                    f"Across it the {size} falls by {100 * max(0.0, down):.0f} %. A first pass takes 5 to 10 %; the weld is healed only "
+                    "once "
+                    f"it is down by about {100 * HEALS:.0f} % in all. Indicative."
+                ),
                 f"Weld to {limit:.3g} mm or less, still at weld heat.",
                 what="joint" if joints else "pile",
                 field=field,
@@ -140,7 +149,11 @@ def _tall(before: Bar, after: Bar) -> list[Finding]:
         if size < high * (1 - LIGHT) and tall > TALL_CARE:
             return [
                 WELD_BUCKLES.found(
-                    f"It stands {high:.4g} mm high on {low:.4g} mm: {tall:.1f} times as high as wide; {TALL_CARE:g} is the most for a steady press. Indicative.",
+                    (
+                        f"It stands {high:.4g} mm high on {low:.4g} mm: {tall:.1f} times as high as wide; {TALL_CARE:g} is the most for "
+                        "a steady "
+                        "press. Indicative."
+                    ),
                     "Fewer or wider layers at once, or press it in a trough that holds the sides.",
                     grade="stop" if tall > TALL_STOP else "care",
                     field="thickness",

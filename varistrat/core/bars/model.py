@@ -116,7 +116,8 @@ class HeatDemand:
 
 @dataclass(frozen=True)
 class CorePart:
-    """The part of a start that is a core: a run of layers between two heights above its underside, mm, or one of its bars; its steel, if it is one."""
+    """The part of a start that is a core: a run of layers between two heights above its underside, mm, or one of its bars;
+    its steel, if it is one."""
 
     low: float = 0.0
     high: float = 0.0
@@ -290,12 +291,14 @@ class Start(Model):
         return Through.up(self.piles(), shop)
 
     def core_part(self, bars: Sequence[Bar], plain: bool, at_edge: Callable[[], Array]) -> CorePart | None:
-        """The part meant for the edge, between or beside the others. plain: no step patterns it; at_edge: which bar is met along the edge."""
+        """The part meant for the edge, between or beside the others. plain: no step patterns it; at_edge:
+        which bar is met along the edge."""
         return None
 
     @classmethod
     def fresh(cls, bar: dict[str, Any], size: Bar, mirrored: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
-        """A bar (as JSON) that begins so, in place of one (its recipe as JSON, its finished size); `mirrored` makes a bar's mirror image."""
+        """A bar (as JSON) that begins so, in place of one (its recipe as JSON, its finished size);
+        `mirrored` makes a bar's mirror image."""
         raise NotImplementedError
 
     @classmethod

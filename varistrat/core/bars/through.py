@@ -21,7 +21,8 @@ class Through:
 
     @classmethod
     def up(cls, piles: Sequence[Sequence[tuple[str, float]]], shop: ShopData) -> "Through":
-        """Up the first pile of layers (steel, mm); of a can, where every pile is one steel, through a piece and as much of what lies about it."""
+        """Up the first pile of layers (steel, mm); of a can, where every pile is one steel, through a piece and as much of what lies about
+        it."""
         layers = list(piles[0])[:MAX_COLUMN_LAYERS]
         if len(layers) == 1 and len(piles) > 1:
             layers = [p[0] for p in piles[:2]]

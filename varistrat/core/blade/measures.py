@@ -151,7 +151,10 @@ def hardening_findings(geometry: Geometry, quench: str = "medium_oil") -> list[F
     if worst < least - 1e-9:
         found.append(
             EDGE_THIN_TO_HARDEN.found(
-                f"The edge comes down to {worst:.2f} mm {float(x[edge.argmin()]):.0f} mm from the heel; for {name} {least:.2g} to {usual:.2g} mm is left before hardening. Indicative.",
+                (
+                    f"The edge comes down to {worst:.2f} mm {float(x[edge.argmin()]):.0f} mm from the heel; for {name} {least:.2g} to "
+                    f"{usual:.2g} mm is left before hardening. Indicative."
+                ),
                 f"Harden with {least:.2g} mm or more at the edge and grind the rest afterwards, cool.",
                 field="grind.right.edge_thickness",
                 value=worst,

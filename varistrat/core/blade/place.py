@@ -143,7 +143,11 @@ class Placed:
         if most > limit:
             found.append(
                 STRETCHED.found(
-                    f"Beyond {limit:g} times the pattern smears and layers thin out and part. A point that is only drawn out takes its tip from very little steel.",
+                    (
+                        f"Beyond {limit:g} times the pattern smears and layers thin out and part. A point that is only drawn out takes "
+                        "its tip "
+                        "from very little steel."
+                    ),
                     f"Cut the bar's end at an angle first: a point cut of about {self.bar.width:.0f} to {1.5 * self.bar.width:.0f} mm.",
                     most=most,
                     at=at,

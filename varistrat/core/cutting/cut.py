@@ -154,7 +154,9 @@ def _own_bar(blade: Blade, shop: ShopData) -> Forged:
     low, high = geometry.curves.span()
     layers = [(clad.steel, (1 - core.share) / 2), (core.steel, core.share), (clad.steel, (1 - core.share) / 2)]
     start = {
-        "kind": "stack", "layers": [{"steel": s, "thickness": v * thick} for s, v in layers],
-        "width": 2 * (high - low), "length": 1.2 * geometry.length,
-    }  # fmt: skip
+        "kind": "stack",
+        "layers": [{"steel": s, "thickness": v * thick} for s, v in layers],
+        "width": 2 * (high - low),
+        "length": 1.2 * geometry.length,
+    }
     return forge(parse(BarRecipe, {"start": start}, shop), shop=shop)

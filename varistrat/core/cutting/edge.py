@@ -123,9 +123,16 @@ def edge_findings(cut: Cut, steels: list[EdgeSteel] | None = None, taken: Mappin
         never = steel_of[worst].hardens == "no"
         found.append(
             EDGE_SOFT.found(
-                f"It is in the middle of the edge over {100 * sum(soft.values()):.0f} % of its length, first {min(where):.0f} mm from the heel; "
+                (
+                    f"It is in the middle of the edge over {100 * sum(soft.values()):.0f} % of its length, first {min(where):.0f} mm from "
+                    "the heel; "
+                )
                 + ("it has too little carbon to harden." if never else "it only hardens partly."),
-                "Bring the hard steel to the edge: core in the middle of the thickness, grind both sides alike, or move the blade on the bar.",
+                (
+                    "Bring the hard steel to the edge: core in the middle of the thickness, grind both sides alike, or move the blade on "
+                    "the "
+                    "bar."
+                ),
                 outcome="No edge will harden" if sum(soft.values()) > 0.98 else "Part of the edge will not harden",
                 steel=steel_of[worst].name,
                 field="laminate",

@@ -44,7 +44,8 @@ class CarbonProfile:
 
 @dataclass(frozen=True)
 class FiredStep:
-    """One step's heats: see Fired. scale_now: what the step's own `scale` says, mm; spread: of a draw, width left free and the die or rolls, mm."""
+    """One step's heats: see Fired. scale_now: what the step's own `scale` says, mm; spread:
+    of a draw, width left free and the die or rolls, mm."""
 
     bar: str
     step: str
@@ -105,15 +106,33 @@ def fire_sheet(worked: Worked) -> FireSheet:
     tones, steels = worked.fired_look.tones, worked.shop.steels
     here = [
         SteelInFire(
-            k, steels[k].name, reflectance(steels[k].shade), steels[k].share("C"), out.carbon.get(k), steels[k].shade, tones.get(k, steels[k].shade)
+            k,
+            steels[k].name,
+            reflectance(steels[k].shade),
+            steels[k].share("C"),
+            out.carbon.get(k),
+            steels[k].shade,
+            tones.get(k, steels[k].shade),
         )
         for k in out.steels
-    ]  # fmt: skip
+    ]
     return FireSheet(
-        [_told(worked, f, density) for f in out.fired], here, out.weld, out.forge, sum(f.heats for f in out.fired), out.hours,
-        out.scale_volume * density, out.scale_volume * density / put_in, out.element, out.apart, out.lasts, out.contrast, out.joint, out.even_in,
+        [_told(worked, f, density) for f in out.fired],
+        here,
+        out.weld,
+        out.forge,
+        sum(f.heats for f in out.fired),
+        out.hours,
+        out.scale_volume * density,
+        out.scale_volume * density / put_in,
+        out.element,
+        out.apart,
+        out.lasts,
+        out.contrast,
+        out.joint,
+        out.even_in,
         {p.steel.key: p.carbon for p in worked.hardening.parts if p.edge} if worked.cut else {},
-    )  # fmt: skip
+    )
 
 
 def _told(worked: Worked, f: Fired, density: float) -> FiredStep:
@@ -121,7 +140,30 @@ def _told(worked: Worked, f: Fired, density: float) -> FiredStep:
     said = glow(f.celsius)
     step = next(s for s in worked.document.bar(f.bar).steps if s.id == f.step)
     return FiredStep(
-        f.bar, f.step, f.kind, WORDS[f.kind]["name"], f.heats, f.each, f.celsius, said[1] if said else "", f.minutes, f.soak, f.atmosphere,
-        f.scale, f.scale_volume * density, f.skin, f.grind, f.left, f.thinnest, f.layers, evenness(f.uneven), dict(f.carbon),
-        CarbonProfile(f.across, f.normal, height, carbon, steel, list(f.carbon)), list(f.own), step.scale, f.caution, f.spread, list(f.findings),
-    )  # fmt: skip
+        f.bar,
+        f.step,
+        f.kind,
+        WORDS[f.kind]["name"],
+        f.heats,
+        f.each,
+        f.celsius,
+        said[1] if said else "",
+        f.minutes,
+        f.soak,
+        f.atmosphere,
+        f.scale,
+        f.scale_volume * density,
+        f.skin,
+        f.grind,
+        f.left,
+        f.thinnest,
+        f.layers,
+        evenness(f.uneven),
+        dict(f.carbon),
+        CarbonProfile(f.across, f.normal, height, carbon, steel, list(f.carbon)),
+        list(f.own),
+        step.scale,
+        f.caution,
+        f.spread,
+        list(f.findings),
+    )

@@ -37,7 +37,8 @@ class HardeningPart:
 
 @dataclass(frozen=True)
 class HardeningSheet:
-    """lead: key of the steel that decides; temper: true heat, C; set_oven: what to set, `oven` being what it reads low; shift: what readings say
+    """lead: key of the steel that decides; temper: true heat, C; set_oven: what to set, `oven` being what it reads low; shift:
+    what readings say
     against the law, HRC; colour: run colour of the temper on bright steel, in words; unknown: why the hardness of the deciding steel is
     not known here, empty when it is.
     """
@@ -70,17 +71,45 @@ def hardening_sheet(worked: Worked) -> HardeningSheet:
     oven = None if w.temper is None else float(round((w.temper - w.oven) / 5) * 5)
     colour = run_colour(oven + w.oven) if oven is not None else None
     return HardeningSheet(
-        w.lead, w.window, w.heat, w.soak, w.quench, w.start, w.expected, w.temper, oven, w.oven, w.shift, w.sure, colour[1] if colour else "",
-        w.blade.spine, w.edge, [_part(w, p, oven) for p in w.parts], hardening_plan(w), w.unknown, w.blade.length,
+        w.lead,
+        w.window,
+        w.heat,
+        w.soak,
+        w.quench,
+        w.start,
+        w.expected,
+        w.temper,
+        oven,
+        w.oven,
+        w.shift,
+        w.sure,
+        colour[1] if colour else "",
+        w.blade.spine,
+        w.edge,
+        [_part(w, p, oven) for p in w.parts],
+        hardening_plan(w),
+        w.unknown,
+        w.blade.length,
         {state: w.bends(state) for state in STATES},
-    )  # fmt: skip
+    )
 
 
 def _part(w: BladeHardening, p: Part, oven: float | None) -> HardeningPart:
     q, key = p.quenched, p.steel.key
     known = oven is not None or w.now is not None
     return HardeningPart(
-        key, p.steel.name, p.edge, p.hardens, p.carbon, q.carbon if q else None, q.ms if q else None, q.retained if q else None,
-        q.hrc if q and p.hardens else None, q.sure if q and q.hrc else None, q.martensite[0] if q and not q.unknown else None,
-        w.comes_to(key, None if oven is None else oven + w.oven) if known else None, w.ranges.get(key), w.curve(key) if p.hardens else [],
-    )  # fmt: skip
+        key,
+        p.steel.name,
+        p.edge,
+        p.hardens,
+        p.carbon,
+        q.carbon if q else None,
+        q.ms if q else None,
+        q.retained if q else None,
+        q.hrc if q and p.hardens else None,
+        q.sure if q and q.hrc else None,
+        q.martensite[0] if q and not q.unknown else None,
+        w.comes_to(key, None if oven is None else oven + w.oven) if known else None,
+        w.ranges.get(key),
+        w.curve(key) if p.hardens else [],
+    )

@@ -60,10 +60,21 @@ def ledger_of(worked: Worked, bar: str = "") -> list[Row]:
     def row(i: int, kind: str, step: str | None, brief: str, change: Change) -> Row:
         after = change.after
         return Row(
-            kind, step, after.section.form, after.length, after.width, after.thickness, after.volume, after.volume * forged.densities[i],
-            {k: v for k, v in change.losses.items() if v}, {k: v for k, v in change.gains.items() if v},
-            {k: v for k, v in change.estimates.items() if v}, found[i], texts[i], brief,
-        )  # fmt: skip
+            kind,
+            step,
+            after.section.form,
+            after.length,
+            after.width,
+            after.thickness,
+            after.volume,
+            after.volume * forged.densities[i],
+            {k: v for k, v in change.losses.items() if v},
+            {k: v for k, v in change.gains.items() if v},
+            {k: v for k, v in change.estimates.items() if v},
+            found[i],
+            texts[i],
+            brief,
+        )
 
     first = row(0, kind_of(forged.start), None, "", forged.begun)
     return [first, *(row(i, kind_of(s.step), s.step.id, s.step.brief(), s.change) for i, s in enumerate(forged.stages, 1))]
@@ -79,10 +90,16 @@ def children_of(worked: Worked, bar: str = "") -> list[Child]:
         size = forged.bar if forged and not wrong else None
         out.append(
             Child(
-                recipe.id, label(recipe), kind_of(recipe.start), wrong[0].line() if wrong else "",
-                size.length if size else None, size.width if size else None, size.thickness if size else None, size.section.form if size else None,
+                recipe.id,
+                label(recipe),
+                kind_of(recipe.start),
+                wrong[0].line() if wrong else "",
+                size.length if size else None,
+                size.width if size else None,
+                size.thickness if size else None,
+                size.section.form if size else None,
             )
-        )  # fmt: skip
+        )
     return out
 
 

@@ -101,13 +101,16 @@ def measures_sheet(worked: Worked, above: Sequence[float], takes: Sequence[float
     curves, drawn = geometry.curves, cut.placed.forge_map
     stretch = drawn.stretch() if drawn else None
     return MeasuresSheet(
-        BalanceSheet(b.blade, b.tang, b.handle, b.whole, b.point, b.point_bare), behind,
+        BalanceSheet(b.blade, b.tang, b.handle, b.whole, b.point, b.point_bare),
+        behind,
         [OffcutSheet(o.name, o.length, o.width, o.thickness, o.volume * density) for o in offcuts(cut.placed)],
         [_bevel(geometry, side, takes) for side in SIDES],
         DrawnOut(stretch[0], stretch[1], drawn.heel, drawn.end) if drawn and stretch else None,
-        np.column_stack([curves.edge_x, curves.edge_y]).round(3).tolist(), np.column_stack([curves.spine_x, curves.spine_y]).round(3).tolist(),
-        list(HANDLES), FOR_USE,
-    )  # fmt: skip
+        np.column_stack([curves.edge_x, curves.edge_y]).round(3).tolist(),
+        np.column_stack([curves.spine_x, curves.spine_y]).round(3).tolist(),
+        list(HANDLES),
+        FOR_USE,
+    )
 
 
 def _bevel(geometry: Geometry, side: Side, takes: Sequence[float] | None) -> Bevel:

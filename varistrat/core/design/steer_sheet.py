@@ -60,9 +60,28 @@ def steer_sheet(worked: Worked) -> SteerSheet:
     as_read = plan.blade.model_copy(update={"correction": cut.geometry.blade.correction}).as_json()
     forged = cut.geometry.faces(lamina.x, np.ones_like(lamina.x)).forged
     return SteerSheet(
-        lamina.x.tolist(), found.share.tolist(), found.share_sd.tolist(), found.offset.tolist(), found.offset_sd.tolist(), forged.tolist(),
-        list(found.mean_share), list(found.mean_offset), found.rest, found.rest_sd, found.misfit, found.helps,
+        lamina.x.tolist(),
+        found.share.tolist(),
+        found.share_sd.tolist(),
+        found.offset.tolist(),
+        found.offset_sd.tolist(),
+        forged.tolist(),
+        list(found.mean_share),
+        list(found.mean_offset),
+        found.rest,
+        found.rest_sd,
+        found.misfit,
+        found.helps,
         {s: [v.tolist() for v in found.lines[s]] for s in SIDES},
-        plan.x, plan.removal, plan.before, plan.after, [list(w) for w in plan.wanted], plan.unmet, plan.edge_left, plan.spine_left, plan.shorten,
-        as_read, plan.blade.as_json(),
-    )  # fmt: skip
+        plan.x,
+        plan.removal,
+        plan.before,
+        plan.after,
+        [list(w) for w in plan.wanted],
+        plan.unmet,
+        plan.edge_left,
+        plan.spine_left,
+        plan.shorten,
+        as_read,
+        plan.blade.as_json(),
+    )

@@ -69,10 +69,18 @@ def summary_of(worked: Worked) -> Summary | None:
     cut = worked.cut
     has_core = cut and (cut.geometry.blade.laminate or cut.part)
     return Summary(
-        bar.length, bar.width, bar.thickness, bar.section.form, bar.volume * forged.density, mass_in, 1 - bar.volume / put_in,
-        layers_across(Trace(forged)), worked.thinnest, worked.blade_volume * forged.density if cut else None,
+        bar.length,
+        bar.width,
+        bar.thickness,
+        bar.section.form,
+        bar.volume * forged.density,
+        mass_in,
+        1 - bar.volume / put_in,
+        layers_across(Trace(forged)),
+        worked.thinnest,
+        worked.blade_volume * forged.density if cut else None,
         core_line(cut, CORE_STATIONS) if cut and has_core else None,
-    )  # fmt: skip
+    )
 
 
 def shape_of(worked: Worked) -> Shape | None:
@@ -92,8 +100,15 @@ def core_line(cut: Cut, n: int) -> list[CoreStation]:
     slants, edge = np.cos(curves.edge_angle(x)), curves.edge(x)
     return [
         CoreStation(
-            s.x, s.side, s.state, s.height * float(c), [(low * float(c), high * float(c)) for low, high in s.shown],
-            s.clad_share, s.core_at_edge, float(c), float(y),
+            s.x,
+            s.side,
+            s.state,
+            s.height * float(c),
+            [(low * float(c), high * float(c)) for low, high in s.shown],
+            s.clad_share,
+            s.core_at_edge,
+            float(c),
+            float(y),
         )
         for s, c, y in zip(found, slants, edge, strict=True)
-    ]  # fmt: skip
+    ]

@@ -46,7 +46,8 @@ class EtchTable:
 
     @classmethod
     def of(cls, trace: Trace, magnification: Array | float, tones: Mapping[str, float] | None = None, skin: float = SKIN) -> "EtchTable":
-        """`magnification`: mm of each pile in a mm of finished bar (or one for all); `tones`: in place of the steels' own; skin: of a weld, mm."""
+        """`magnification`: mm of each pile in a mm of finished bar (or one for all); `tones`: in place of the steels' own; skin:
+        of a weld, mm."""
         steels = trace.forged.shop.steels
         tone = {key: (tones or {}).get(key, steels[key].shade) for key in trace.steels}
         axis = trace.axis

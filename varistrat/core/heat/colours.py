@@ -5,7 +5,8 @@ GLOW: tuple[Colour, ...] = (
     (525, "first glow in the dark", "#3a1512"), (600, "dull red", "#5a1712"), (650, "dark red", "#741b12"), (700, "dull cherry", "#8f2013"),
     (750, "cherry", "#a82a14"), (800, "full cherry", "#c03616"), (850, "bright cherry", "#d24519"), (900, "light red", "#e0561d"),
     (950, "orange-red", "#ea6a22"), (1000, "orange", "#f1822b"), (1050, "light orange", "#f69a38"), (1100, "yellow-orange", "#f9b048"),
-    (1150, "yellow", "#fbc55e"), (1200, "light yellow", "#fcd77b"), (1250, "lemon", "#fde59b"), (1300, "yellow-white", "#fef1c2"), (1350, "white, sparks", "#fffbe9"),
+    (1150, "yellow", "#fbc55e"), (1200, "light yellow", "#fcd77b"), (1250, "lemon", "#fde59b"), (1300, "yellow-white", "#fef1c2"),
+        (1350, "white, sparks", "#fffbe9"),
 )  # fmt: skip
 RUN: tuple[Colour, ...] = (
     (205, "faint straw", "#efe3bd"), (215, "light straw", "#ecd89c"), (225, "straw", "#e6c873"), (235, "dark straw", "#d9ad4f"),

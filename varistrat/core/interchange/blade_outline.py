@@ -27,7 +27,8 @@ MOST_CURVES = 400
 
 @dataclass(frozen=True)
 class Asked:
-    """How the drawing lies. length: true length of what is drawn, mm (None: the drawing's own mm); heel: mm of it behind the heel (a tang)."""
+    """How the drawing lies. length: true length of what is drawn, mm (None: the drawing's own mm); heel:
+    mm of it behind the heel (a tang)."""
 
     tip: Literal["right", "left"] = "right"
     edge: Literal["down", "up"] = "down"
@@ -195,7 +196,10 @@ def write_blade_outline(geometry: Geometry, kind: Literal["svg", "dxf"], title: 
     every = np.concatenate(list(rings.values()))
     (x0, y0), (x1, y1) = every.min(axis=0), every.max(axis=0)
     parts = [
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{x1 - x0:.3f}mm" height="{y1 - y0:.3f}mm" viewBox="0 0 {x1 - x0:.3f} {y1 - y0:.3f}">',
+        (
+            f'<svg xmlns="http://www.w3.org/2000/svg" width="{x1 - x0:.3f}mm" height="{y1 - y0:.3f}mm" viewBox="0 0 {x1 - x0:.3f} '
+            f'{y1 - y0:.3f}">'
+        ),
         f"<title>{escape(printable(title))}</title>",
     ]
     for name, ring in rings.items():

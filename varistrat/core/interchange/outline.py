@@ -75,9 +75,15 @@ def read_curves(name: str, raw: bytes) -> Iterable[tuple[np.ndarray, bool]]:
 def _kind(name: str, raw: bytes) -> str:
     """svg or dxf, from what the file begins with; anything else is refused by what it is."""
     known = {
-        b"PK\x03\x04": "an archive", b"\x1f\x8b": "an archive", b"\x89PNG": "a picture", b"\xff\xd8\xff": "a picture", b"GIF8": "a picture",
-        b"%PDF": "a PDF", b"AC10": "a DWG drawing", b"AutoCAD Binary DXF": "a binary DXF",
-    }  # fmt: skip
+        b"PK\x03\x04": "an archive",
+        b"\x1f\x8b": "an archive",
+        b"\x89PNG": "a picture",
+        b"\xff\xd8\xff": "a picture",
+        b"GIF8": "a picture",
+        b"%PDF": "a PDF",
+        b"AC10": "a DWG drawing",
+        b"AutoCAD Binary DXF": "a binary DXF",
+    }
     for start, what in known.items():
         if raw.startswith(start):
             raise InputError.at("file", f"this is {what}, not an outline", "save the outline as SVG, or as DXF in text form")

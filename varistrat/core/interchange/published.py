@@ -26,7 +26,10 @@ def _rows(code: Code) -> str:
 
 def _findings() -> str:
     codes = every_code()
-    text = "# What can be found\n\nWritten from the code: `python -m tests.check --write`. A finding carries its code, a grade, why, and what to do.\n"
+    text = (
+        "# What can be found\n\nWritten from the code: `python -m tests.check --write`. A finding carries its code, a grade, "
+        "why, and what to do.\n"
+    )
     for place in get_args(Place):
         rows = [_rows(c) for c in codes if c.place == place]
         text += f"\n## Told at {place}\n\n| code | grades | what it says |\n| --- | --- | --- |\n" + "\n".join(rows) + "\n"

@@ -15,7 +15,8 @@ from varistrat.core.laws.numbers import KILN_RATE
 STEP = 2.0
 """Seconds of a control step."""
 GAIN, RESET = 0.02, 420.0
-"""Share of power for a degree under the set point, and seconds in which the standing part follows; somewhat brisk: it overshoots a little."""
+"""Share of power for a degree under the set point, and seconds in which the standing part follows; somewhat brisk:
+it overshoots a little."""
 BAND = 6.0
 """A hold counts within so many degrees of its goal."""
 THROUGH = 8.0
@@ -68,7 +69,8 @@ class KilnController(Protocol):
 
 @dataclass(frozen=True)
 class SimulatedController:
-    """A program under way in the stand-in kiln. `wanted`: set point now; `held`: seconds of the hold done; `standing`: the integral part."""
+    """A program under way in the stand-in kiln. `wanted`: set point now; `held`: seconds of the hold done; `standing`:
+    the integral part."""
 
     program: Program
     load: Load
@@ -163,9 +165,17 @@ class SimulatedController:
         # a kiln on its way down falls as slowly as it likes
         falling = kiln.inner < kiln.sensor - 0.5 or power <= 0
         run = replace(
-            self, over=self.over + STEP if kiln.sensor > wanted + OVER_C and not falling else 0.0, kiln=kiln, seconds=self.seconds + STEP, wanted=wanted, power=power, standing=min(1.0, max(-0.2, standing)),
-            lagging=self.lagging + STEP if error > LAG_C and power >= 1.0 and not (goal.rate is None and kiln.sensor > self.kiln.sensor + _least(self.rate)) else 0.0,
-        )  # fmt: skip
+            self,
+            over=self.over + STEP if kiln.sensor > wanted + OVER_C and not falling else 0.0,
+            kiln=kiln,
+            seconds=self.seconds + STEP,
+            wanted=wanted,
+            power=power,
+            standing=min(1.0, max(-0.2, standing)),
+            lagging=self.lagging + STEP
+            if error > LAG_C and power >= 1.0 and not (goal.rate is None and kiln.sensor > self.kiln.sensor + _least(self.rate))
+            else 0.0,
+        )
         if run.state == "running" and goal.out:
             if kiln.centre <= goal.celsius and kiln.sensor <= wanted + BAND:
                 run = replace(run, held=run.held + STEP)
@@ -194,7 +204,8 @@ class SimulatedController:
         now: dict[AlarmName, str] = {}
         if self.lagging >= LAG_S:
             now["lag"] = (
-                f"{self.wanted - self.kiln.sensor:.0f} C° behind at full power for {LAG_S / 60:.0f} min: an element may have failed, or the door is open."
+                f"{self.wanted - self.kiln.sensor:.0f} C° behind at full power for {LAG_S / 60:.0f} min: an element may have failed, or "
+                "the door is open."
             )
         if self.over >= OVER_S:
             now["over"] = f"{self.kiln.sensor - self.wanted:.0f} C° over its set point."

@@ -12,7 +12,8 @@ FILE_SKATES, FILE_SLIPS = 61.0, 57.5
 
 @dataclass(frozen=True)
 class HardnessTester:
-    """Reads what is under its point: layers finer than its dent as their mean. `spread`: of one reading, HRC; `off`: of the tester itself."""
+    """Reads what is under its point: layers finer than its dent as their mean. `spread`: of one reading, HRC; `off`:
+    of the tester itself."""
 
     spread: float = 0.6
     off: float = 0.0

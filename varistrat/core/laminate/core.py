@@ -50,7 +50,8 @@ class Core:
 def find_core(forged: Forged, at_edge: Callable[[], Array]) -> Core | None:
     """The core, or None when the bar is no laminate. `at_edge`: which of the joined bars is met along the blade's edge.
 
-    The start says which of its parts it is. A hard sheet laid between two pieces of any bar, and left a laminate from there on, comes first.
+    The start says which of its parts it is. A hard sheet laid between two pieces of any bar, and left a laminate from there on, comes
+    first.
     """
     if sheet := _sheet_between(forged):
         return sheet

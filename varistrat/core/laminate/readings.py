@@ -17,7 +17,8 @@ _FACES = ("outline", "spine_thickness", "grind", "correction")
 
 
 class Reading(Model):
-    """One height read off a test-etched blade. height: square to the edge, mm; none or spine: no line seen, clad to the edge or core to the spine."""
+    """One height read off a test-etched blade. height: square to the edge, mm; none or spine:
+    no line seen, clad to the edge or core to the spine."""
 
     x: Mm0
     side: Side
@@ -41,9 +42,11 @@ class Round(Model):
 
 
 class Readings(Model):
-    """What was read on the blade as it is now, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
+    """What was read on the blade as it is now, how well (one standard deviation, mm), and the extra readings that settle what heights alone
+    cannot.
 
-    surface: of which faces they were read, see `surface_of`; empty: not said. stations: where a reading is meant to be taken, mm from the heel; rounds: earlier test etches, oldest first, each followed by its grinding.
+    surface: of which faces they were read, see `surface_of`; empty: not said. stations: where a reading is meant to be taken, mm from the
+    heel; rounds: earlier test etches, oldest first, each followed by its grinding.
 
     edge_thickness: mean of the whole edge, mm; off_middle: how far the middle of the ground blade lies right of the tang's, mm.
     """
@@ -68,6 +71,7 @@ def must_be_of(readings: Readings, blade: Blade) -> None:
     """Heights say nothing of faces they were not read on. Raises InputError."""
     if readings.heights and readings.surface and readings.surface != surface_of(blade):
         raise InputError.at(
-            "readings.surface", "the blade's shape or grind was changed since these heights were read",
+            "readings.surface",
+            "the blade's shape or grind was changed since these heights were read",
             "begin a new round if it was ground, or say that they still hold",
-        )  # fmt: skip
+        )

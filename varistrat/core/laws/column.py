@@ -151,9 +151,12 @@ class Column:
             group = np.cumsum(group_start) - 1
             width = _sums(group, column.width)
             column = replace(
-                column, width=width, carbon=_sums(group, column.width * column.carbon) / width,
-                factor=column.factor[group_start], layer=column.layer[group_start],
-            )  # fmt: skip
+                column,
+                width=width,
+                carbon=_sums(group, column.width * column.carbon) / width,
+                factor=column.factor[group_start],
+                layer=column.layer[group_start],
+            )
         return column
 
     def heated(
@@ -200,7 +203,8 @@ class Column:
     def _step(self, celsius: float, seconds: float, bottom: bool, top: bool, deeper: float = 1.0, within: float = 0.0) -> "Column":
         """One TR-BDF2 step of d(C)/dt = d/dx (D/f d(f C)/dx), diffusivity of the carbon at its start.
 
-        A skin `deeper` by a factor is one of a diffusivity greater by its square, `within` so many mm of an open face, fading out from there.
+        A skin `deeper` by a factor is one of a diffusivity greater by its square, `within` so many mm of an open face, fading out from
+        there.
         """
         h, f = self.width * 1e-3, self.factor
         d = np.asarray(diffusivity(self.carbon, celsius))
@@ -244,7 +248,8 @@ def _tridiagonal(diagonal: Floats, beside: Floats) -> Callable[[Floats], Floats]
 
 
 def _eaten(heats: float) -> float:
-    """Metal gone to scale after so many heats (the last perhaps not over), in heats: as the root of time in each, afresh once it is knocked off."""
+    """Metal gone to scale after so many heats (the last perhaps not over), in heats: as the root of time in each, afresh once it is knocked
+    off."""
     whole = floor(heats + 1e-9)
     return whole + sqrt(max(0.0, heats - whole))
 

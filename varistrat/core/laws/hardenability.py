@@ -84,7 +84,8 @@ def _plates() -> tuple[Floats, Floats]:
 
 
 def plate_half(diameter: float, severity: float) -> float:
-    """Thickest plate, mm, half martensite at its centre: it takes as long to be half way cold as the ideal cylinder. docs/physics.md#hardenability."""
+    """Thickest plate, mm, half martensite at its centre: it takes as long to be half way cold as the ideal cylinder.
+    docs/physics.md#hardenability."""
     biot, ratio = _plates()
     # H D = Bi / ratio: rises with Bi, so it can be looked up either way
     return diameter * float(np.interp(np.log(severity * diameter / INCH), np.log(biot / ratio), ratio))
@@ -108,7 +109,8 @@ HALF_KINETICS = 10.0
 """Exponent of the equivalent diameter in the share that is lost to pearlite: an Avrami exponent of about 5 in time, which goes as the
 diameter squared; so that at FULL of the half-martensite diameter 99 % is martensite."""
 KNOWN_WITHIN = 1.7
-"""Factor within which the thickness that hardens through is known: severity, grain and composition of the one bar; honest between 1.5 and 2."""
+"""Factor within which the thickness that hardens through is known: severity, grain and composition of the one bar;
+honest between 1.5 and 2."""
 DIFFUSIVITY = 6e-6
 """Of heat in hot steel, m2/s."""
 

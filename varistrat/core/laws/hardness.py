@@ -64,7 +64,8 @@ def part_quenched(carbon: float, martensite: float, soft: float, retained: float
 
 
 PEARLITE = 28.0, 6.0
-"""HRC of plain eutectoid pearlite cooled at 1 K/s through 700 C, and what a tenfold rate adds: 40 near the nose, 30 in air; within PEARLITE_SURE."""
+"""HRC of plain eutectoid pearlite cooled at 1 K/s through 700 C, and what a tenfold rate adds: 40 near the nose, 30 in air;
+within PEARLITE_SURE."""
 PEARLITE_SURE = 4.0
 _MAYNIER_MOST, _EUTECTOID = 0.5, 0.77
 

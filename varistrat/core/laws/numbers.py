@@ -9,16 +9,33 @@ Atmosphere = Literal["air", "neutral", "rich", "very_rich", "flux", "sealed"]
 ATMOSPHERES: tuple[Atmosphere, ...] = get_args(Atmosphere)
 _SAY = "published ranges for the ratio to free air"
 SCALE: dict[Atmosphere, Figure] = {
-    "air": Figure("scale_air", "scale", "Scale in air, or a lean flame", "×", 1.0, 0.1, 3.0, "1 is the law itself; another set of data gives 1.5 to 1.7 times as much"),
+    "air": Figure(
+        "scale_air",
+        "scale",
+        "Scale in air, or a lean flame",
+        "×",
+        1.0,
+        0.1,
+        3.0,
+        "1 is the law itself; another set of data gives 1.5 to 1.7 times as much",
+    ),
     "neutral": Figure("scale_neutral", "scale", "Scale in a neutral gas flame", "×", 0.85, 0.05, 3.0, _SAY),
     "rich": Figure("scale_rich", "scale", "Scale in a slightly rich flame", "×", 0.4, 0.02, 3.0, _SAY),
     "very_rich": Figure("scale_very_rich", "scale", "Scale in a very rich flame", "×", 0.15, 0.01, 3.0, _SAY),
     "flux": Figure("scale_flux", "scale", "Scale under borax", "×", 0.3, 0.02, 3.0, _SAY),
     "sealed": Figure("scale_sealed", "scale", "Scale inside a seal", "×", 0.0, 0.0, 1.0, "nothing reaches it"),
-}  # fmt: skip
+}
 DECARB = Figure(
-    "decarb", "scale", "Decarburised skin, times the calculated", "×", 1.0, 0.2, 3.0, "Birks and Jackson, JISI 208 (1970) 81; surface without carbon", "polish a coupon and look"
-)  # fmt: skip
+    "decarb",
+    "scale",
+    "Decarburised skin, times the calculated",
+    "×",
+    1.0,
+    0.2,
+    3.0,
+    "Birks and Jackson, JISI 208 (1970) 81; surface without carbon",
+    "polish a coupon and look",
+)
 EMISSIVITY = Figure(
     "emissivity", "soak", "How well the fire radiates into the bar", "", 0.7, 0.3, 0.95, "0.6 to 0.85 for scaled steel in a small chamber"
 )
@@ -34,10 +51,14 @@ FORGE = Figure(
     "1.5 to 2.5: it cools when loaded, one face lies on the floor",
 )
 KEPT: dict[str, Figure] = {
-    "weld": Figure("kept_weld", "soak", "Kept at welding heat once it is hot through", "min", 5.0, 0.0, 60.0, "3 to 5 min of soak at colour is usual"),
-    "forge": Figure("kept_forge", "soak", "Kept at forging heat once it is hot through", "min", 2.0, 0.0, 60.0, "as long as it takes to come back to it"),
+    "weld": Figure(
+        "kept_weld", "soak", "Kept at welding heat once it is hot through", "min", 5.0, 0.0, 60.0, "3 to 5 min of soak at colour is usual"
+    ),
+    "forge": Figure(
+        "kept_forge", "soak", "Kept at forging heat once it is hot through", "min", 2.0, 0.0, 60.0, "as long as it takes to come back to it"
+    ),
     "twist": Figure("kept_twist", "soak", "Kept at heat before a twist", "min", 3.0, 0.0, 60.0, "it must be one colour from end to end"),
-}  # fmt: skip
+}
 """Minutes at heat by what is done then."""
 HOT_LENGTH = Figure(
     "hot_length", "draw", "Length the fire heats evenly", "mm", 200.0, 20.0, 2000.0, "a small gas forge", "of the bar, end to end"
@@ -83,7 +104,7 @@ SEVERITY: dict[str, Figure] = {
     "fast_oil": Figure("severity_fast_oil", "harden", "Severity of your fast oil", "/inch", 0.8, 0.2, 2.0, _SEEN),
     "medium_oil": Figure("severity_medium_oil", "harden", "Severity of your medium oil", "/inch", 0.45, 0.1, 1.5, _SEEN),
     "slow_oil": Figure("severity_slow_oil", "harden", "Severity of your slow, warm oil", "/inch", 0.3, 0.05, 1.0, _SEEN),
-}  # fmt: skip
+}
 """Grossmann H of each quench."""
 KILN_MOST = Figure("kiln_most", "harden", "The hottest your kiln goes", "C", 1200.0, 300.0, 1400.0, "a small electric kiln")
 KILN_RATE = Figure("kiln_rate", "harden", "How fast your kiln climbs", "C°/h", 1500.0, 50.0, 6000.0, "a small electric kiln, mean to 800 C")
@@ -97,10 +118,38 @@ EDGES: dict[str, tuple[float, float]] = {
 }
 """Edge thickness to leave before the quench, mm (least, usual most); indicative."""
 
-FIGURES: dict[str, Figure] = {f.key: f for f in (
-    *SCALE.values(), DECARB, EMISSIVITY, BLOWN, FORGE, *KEPT.values(), HOT_LENGTH, PRESS_FORCE, PRESS_STROKES, PRESS_DIE, HAND_FACE, POWER_DIE, ROLL_DIAMETER, HAND_BLOW, HAND_RATE, POWER_BLOW,
-    POWER_RATE, BLOW_USED, ROLL_PASS, ROLL_RATE, HANDLING, RELAX, OIL_LITRES, OVEN_OFF, *SEVERITY.values(), KILN_MOST, KILN_RATE,
-)}  # fmt: skip
+FIGURES: dict[str, Figure] = {
+    f.key: f
+    for f in (
+        *SCALE.values(),
+        DECARB,
+        EMISSIVITY,
+        BLOWN,
+        FORGE,
+        *KEPT.values(),
+        HOT_LENGTH,
+        PRESS_FORCE,
+        PRESS_STROKES,
+        PRESS_DIE,
+        HAND_FACE,
+        POWER_DIE,
+        ROLL_DIAMETER,
+        HAND_BLOW,
+        HAND_RATE,
+        POWER_BLOW,
+        POWER_RATE,
+        BLOW_USED,
+        ROLL_PASS,
+        ROLL_RATE,
+        HANDLING,
+        RELAX,
+        OIL_LITRES,
+        OVEN_OFF,
+        *SEVERITY.values(),
+        KILN_MOST,
+        KILN_RATE,
+    )
+}
 
 
 def kept_at_heat(fire: str, numbers: Numbers = USUAL) -> float:

@@ -1,4 +1,5 @@
-"""For which steels the laws of hardening hold. Outside they are silent: the answer is "not known here", and the maker's figures are asked for.
+"""For which steels the laws of hardening hold. Outside they are silent: the answer is "not known here", and the maker's figures are asked
+for.
 
 Compositions are weight %. The laws: carbon in solution, martensite start, retained austenite, ideal diameter, hardness.
 """
@@ -10,9 +11,31 @@ from varistrat.core.laws.transform import Composition
 
 Law = Literal["low alloy", "13 chromium"]
 LIMITS: Mapping[Law, Mapping[str, tuple[float, float]]] = {
-    "low alloy": {"C": (0.0, 1.35), "Mn": (0.0, 2.0), "Si": (0.0, 2.2), "Cr": (0.0, 1.8), "Ni": (0.0, 3.0), "Mo": (0.0, 0.6), "V": (0.0, 0.5), "W": (0.0, 1.0), "Cu": (0.0, 0.6), "Co": (0.0, 0.5)},
-    "13 chromium": {"C": (0.05, 0.75), "Mn": (0.0, 1.5), "Si": (0.0, 1.2), "Cr": (11.0, 15.5), "Ni": (0.0, 1.0), "Mo": (0.0, 1.0), "V": (0.0, 0.3), "W": (0.0, 0.3), "Cu": (0.0, 0.6), "Co": (0.0, 0.5)},
-}  # fmt: skip
+    "low alloy": {
+        "C": (0.0, 1.35),
+        "Mn": (0.0, 2.0),
+        "Si": (0.0, 2.2),
+        "Cr": (0.0, 1.8),
+        "Ni": (0.0, 3.0),
+        "Mo": (0.0, 0.6),
+        "V": (0.0, 0.5),
+        "W": (0.0, 1.0),
+        "Cu": (0.0, 0.6),
+        "Co": (0.0, 0.5),
+    },
+    "13 chromium": {
+        "C": (0.05, 0.75),
+        "Mn": (0.0, 1.5),
+        "Si": (0.0, 1.2),
+        "Cr": (11.0, 15.5),
+        "Ni": (0.0, 1.0),
+        "Mo": (0.0, 1.0),
+        "V": (0.0, 0.3),
+        "W": (0.0, 0.3),
+        "Cu": (0.0, 0.6),
+        "Co": (0.0, 0.5),
+    },
+}
 """Least and most of each element. Low alloy: what ASTM A255, Andrews and van Bohemen were fitted to, and 52100 and O1 here.
 13 chromium: the hardenable stainless steels of the list, to which their carbon in solution was fitted."""
 HEATS: Mapping[Law, tuple[float, float]] = {"low alloy": (600.0, 1150.0), "13 chromium": (950.0, 1130.0)}

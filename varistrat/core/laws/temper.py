@@ -52,7 +52,8 @@ class TemperLaw:
 
     @classmethod
     def of_alloy(cls, h10: float, slope: float, alloy: float, top: float) -> "TemperLaw":
-        """A steel without a table: that of plain steel of its carbon, 0.45 flatter for a per cent of alloy; indicative, within about 1.5 HRC."""
+        """A steel without a table: that of plain steel of its carbon, 0.45 flatter for a per cent of alloy;
+        indicative, within about 1.5 HRC."""
         return cls(h10, min(-1.0, slope + ALLOY_FLATTENS * alloy), top, 1.5)
 
     def moved(self, h10: float, slope: float, carbon: float, top: float) -> "TemperLaw":

@@ -104,7 +104,8 @@ def austenite(composition: Composition, celsius: float, minutes: float = 10.0) -
 
 
 def _dissolved(composition: Composition, full: float, minutes: float) -> float:
-    """Share of the carbon that is in solution after a soak; `full`: of what the austenite can hold. A lean austenite takes it up at once."""
+    """Share of the carbon that is in solution after a soak; `full`: of what the austenite can hold.
+    A lean austenite takes it up at once."""
     slow = min(1.0, max(0.0, (full - SOON_GONE) / (1 - SOON_GONE)))
     return 1 - UNDISSOLVED_AT_FIRST * slow * exp(-minutes / dissolving(composition))
 

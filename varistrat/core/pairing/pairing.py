@@ -168,7 +168,8 @@ class Pairing:
 
     @cached_property
     def window(self) -> tuple[float, float] | None:
-        """Austenitising range of all that are asked to harden: highest least to lowest most, and melting nothing, C; None when they do not overlap."""
+        """Austenitising range of all that are asked to harden: highest least to lowest most, and melting nothing, C;
+        None when they do not overlap."""
         ranges = [self.range_of(i) for i in self.asked]
         if not ranges:
             return None
@@ -187,7 +188,8 @@ class Pairing:
 
     @cached_property
     def heat(self) -> float:
-        """Temperature to harden from, C: in the common window where the carbon in solution lies best; without one, in that of `lead`, at the end that suits the rest better."""
+        """Temperature to harden from, C: in the common window where the carbon in solution lies best;
+        without one, in that of `lead`, at the end that suits the rest better."""
         if self.window:
             low, high = self.window
             best = (low + high) / 2
@@ -212,7 +214,8 @@ class Pairing:
     def dissolving(self) -> tuple[float, float] | None:
         """(lowest, highest) heat that puts 0.6 to 0.8 % carbon in solution in each that hardens after the soak, C.
 
-        To the nearest five degrees, from a little over Ac1 to where grain grows coarse, and within what is known of the carbon (SOLUTION_SURE); None when no one heat does.
+        To the nearest five degrees, from a little over Ac1 to where grain grows coarse, and within what is known of the carbon
+        (SOLUTION_SURE); None when no one heat does.
         """
         if not self.asked or any(outside({**self.steels[i].composition, "C": self.carbons[i]}) for i in self.asked):
             return None

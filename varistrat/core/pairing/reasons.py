@@ -42,13 +42,20 @@ def _contrast(p: Pairing) -> Reason:
     spread = p.apart
     _, apart = worst_contrast([s.composition for s in p.steels])
     lasts = apart >= LASTS
-    why = f"Lightness {tones[0][0]:.0f} ({tones[0][1].name}) against {tones[-1][0]:.0f} ({tones[-1][1].name}), of 100. Indicative: etch coupons."
+    why = (
+        f"Lightness {tones[0][0]:.0f} ({tones[0][1].name}) against {tones[-1][0]:.0f} ({tones[-1][1].name}), of 100. Indicative: "
+        "etch coupons."
+    )
     if p.shared and not lasts and max(s.share("C") for s in p.steels) - min(s.share("C") for s in p.steels) > 0.2:
         return Reason(
-            "contrast", "care", "What contrast there is comes from carbon, and carbon evens out.",
-            why + " No nickel or chromium parts them.", "Use a steel with nickel or chromium beside the plain one, or few thick layers.",
-            spread, "L*",
-        )  # fmt: skip
+            "contrast",
+            "care",
+            "What contrast there is comes from carbon, and carbon evens out.",
+            why + " No nickel or chromium parts them.",
+            "Use a steel with nickel or chromium beside the plain one, or few thick layers.",
+            spread,
+            "L*",
+        )
     if spread >= STRONG:
         return Reason("contrast", "note", "Strong contrast, and it stays." if lasts else "Strong contrast.", why, "", spread, "L*")
     if spread >= MEDIUM:
@@ -72,10 +79,17 @@ def _weld(p: Pairing) -> Reason:
     sealed = [s for s in p.steels if s.share("Cr") > 10]
     if (copper := p.with_copper) and copper.weld:
         return Reason(
-            "weld", "care", "Copper is bonded, not welded: sealed, under pressure, far below welding heat.",
-            f"{copper.weld[0]:.0f} to {copper.weld[1]:.0f} C; it melts at {copper.solidus:.0f} C and, with its oxide, at {COPPER_OXIDE_MELTS:.0f} C; liquid copper cracks hot steel.",
-            f"Weld the steels to one another first; never above {COPPER_MOST:.0f} C afterwards.", copper.weld[1] - copper.weld[0], "C",
-        )  # fmt: skip
+            "weld",
+            "care",
+            "Copper is bonded, not welded: sealed, under pressure, far below welding heat.",
+            (
+                f"{copper.weld[0]:.0f} to {copper.weld[1]:.0f} C; it melts at {copper.solidus:.0f} C and, with its oxide, at "
+                f"{COPPER_OXIDE_MELTS:.0f} C; liquid copper cracks hot steel."
+            ),
+            f"Weld the steels to one another first; never above {COPPER_MOST:.0f} C afterwards.",
+            copper.weld[1] - copper.weld[0],
+            "C",
+        )
     first = min(p.steels, key=lambda s: s.solidus)
     if p.weld_window is None:
         low, high = max((s.weld or (0, 0))[0] for s in p.steels), min((s.weld or (0, 0))[1] for s in p.steels)
@@ -83,15 +97,26 @@ def _weld(p: Pairing) -> Reason:
         burns = next(s for s in p.steels if s.weld and s.weld[1] == high)
         if low > first.solidus - SOLIDUS_CLEAR + WELD_SURE:
             return Reason(
-                "weld", "stop", f"No welding heat suits both {p.names(first, wants)}.",
-                f"{wants.name} wants {low:.0f} C or more; {first.name} begins to melt at {first.solidus:.0f} C, its corners {SOLIDUS_CLEAR:.0f} C° before.",
-                "Choose steels that weld at like heats.", low, "C",
-            )  # fmt: skip
+                "weld",
+                "stop",
+                f"No welding heat suits both {p.names(first, wants)}.",
+                (
+                    f"{wants.name} wants {low:.0f} C or more; {first.name} begins to melt at {first.solidus:.0f} C, its corners "
+                    f"{SOLIDUS_CLEAR:.0f} C° before."
+                ),
+                "Choose steels that weld at like heats.",
+                low,
+                "C",
+            )
         return Reason(
-            "weld", "care", "Their welding ranges do not meet.",
+            "weld",
+            "care",
+            "Their welding ranges do not meet.",
             f"{wants.name} likes {low:.0f} C or more, {burns.name} no more than {high:.0f} C. Both indicative within 25 C°.",
-            f"Weld at {high:.0f} C with very clean faces, a longer soak and more pressure; a sealed stack is safest.", low - high, "C",
-        )  # fmt: skip
+            f"Weld at {high:.0f} C with very clean faces, a longer soak and more pressure; a sealed stack is safest.",
+            low - high,
+            "C",
+        )
     low_t, high_t = p.weld_window
     why = f"{low_t:.0f} to {high_t:.0f} C suits all; {first.name} is the first to melt, at {first.solidus:.0f} C. Indicative within 25 C°."
     if sealed:
@@ -196,7 +221,10 @@ def _harden(p: Pairing) -> Reason:
     known = {i: q for i, q in p.quenched.items() if q.carbon is not None}
     sol = ", ".join(f"{p.steels[i].name} {q.carbon:.2f}" for i, q in known.items())
     why = (
-        f"At {p.heat:.0f} C after {p.soak:.0f} min there is in solution: {sol} % carbon (within {SOLUTION_SURE}); {TARGET[0]} to {TARGET[1]} is wanted."
+        (
+            f"At {p.heat:.0f} C after {p.soak:.0f} min there is in solution: {sol} % carbon (within {SOLUTION_SURE}); {TARGET[0]} to "
+            f"{TARGET[1]} is wanted."
+        )
         if known
         else f"From {p.heat:.0f} C."
     )
@@ -261,11 +289,27 @@ def _no_window(p: Pairing, names: str, why: str, tail: str) -> Reason:
     low = max(p.range_of(i)[0] for i in p.asked)
     if low > p.ceiling:
         first = min(p.steels, key=ceiling_of)
-        return Reason("harden", "stop", f"{names} cannot be hardened with {first.name} in the bar.", f"{ranges}; {first.name} may never be hotter than {p.ceiling:.0f} C.", f"A steel hardened under {p.ceiling:.0f} C.", low - p.ceiling, "C")  # fmt: skip
+        return Reason(
+            "harden",
+            "stop",
+            f"{names} cannot be hardened with {first.name} in the bar.",
+            f"{ranges}; {first.name} may never be hotter than {p.ceiling:.0f} C.",
+            f"A steel hardened under {p.ceiling:.0f} C.",
+            low - p.ceiling,
+            "C",
+        )
     gap = low - min(p.range_of(i)[1] for i in p.asked)
     lead = p.steels[p.lead or 0].name
     if gap > APART:
-        return Reason("harden", "stop", f"{names} are not hardened from the same heat.", f"{ranges}. {why}{tail}", f"Harden for the steel at the edge; {p.heat:.0f} C suits {lead}: reckon with the other being soft or coarse.", gap, "C")  # fmt: skip
+        return Reason(
+            "harden",
+            "stop",
+            f"{names} are not hardened from the same heat.",
+            f"{ranges}. {why}{tail}",
+            f"Harden for the steel at the edge; {p.heat:.0f} C suits {lead}: reckon with the other being soft or coarse.",
+            gap,
+            "C",
+        )
     return Reason(
         "harden",
         "care",
@@ -288,16 +332,28 @@ def _quench(p: Pairing) -> Reason:
     ladder = list(QUENCHES)
     if worst[1].martensite[0] < 0.5:
         name = p.steels[worst[0]].name
-        return Reason("quench", "stop", f"{name} does not harden in {word}, not even at the edge.", f"An edge of {p.edge:.2g} mm becomes {100 * worst[1].martensite[0]:.0f} % martensite. Indicative.", "A faster quench.", section.severity if section.severity < 1e6 else 99.0, "H")  # fmt: skip
+        return Reason(
+            "quench",
+            "stop",
+            f"{name} does not harden in {word}, not even at the edge.",
+            f"An edge of {p.edge:.2g} mm becomes {100 * worst[1].martensite[0]:.0f} % martensite. Indicative.",
+            "A faster quench.",
+            section.severity if section.severity < 1e6 else 99.0,
+            "H",
+        )
     mine = {i: s.quench for i in p.asked if (s := p.steels[i]).quench}
     slowest = max(mine, key=lambda i: ladder.index(mine[i]), default=None)
     if slowest is not None and ladder.index(mine[slowest]) - ladder.index(p.quench) >= 2:
         name = p.steels[slowest].name
         return Reason(
-            "quench", "care", f"{word.capitalize()} hardens all, but is fast for {name}.",
+            "quench",
+            "care",
+            f"{word.capitalize()} hardens all, but is fast for {name}.",
             f"{steel.name} asks for it. {name} usually goes into {str(mine[slowest]).replace('_', ' ')}.",
-            "Leave the edge thicker, warm the oil, and temper at once.", min(section.severity, 99.0), "H",
-        )  # fmt: skip
+            "Leave the edge thicker, warm the oil, and temper at once.",
+            min(section.severity, 99.0),
+            "H",
+        )
     if section.severity > gives * 1.001 and section.diameter > 0:
         most = section.through(p.quench)
         wants = (
@@ -307,10 +363,17 @@ def _quench(p: Pairing) -> Reason:
             + (f"; {word} gives {gives:g}" + (f", strong brine about {BRINE:g}" if p.quench == "water" else ""))
         )
         return Reason(
-            "quench", "note", f"In {word} the edge hardens; {steel.name} not through {p.thickness:g} mm.",
-            f"{steel.name} hardens through to {most:.1f} mm there, within a factor of {KNOWN_WITHIN:g}; {p.thickness:g} mm through want {wants}.",
-            "That is how a shallow steel works: thin edge, fast quench; expect a softer back.", min(section.severity, 99.0), "H",
-        )  # fmt: skip
+            "quench",
+            "note",
+            f"In {word} the edge hardens; {steel.name} not through {p.thickness:g} mm.",
+            (
+                f"{steel.name} hardens through to {most:.1f} mm there, within a factor of {KNOWN_WITHIN:g}; {p.thickness:g} mm through "
+                f"want {wants}."
+            ),
+            "That is how a shallow steel works: thin edge, fast quench; expect a softer back.",
+            min(section.severity, 99.0),
+            "H",
+        )
     why = (
         f"{steel.name} is the shallowest: {p.thickness:g} mm want a severity of {section.severity:.2f}, {word} gives {gives:g}."
         if section.diameter not in (0.0, inf)
@@ -377,7 +440,10 @@ def _stress(p: Pairing) -> Reason:
     spread = max(grows) - min(grows)
     starts = [q.ms for q in p.quenched.values() if q.ms is not None]
     apart = max(starts) - min(starts) if len(starts) > 1 else 0.0
-    why = f"Hardening makes them grow by {min(grows):.2f} to {max(grows):.2f} % in length; cooling shrinks them {unlike:.2f} % differently; they turn to martensite {apart:.0f} C° apart."
+    why = (
+        f"Hardening makes them grow by {min(grows):.2f} to {max(grows):.2f} % in length; cooling shrinks them {unlike:.2f} % "
+        f"differently; they turn to martensite {apart:.0f} C° apart."
+    )
     total = spread + unlike
     if total > 0.6:
         return Reason(

@@ -183,9 +183,14 @@ class BladeView:
         crown = inside * (0.22 / height) - np.float32(0.099)
         slope += crown if upside else -crown
         return Patch(
-            bx, by, bz, cover, slope_y=np.clip(slope, -0.5, 0.5, out=slope),
-            glint=np.clip(1.5 - h * np.float32(1 / max(pixel, 0.09)), 0, 1), gloom=np.clip(1 - below * np.float32(1 / max(2 * pixel, 0.3)), 0, 1),
-        )  # fmt: skip
+            bx,
+            by,
+            bz,
+            cover,
+            slope_y=np.clip(slope, -0.5, 0.5, out=slope),
+            glint=np.clip(1.5 - h * np.float32(1 / max(pixel, 0.09)), 0, 1),
+            gloom=np.clip(1 - below * np.float32(1 / max(2 * pixel, 0.3)), 0, 1),
+        )
 
 
 def soft(distance: Array, pixel: float) -> Array:

@@ -35,7 +35,10 @@ def too_hot(celsius: float, steels: Iterable[Steel], field: str = "celsius") -> 
     steels = list(steels)
     if celsius > COPPER_MOST and any(is_copper(s) for s in steels):
         return COPPER_MELTS.found(
-            f"With its oxide copper melts at {COPPER_OXIDE_MELTS:.0f} C, and liquid copper goes into the boundaries of hot steel; {celsius:.0f} C is asked for.",
+            (
+                f"With its oxide copper melts at {COPPER_OXIDE_MELTS:.0f} C, and liquid copper goes into the boundaries of hot steel; "
+                f"{celsius:.0f} C is asked for."
+            ),
             f"Never above {COPPER_MOST:.0f} C once copper is in it.",
             field=field,
             value=celsius,

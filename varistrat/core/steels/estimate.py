@@ -36,13 +36,27 @@ def estimated(composition: Mapping[str, float]) -> dict[str, Any]:
     carbon, cr, ni = get("C", 0.0), get("Cr", 0.0), get("Ni", 0.0)
     law = law_of_composition(composition)
     figures: dict[str, Any] = {
-        "family": "copper" if get("Cu", 0.0) > 50 else "nickel" if ni > 50 else "stainless" if cr > 10 else "tool" if law is None else "nickel-bearing" if ni >= 1 else "chromium and vanadium" if cr >= 0.3 or get("V", 0.0) > 0.1 else "mild and iron" if carbon < 0.3 else "plain carbon",
+        "family": "copper"
+        if get("Cu", 0.0) > 50
+        else "nickel"
+        if ni > 50
+        else "stainless"
+        if cr > 10
+        else "tool"
+        if law is None
+        else "nickel-bearing"
+        if ni >= 1
+        else "chromium and vanadium"
+        if cr >= 0.3 or get("V", 0.0) > 0.1
+        else "mild and iron"
+        if carbon < 0.3
+        else "plain carbon",
         "density": round(7870 - 40 * carbon - 8.0 * cr + 10.0 * min(ni, 100.0) + 10.7 * get("Cu", 0.0), 0),
         "hardens": "no",
         "etch_rate": round(max(0.02, 0.8 * float(np.exp(-0.58 * ni - 0.27 * cr)) * (0.75 if carbon < 0.3 else 1.0)), 3),
         "why_tone": "worked out from its composition",
         "tone": _tones(tone_of(composition)),
-    }  # fmt: skip
+    }
     if law == "low alloy":
         figures |= _hot(composition)
         if carbon >= 0.3:
@@ -86,11 +100,17 @@ def _stainless(composition: Mapping[str, float]) -> dict[str, Any]:
         return along([v[0] for v in both], to), along([v[1] for v in both], to)
 
     return {
-        "solidus": along([s.solidus for s in by], 5), "forge": pair("forge", 5), "weld": pair("weld", 5),
-        "hardens": "partly" if carbon < 0.25 else "yes", "austenitise": pair("austenitise", 5), "soak": (10.0, 15.0), "quench": "air",
-        "as_quenched": pair("as_quenched", 0.5), "temper": tuple(along([s.temper[i] for s in by if s.temper], 0.1) for i in range(len(TEMPERS))),
+        "solidus": along([s.solidus for s in by], 5),
+        "forge": pair("forge", 5),
+        "weld": pair("weld", 5),
+        "hardens": "partly" if carbon < 0.25 else "yes",
+        "austenitise": pair("austenitise", 5),
+        "soak": (10.0, 15.0),
+        "quench": "air",
+        "as_quenched": pair("as_quenched", 0.5),
+        "temper": tuple(along([s.temper[i] for s in by if s.temper], 0.1) for i in range(len(TEMPERS))),
         "cycle": "stainless",
-    }  # fmt: skip
+    }
 
 
 MUST = ("solidus", "forge", "hardens")
@@ -134,7 +154,8 @@ def _hardening(composition: Mapping[str, float]) -> dict[str, Any]:
 
 
 def hardening_range(composition: Mapping[str, float]) -> tuple[float, float]:
-    """(from, to) C to harden from, 25 apart: the lowest heat, to the nearest 5, that dissolves 0.65 % carbon, or what there is of it; never less than 70 above Ac1, 100 below 0.65 % C."""
+    """(from, to) C to harden from, 25 apart: the lowest heat, to the nearest 5, that dissolves 0.65 % carbon, or what there is of it;
+    never less than 70 above Ac1, 100 below 0.65 % C."""
     carbon = composition.get("C", 0.0)
     want = min(carbon, 0.65) - 0.01
     start = transform.ac1(composition) + (100 if carbon < 0.65 else 70)
@@ -255,9 +276,10 @@ def from_coupons(spark: Spark, water_hrc: float | None, oil: Oil, look: Look, ru
         said += f"; {water_hrc:g} HRC in water: " + ("0.55 % or more" if by_hardness >= 0.55 else f"about {by_hardness:.2f} %")
         if least > high + SPARK_SURE or (by_hardness < 0.55 and by_hardness < low - SPARK_SURE - 0.05):
             raise InputError.at(
-                "water_hrc", f"sparks with {spark} bursts and {water_hrc:g} HRC contradict one another",
+                "water_hrc",
+                f"sparks with {spark} bursts and {water_hrc:g} HRC contradict one another",
                 "quench a thinner coupon faster and hotter, or look at the sparks beside a known steel",
-            )  # fmt: skip
+            )
         # hardness is measured, sparks are judged: carbon is never less than what made it so hard
         low = max(low, least)
         high = max(low, high if by_hardness >= 0.55 else min(high, by_hardness + 0.07))

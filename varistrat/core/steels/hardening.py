@@ -30,7 +30,8 @@ TARGET = 0.6, 0.8
 EDGE_LEAST = 56.0
 """Hardness below which an edge does not stand, HRC; indicative."""
 TAKES_HARDENING = 0.3
-"""Carbon from which a low-alloy steel that is not sold for hardening is followed through the quench, %; how hard it gets is told, whatever that is."""
+"""Carbon from which a low-alloy steel that is not sold for hardening is followed through the quench, %;
+how hard it gets is told, whatever that is."""
 CARBON_KNOWN = 0.05
 """How far its carbon may have moved before a steel outside the laws is no longer told by its own table, %."""
 HEAT_KNOWN = 10.0
@@ -108,7 +109,8 @@ def tempering_of(law: Law, carbon: float) -> tuple[float, float]:
 
 
 LEAN_ALLOY, LEAN_TO, LEAN_FROM = 2.3, 0.85, 0.6
-"""HRC that a per cent of alloy holds at low tempering heats in steel of 0.6 % carbon, fading out to 0.85 %: set by 5160, L6 and 80CrV2; indicative."""
+"""HRC that a per cent of alloy holds at low tempering heats in steel of 0.6 % carbon, fading out to 0.85 %: set by 5160, L6 and 80CrV2;
+indicative."""
 
 
 def held_by_alloy(carbon: float, alloy: float) -> float:
@@ -207,8 +209,20 @@ def quenched(
     else:
         quench, severity = slowest_quench(now, got.carbon, thickness, numbers=numbers)
     return Quenched(
-        got.carbon, got.share, transform.ms(now, got.carbon), kept, shares, hrc, sure, moved(steel, there, hrc), quench, severity, diameter, "", numbers
-    )  # fmt: skip
+        got.carbon,
+        got.share,
+        transform.ms(now, got.carbon),
+        kept,
+        shares,
+        hrc,
+        sure,
+        moved(steel, there, hrc),
+        quench,
+        severity,
+        diameter,
+        "",
+        numbers,
+    )
 
 
 def _shares(diameter: float, thickness: float, severity: float) -> tuple[float, float, float]:
@@ -236,6 +250,17 @@ def _by_table(steel: Steel, celsius: float, carbon: float, thickness: float, bat
     law = replace(law_of(steel), top=hrc if hrc is not None else law_of(steel).top)
     sure = max(hardness.QUENCHED_SURE, (steel.as_quenched[1] - steel.as_quenched[0]) / 2) if steel.as_quenched else inf
     return Quenched(
-        None, share, None, None, (1.0, 1.0, 1.0), hrc, sure, law, steel.quench if share else None,
-        severity_of(steel.quench, numbers) if steel.quench and share else inf, inf if steel.quench == "air" else 0.0, why, numbers,
-    )  # fmt: skip
+        None,
+        share,
+        None,
+        None,
+        (1.0, 1.0, 1.0),
+        hrc,
+        sure,
+        law,
+        steel.quench if share else None,
+        severity_of(steel.quench, numbers) if steel.quench and share else inf,
+        inf if steel.quench == "air" else 0.0,
+        why,
+        numbers,
+    )

@@ -92,10 +92,17 @@ def correct(found: Inferred, aim: Aim) -> Plan:
     shorten = max([u.by for u in unmet if u.kind == "high"], default=0.0)
     removal = {k: [round(float(v), 3) for v in d[k]] for k in PARTS}
     return Plan(
-        x.tolist(), removal, {s: before[s].tolist() for s in SIDES}, {s: after[s].tolist() for s in SIDES}, (low.tolist(), high.tolist()),
-        unmet, (whole[:, 0] - d["right_edge"] - d["left_edge"]).tolist(), (whole[:, -1] - d["right_spine"] - d["left_spine"]).tolist(),
-        shorten, _blade(found, x, removal),
-    )  # fmt: skip
+        x.tolist(),
+        removal,
+        {s: before[s].tolist() for s in SIDES},
+        {s: after[s].tolist() for s in SIDES},
+        (low.tolist(), high.tolist()),
+        unmet,
+        (whole[:, 0] - d["right_edge"] - d["left_edge"]).tolist(),
+        (whole[:, -1] - d["right_spine"] - d["left_spine"]).tolist(),
+        shorten,
+        _blade(found, x, removal),
+    )
 
 
 def _thickness(found: Inferred) -> Array:

@@ -97,10 +97,16 @@ class Inferred:
         """What to put into the blade's errors so that it is the most likely one, as plain JSON."""
         e, lam = self.lamina.geometry.blade.errors, self.lamina
         return {
-            "core_offset": _pairs(lam.x, self.offset - lam.offset), "core_share": _pairs(lam.x, self.share - lam.share),
-            "uneven": _plus(e.uneven, self.rest["uneven"]), "edge": _plus(e.edge, self.rest["edge"]), "cup": _plus(e.cup, self.rest["cup"]),
-            "twist": _plus(e.twist, float(np.rad2deg(np.arctan(self.rest["twist"])))), "dip": _plain(e.dip), "bow": e.bow, "flow": e.flow,
-        }  # fmt: skip
+            "core_offset": _pairs(lam.x, self.offset - lam.offset),
+            "core_share": _pairs(lam.x, self.share - lam.share),
+            "uneven": _plus(e.uneven, self.rest["uneven"]),
+            "edge": _plus(e.edge, self.rest["edge"]),
+            "cup": _plus(e.cup, self.rest["cup"]),
+            "twist": _plus(e.twist, float(np.rad2deg(np.arctan(self.rest["twist"])))),
+            "dip": _plain(e.dip),
+            "bow": e.bow,
+            "flow": e.flow,
+        }
 
 
 @dataclass(frozen=True)
@@ -395,10 +401,17 @@ def _told(lamina: Lamina, wide: Lamina, draws: Array, cov: Array, misfit: float)
     n = len(lamina.x)
     full, sd = samples.mean(axis=0), samples.std(axis=0)
     return Inferred(
-        lamina, full[:n], sd[:n], full[n : 2 * n], sd[n : 2 * n],
-        {name: float(full[2 * n + i]) for i, name in enumerate(NUISANCES)}, {name: float(sd[2 * n + i]) for i, name in enumerate(NUISANCES)},
-        samples, misfit, _helps(cov[np.ix_(pick, pick)], n),
-    )  # fmt: skip
+        lamina,
+        full[:n],
+        sd[:n],
+        full[n : 2 * n],
+        sd[n : 2 * n],
+        {name: float(full[2 * n + i]) for i, name in enumerate(NUISANCES)},
+        {name: float(sd[2 * n + i]) for i, name in enumerate(NUISANCES)},
+        samples,
+        misfit,
+        _helps(cov[np.ix_(pick, pick)], n),
+    )
 
 
 def _helps(cov: Array, n: int) -> list[Help]:

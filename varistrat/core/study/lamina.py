@@ -60,10 +60,16 @@ class Lamina:
         right, left = (np.minimum(self.h / g.bevel_top(k, height), 1) for k in (g.blade.grind.right, g.blade.grind.left))
         share = g.blade.grind.share_right
         return Profiles(
-            forged=faces.forged, right=faces.right, left=faces.left, warp=g.warp(x, self.h, height),
-            cup=4 * r * (1 - r), lever=self.h - height / 2, edge_right=share * (1 - right), edge_left=(1 - share) * (1 - left),
+            forged=faces.forged,
+            right=faces.right,
+            left=faces.left,
+            warp=g.warp(x, self.h, height),
+            cup=4 * r * (1 - r),
+            lever=self.h - height / 2,
+            edge_right=share * (1 - right),
+            edge_left=(1 - share) * (1 - left),
             thinning=np.maximum(faces.forged / g.bar_thickness, 1e-3),
-        )  # fmt: skip
+        )
 
     @cached_property
     def base_share(self) -> Array:

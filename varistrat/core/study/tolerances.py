@@ -240,9 +240,11 @@ def _grades(right: Array, left: Array, band: Band, judged: Array) -> tuple[Array
     """Which blades are of first grade, and the share of blades that each fault keeps from it (several may)."""
     r, le = right[:, judged], left[:, judged]
     faults = {
-        "low": ((r < band.low) | (le < band.low)).any(axis=1), "high": ((r > band.high) | (le > band.high)).any(axis=1),
-        "apart": (np.abs(r - le) > band.difference).any(axis=1), "none": ((r <= 0) & (le <= 0)).any(axis=1),
-    }  # fmt: skip
+        "low": ((r < band.low) | (le < band.low)).any(axis=1),
+        "high": ((r > band.high) | (le > band.high)).any(axis=1),
+        "apart": (np.abs(r - le) > band.difference).any(axis=1),
+        "none": ((r <= 0) & (le <= 0)).any(axis=1),
+    }
     bad = np.logical_or.reduce(list(faults.values()))
     return ~bad, {k: float(v.mean()) for k, v in faults.items()}
 

@@ -96,7 +96,10 @@ COUNTING = (
             {"height": bar.thickness, "layers": float(fields.get("layers_before") or 30)}
             | ({"depth": float(fields["depth"])} if fields.get("depth") else {})
         ),
-        note="Each comes up once on either wall: twice that many lines lie across one groove. The finer the lines wanted, the wider the groove.",
+        note=(
+            "Each comes up once on either wall: twice that many lines lie across one groove. The finer the lines wanted, the wider "
+            "the groove."
+        ),
     ),
     Sum(
         "line_width",

@@ -52,7 +52,10 @@ EDGES = (
         _scarf_gap,
         _scarf,
         _scarf_lines,
-        "Heights above the edge at which the joint comes out on either face. A joint less steep than 45° welds easily but shows far apart on the two sides; drawn wider by f, reach and reveal grow by f.",
+        (
+            "Heights above the edge at which the joint comes out on either face. A joint less steep than 45° welds easily but shows "
+            "far apart on the two sides; drawn wider by f, reach and reveal grow by f."
+        ),
     ),
     Sum(
         "end_bevel",

@@ -84,7 +84,11 @@ FITTING = (
         ),
         "after",
         lambda v: v["after"] ** 2 * v["thin"] - v["plug"] ** 2 * v["height"],
-        lambda bar, fields: {"height": bar.thickness, "thin": round(0.6 * bar.thickness, 2), "plug": float(fields.get("diameter") or 0.5 * bar.width)},
+        lambda bar, fields: {
+            "height": bar.thickness,
+            "thin": round(0.6 * bar.thickness, 2),
+            "plug": float(fields.get("diameter") or 0.5 * bar.width),
+        },
         lambda v: [Line("it grows across by", 100 * (v["after"] / v["plug"] - 1), "%")],
         "Pressed evenly both ways; drawn out only along, it becomes an oval of the same area. What is ground off changes nothing across.",
     ),
@@ -102,7 +106,9 @@ FITTING = (
         "closed",
         lambda v: v["closed"] * v["hole"] ** 2 - v["height"] * v["plug"] ** 2,
         lambda bar, fields: {
-            "height": bar.thickness, "hole": float(fields.get("diameter") or 0.5 * bar.width), "plug": float(fields.get("diameter") or 0.5 * bar.width) - 0.1,
+            "height": bar.thickness,
+            "hole": float(fields.get("diameter") or 0.5 * bar.width),
+            "plug": float(fields.get("diameter") or 0.5 * bar.width) - 0.1,
         },
         lambda v: [Line("play on each side", (v["hole"] - v["plug"]) / 2, "mm"), Line("to be pressed", v["height"] - v["closed"], "mm")],
         "Up to a tenth of a millimetre of play is soon closed; more traps scale. The hole is taken to stay as it is.",
@@ -123,4 +129,4 @@ FITTING = (
         _canister,
         lambda v: [Line("pieces squat to", 100 * v["solid"] / v["inside"], "% of their height")],
     ),
-)  # fmt: skip
+)

@@ -50,7 +50,8 @@ def study_executor() -> Executor:
 
 
 class _Recent:
-    """The last documents worked out, by content and by what is the shop's own; shared between threads, bounded in bytes (roughly reckoned)."""
+    """The last documents worked out, by content and by what is the shop's own; shared between threads, bounded in bytes (roughly
+    reckoned)."""
 
     def __init__(self, most: int):
         self._most = most
@@ -110,7 +111,8 @@ def work_out(document: Document) -> Worked:
 
 @dataclass(frozen=True)
 class BladePicture:
-    """One face of the blade, or (view section) the blade cut across at x, or its spine or edge; margin mm all round; `book`, `ground`: see BladeView."""
+    """One face of the blade, or (view section) the blade cut across at x, or its spine or edge; margin mm all round; `book`, `ground`:
+    see BladeView."""
 
     side: Side
     px: int

@@ -20,8 +20,15 @@ def order(*, actor: Membership, asked: BaseModel) -> Job:
     if of_kind.filter(state__in=ACTIVE).count() >= kind.at_once:
         raise InputError.at("", f"{kind.at_once} are under way already", "wait for one of them, or stop it")
     made = Job.objects.create(
-        kind=kind.key, lane=kind.lane, shop=actor.shop, by=actor.user, design=plan.design, input=plan.input, about=plan.about, wanted=plan.wanted
-    )  # fmt: skip
+        kind=kind.key,
+        lane=kind.lane,
+        shop=actor.shop,
+        by=actor.user,
+        design=plan.design,
+        input=plan.input,
+        about=plan.about,
+        wanted=plan.wanted,
+    )
     old = of_kind.values_list("pk", flat=True)[kind.kept :]
     Job.objects.filter(pk__in=list(old)).exclude(state__in=ACTIVE).delete()
     transaction.on_commit(lambda: ring(made.lane))

@@ -23,7 +23,8 @@ CUT_OFF = "it was cut off twice; try it smaller, or tell whoever looks after the
 
 @transaction.atomic
 def sweep(lane: str) -> int:
-    """What the dead worker of a lane left: put back, told as failed or as stopped; how many wait now. Call it while no worker of the lane lives."""
+    """What the dead worker of a lane left: put back, told as failed or as stopped; how many wait now.
+    Call it while no worker of the lane lives."""
     bell = BELLS[Lane(lane)]
     DBTaskResult.objects.filter(queue_name=lane, status="RUNNING").delete()
     # of versions before

@@ -142,7 +142,8 @@ class Assembly(JoinedStart):
         return lines[max(range(len(lines)), key=lambda i: bars[i].volume)]
 
     def core_part(self, bars: Sequence[Bar], plain: bool, at_edge: Callable[[], Array]) -> CorePart | None:
-        """The middle one of a pile, the one let in, the one jacketed; scarfed or side by side, the one at the edge, if it is of one steel."""
+        """The middle one of a pile, the one let in, the one jacketed; scarfed or side by side, the one at the edge, if it is of one
+        steel."""
         alone = [b.start.one_steel() for b in self.bars]
         n = len(self.bars)
         if self.join == "stacked":
@@ -236,7 +237,10 @@ def mirror_checks(assembly: Assembly) -> list[Finding]:
         if hands[i] and hands[i] == hands[i - 1]:
             found.append(
                 SAME_HAND.found(
-                    f"Both are {hands[i]}-handed. Turning a bar end for end or over does not change its hand, and steel cannot be mirrored.",
+                    (
+                        f"Both are {hands[i]}-handed. Turning a bar end for end or over does not change its hand, and steel cannot be "
+                        "mirrored."
+                    ),
                     "If they should mirror one another, twist one of them the other way.",
                     first=i,
                     second=i + 1,

@@ -213,7 +213,10 @@ class Canister(PileStart):
         if self.matrix.packing > 0.75 and self.matrix.packing < 1:
             found.append(
                 PACKING_HIGH.found(
-                    f"Tapped powder fills 0.45 to 0.68 of its room, coarse and fine together up to 0.8; here {self.matrix.packing:g}. Indicative.",
+                    (
+                        f"Tapped powder fills 0.45 to 0.68 of its room, coarse and fine together up to 0.8; here {self.matrix.packing:g}. "
+                        "Indicative."
+                    ),
                     "Weigh a known volume of it, tapped down: mass over volume times density is the packing.",
                     field="matrix.packing",
                     value=self.matrix.packing,

@@ -198,7 +198,11 @@ class Plug(Join):
         if not (r <= self.x <= plate.length - r and abs(self.y) <= plate.width / 2 - r):
             raise InputError.at(
                 "x",
-                f"a hole {self.diameter:g} mm across at ({self.x:g}, {self.y:g}) runs off the {plate.length:.4g} x {plate.width:.4g} mm plate",
+                (
+                    f"a hole {self.diameter:g} mm across at ({self.x:g}, {self.y:g}) runs off the {plate.length:.4g} x {plate.width:.4g} "
+                    "mm "
+                    "plate"
+                ),
                 "move it in or make it smaller",
             )
         if exact:

@@ -56,7 +56,10 @@ class Bend(ForgingStep):
         strain = before.width / 2 / self.radius
         found = [
             BEND_UNROLLED.found(
-                f"The bar turns by {before.length / self.radius * 57.2958:.0f} degrees from end to end; its outer edge is {100 * strain:.0f} % longer.",
+                (
+                    f"The bar turns by {before.length / self.radius * 57.2958:.0f} degrees from end to end; its outer edge is "
+                    f"{100 * strain:.0f} % longer."
+                ),
                 "Cut the blade with its belly to the outer edge if the layers should follow it.",
                 field="radius",
             )

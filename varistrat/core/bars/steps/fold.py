@@ -59,7 +59,10 @@ class Fold(ForgingStep):
         return HeatDemand(ground=self.grind)
 
     def instruction(self, before: Bar, after: Bar) -> str:
-        return f"Nick the bar at {after.length:.4g} mm, grind {self.grind:g} mm off the inside face, fold it over and weld to {after.thickness:.4g} mm high."
+        return (
+            f"Nick the bar at {after.length:.4g} mm, grind {self.grind:g} mm off the inside face, fold it over and weld to "
+            f"{after.thickness:.4g} mm high."
+        )
 
     @classmethod
     def fresh(cls, bar: Bar) -> dict[str, Any]:

@@ -107,7 +107,11 @@ class Grid(ForgingStep):
             return []
         return [
             GRID_NO_SYMMETRY.found(
-                "Steel cannot be mirrored. What looks like a mirror in a four-way comes from quarter turns, and from turning pieces end for end.",
+                (
+                    "Steel cannot be mirrored. What looks like a mirror in a four-way comes from quarter turns, and from turning pieces "
+                    "end "
+                    "for end."
+                ),
                 "For a four-way figure give the cells 0 and 1 in the lower row, 3 and 2 in the upper.",
                 field="cells",
             )
@@ -126,7 +130,8 @@ class Grid(ForgingStep):
     def instruction(self, before: Bar, after: Bar) -> str:
         rows, columns = self._shape
         return (
-            f"Cut the bar in {rows * columns} pieces of {after.length:.4g} mm and mark one corner of each. Grind {self.grind:g} mm off every long "
+            f"Cut the bar in {rows * columns} pieces of {after.length:.4g} mm and mark one corner of each. Grind {self.grind:g} mm off "
+            "every long "
             f"face, lay them {columns} wide and {rows} high with the marks turned as drawn, tack, and weld to "
             f"{after.width:.4g} x {after.thickness:.4g} mm."
         )

@@ -163,7 +163,10 @@ class Restack(ForgingStep):
         lay = "" if set(self.lay) == {"as_cut"} else ", laid " + ", ".join(words[lay] for lay in self.lay) + " in turn"
         sheet = f", a {self._sheet():g} mm sheet between" if self.interleaf else ""
         pile = "one on the other" if self.along == "thickness" else "side by side"
-        return f"Cut into {self.pieces} pieces of {after.length:.4g} mm, grind {self.grind:g} mm off the meeting faces, pile them {pile}{lay}{sheet}. Tack and weld."
+        return (
+            f"Cut into {self.pieces} pieces of {after.length:.4g} mm, grind {self.grind:g} mm off the meeting faces, pile them "
+            f"{pile}{lay}{sheet}. Tack and weld."
+        )
 
     @classmethod
     def fresh(cls, bar: Bar) -> dict[str, Any]:

@@ -68,7 +68,10 @@ class SectionStep(ForgingStep):
     def instruction(self, before: Bar, after: Bar) -> str:
         size = f"{after.width:.4g} mm" if after.section.equal else f"{after.width:.4g} x {after.thickness:.4g} mm"
         across = {"octagon": " across flats", "diamond": " corner to corner", "round": " across"}.get(self.form, "")
-        return f"Forge the {before.form_word} bar to {'an' if self.form == 'octagon' else 'a'} {self.form}, {size}{across}; about {after.length:.0f} mm long."
+        return (
+            f"Forge the {before.form_word} bar to {'an' if self.form == 'octagon' else 'a'} {self.form}, {size}{across}; about "
+            f"{after.length:.0f} mm long."
+        )
 
     @classmethod
     def fresh(cls, bar: Bar) -> dict[str, Any]:

@@ -71,8 +71,10 @@ class Split(ForgingStep):
     def instruction(self, before: Bar, after: Bar) -> str:
         way = "down" if self.drag > 0 else "up"
         return (
-            f"At welding heat drive a blunt splitter {way} through the middle along the whole bar so that it drags the layers {abs(self.drag):.4g} mm, "
-            f"clean both walls, weld the halves together again and grind the faces flat to {after.thickness:.4g} mm. Stand clear of the press line."
+            f"At welding heat drive a blunt splitter {way} through the middle along the whole bar so that it drags the layers "
+            f"{abs(self.drag):.4g} mm, "
+            f"clean both walls, weld the halves together again and grind the faces flat to {after.thickness:.4g} mm. Stand clear of "
+            "the press line."
         )
 
     @classmethod

@@ -112,8 +112,14 @@ class Tiles(ForgingStep):
             word = "stretched" if aspect > 1 else "squat"
             found.append(
                 MOTIF_SQUAT.found(
-                    f"The cut face is {before.thickness:.4g} / sin {self.angle:g} = {before.thickness / sin:.4g} mm long and {before.width:.4g} wide.",
-                    f"For a square one forge the bar {before.width * sin:.4g} mm high; lower still, in proportion, if the tiled bar is drawn longer.",
+                    (
+                        f"The cut face is {before.thickness:.4g} / sin {self.angle:g} = {before.thickness / sin:.4g} mm long and "
+                        f"{before.width:.4g} wide."
+                    ),
+                    (
+                        f"For a square one forge the bar {before.width * sin:.4g} mm high; lower still, in proportion, if the tiled bar is "
+                        "drawn longer."
+                    ),
                     word=word,
                     percent=100 * abs(aspect - 1),
                     field="angle",
@@ -126,7 +132,8 @@ class Tiles(ForgingStep):
         share = (waste[Loss.WEDGES] + waste[Loss.KERF] + waste[Loss.OFFCUT]) / before.volume
         found.append(
             TILE_WASTE.found(
-                f"Wedge ends {waste[Loss.WEDGES] / 1000:.2f} cm3, kerf {waste[Loss.KERF] / 1000:.2f}, offcut {waste[Loss.OFFCUT] / 1000:.2f}; "
+                f"Wedge ends {waste[Loss.WEDGES] / 1000:.2f} cm3, kerf {waste[Loss.KERF] / 1000:.2f}, offcut "
+                f"{waste[Loss.OFFCUT] / 1000:.2f}; "
                 f"the bar gives {self.most(before)} tiles at most.",
                 "A flatter cut makes longer tile faces and fewer tiles; a thicker tile wastes more in wedges.",
                 share=100 * share,
@@ -143,8 +150,10 @@ class Tiles(ForgingStep):
     def instruction(self, before: Bar, after: Bar) -> str:
         turned = " Turn every other one over end for end." if self.alternate else ""
         return (
-            f"Saw {self.count} slices {self.thickness:.4g} mm thick at {self.angle:g} degrees to the bar's length. Grind the cut faces, lay them in a "
-            f"row cut face up on a backing strip.{turned} Weld the joints under the press and trim the wedge ends: {after.length:.4g} mm long."
+            f"Saw {self.count} slices {self.thickness:.4g} mm thick at {self.angle:g} degrees to the bar's length. Grind the cut faces, "
+            "lay them in a "
+            f"row cut face up on a backing strip.{turned} Weld the joints under the press and trim the wedge ends: {after.length:.4g} mm "
+            "long."
         )
 
     @classmethod

@@ -141,7 +141,8 @@ class Twist(Step):
         elif turns_per_mm > 0:
             found.append(
                 TWIST_HEATS.found(
-                    f"The skin shears {shear:.2f} in all, {shear / heats:.2f} a heat; about {SHEAR_PER_HEAT:g} a heat is safe above 1050 C. "
+                    f"The skin shears {shear:.2f} in all, {shear / heats:.2f} a heat; about {SHEAR_PER_HEAT:g} a heat is safe above 1050 "
+                    "C. "
                     "Indicative. A cold spot twists less: heat evenly.",
                     "Turning the bar end for end does not change its hand; an opposed bar must be twisted opposed.",
                     lead=1 / turns_per_mm,

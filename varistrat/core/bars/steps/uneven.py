@@ -31,7 +31,10 @@ class Uneven(Step):
         Unevenness(amount=self.amount, wavelength=self.wavelength, seed=self.seed).pull(p, after)
 
     def instruction(self, before: Bar, after: Bar) -> str:
-        return f"Work the faces with the peen, humps about {self.wavelength:g} mm apart, then flatten: the layers stay about {self.amount:g} mm out of true."
+        return (
+            f"Work the faces with the peen, humps about {self.wavelength:g} mm apart, then flatten: the layers stay about "
+            f"{self.amount:g} mm out of true."
+        )
 
     @classmethod
     def fresh(cls, bar: Bar) -> dict[str, Any]:

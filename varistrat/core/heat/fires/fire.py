@@ -226,9 +226,29 @@ def _stage(
     column, below = line.through.column, skin.to_grind(line.skin)
     thick = column.thickness()
     fired = Fired(
-        forged.id, step.id, kind_of(step), heats, each, celsius, minutes, soak, gas, loss, loss * area, line.skin, below, left,
-        float(thick.min()), column.height, line.through.normal, len(thick), settled(column, below), profile(column), uneven(within(column, below), forged.shop.steels), own,
-    )  # fmt: skip
+        forged.id,
+        step.id,
+        kind_of(step),
+        heats,
+        each,
+        celsius,
+        minutes,
+        soak,
+        gas,
+        loss,
+        loss * area,
+        line.skin,
+        below,
+        left,
+        float(thick.min()),
+        column.height,
+        line.through.normal,
+        len(thick),
+        settled(column, below),
+        profile(column),
+        uneven(within(column, below), forged.shop.steels),
+        own,
+    )
     shut, tool = line.canned or gas == "sealed", tool_of(demand, fire.tool)
     return replace(
         fired,

@@ -63,7 +63,10 @@ def _soaked(f: Fired, kind: str, before: Bar, numbers: Numbers) -> Finding | Non
     if "minutes" not in f.own or f.minutes >= least or kind not in WELDED:
         return None
     return NOT_SOAKED.found(
-        f"{f.minutes:g} min at heat; a section of {before.width:.0f} x {before.thickness:.0f} mm takes about {f.soak:.0f} min in the fire, then some minutes more. Indicative.",
+        (
+            f"{f.minutes:g} min at heat; a section of {before.width:.0f} x {before.thickness:.0f} mm takes about {f.soak:.0f} min in "
+            "the fire, then some minutes more. Indicative."
+        ),
         "Soak until skin and middle are one colour.",
         field="minutes",
         value=f.minutes,
@@ -103,7 +106,10 @@ def _skin_left(f: Fired) -> Finding | None:
     if f.left <= LEFT_SEEN:
         return None
     return SKIN_LEFT.found(
-        f"About {f.left:.2f} mm of carbon-poor skin was left on the faces welded here. Carbon comes back within minutes at heat; what scale left in the joint stays.",
+        (
+            f"About {f.left:.2f} mm of carbon-poor skin was left on the faces welded here. Carbon comes back within minutes at heat; "
+            "what scale left in the joint stays."
+        ),
         f"Grind {f.left:.2f} mm more off each face before the weld.",
         grade="care" if f.left > LEFT_CARE else "note",
         field="grind",

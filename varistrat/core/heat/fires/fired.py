@@ -10,7 +10,8 @@ from varistrat.core.laws.numbers import Atmosphere
 
 @dataclass(frozen=True)
 class Fired:
-    """One step's heats; each: how many of them any one place of the bar sees. Temperatures C; minutes at heat of each; soak: minutes in the fire of each from cold; mm per face over all of them.
+    """One step's heats; each: how many of them any one place of the bar sees. Temperatures C; minutes at heat of each; soak:
+    minutes in the fire of each from cold; mm per face over all of them.
 
     skin: depth of the carbon-poor skin when they are done; grind: what to take off to be below it; left: what was left on faces
     welded here; carbon: (least, mean, most) of each steel below the skin; own: what the smith said.

@@ -45,7 +45,8 @@ def evenness(left: float) -> Even:
 def minutes_to_even(column: Column, celsius: float, steels: Mapping[str, Steel]) -> float | None:
     """Minutes more at this temperature until LEFT of the differences is left, layers as thick as they are and faces closed.
 
-    0 when they are even already; None when it would take longer than LONGEST. Followed cell by cell, for piles of unlike layers have no one period.
+    0 when they are even already; None when it would take longer than LONGEST. Followed cell by cell, for piles of unlike layers have no one
+    period.
     """
     if uneven(column, steels) <= LEFT:
         return 0.0

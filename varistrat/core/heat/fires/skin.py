@@ -28,7 +28,8 @@ def alloy_factor(composition: Composition) -> float:
 
 
 def scale_loss(celsius: float, minutes: float, atmosphere: Atmosphere = "air", alloy: float = 1.0, numbers: Numbers = USUAL) -> float:
-    """Metal a heat turns to scale, mm off each face; the scale then knocked off, so that the next heat starts afresh. `alloy`: see alloy_factor."""
+    """Metal a heat turns to scale, mm off each face; the scale then knocked off, so that the next heat starts afresh. `alloy`:
+    see alloy_factor."""
     if celsius < 500 or minutes <= 0:
         return 0.0
     return 1e3 * sqrt(2 * recession(celsius) * minutes * 60) * numbers.of(SCALE[atmosphere]) * alloy
@@ -42,7 +43,8 @@ def rim_factor(celsius: float) -> float:
 
 
 def depth_factor(celsius: float, numbers: Numbers = USUAL) -> float:
-    """What every depth of a carbon-poor skin is multiplied by: the rim's, and the shop's own figure. One for the sums and for the carbon that is drawn."""
+    """What every depth of a carbon-poor skin is multiplied by: the rim's, and the shop's own figure.
+    One for the sums and for the carbon that is drawn."""
     return rim_factor(celsius) * numbers.of(DECARB)
 
 

@@ -57,9 +57,17 @@ class Warming:
 
 @lru_cache(maxsize=256)
 def warm_through(
-    width: float, thickness: float, fire: float, target: float, start: float = AIR, emissivity: float = 0.7, blown: float = 30.0,
-    conducts: float = 1.0, dense: float = 1.0, longest: float = 600.0,
-) -> Warming:  # fmt: skip
+    width: float,
+    thickness: float,
+    fire: float,
+    target: float,
+    start: float = AIR,
+    emissivity: float = 0.7,
+    blown: float = 30.0,
+    conducts: float = 1.0,
+    dense: float = 1.0,
+    longest: float = 600.0,
+) -> Warming:
     """A long bar in a chamber at `fire`, all four long faces hot, until its centre is at `target`.
 
     conducts: how well the inside conducts against solid steel (loose powder 0.03, sintering 0.1 to 0.3); dense: share that is steel.
@@ -123,7 +131,8 @@ CORRECTION = 0.48
 def through_minutes(
     width: float, thickness: float, fire: float, target: float, start: float = AIR, emissivity: float = 0.7, blown: float = 30.0
 ) -> float:
-    """Minutes until the centre of a long bar is at `target`, within about 5 %: evenly hot, then lengthened by its Biot number. inf if never."""
+    """Minutes until the centre of a long bar is at `target`, within about 5 %: evenly hot, then lengthened by its Biot number.
+    inf if never."""
     if target >= fire:
         return float("inf")
     if target <= start:

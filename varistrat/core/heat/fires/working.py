@@ -39,7 +39,8 @@ MOST = 60
 
 @dataclass(frozen=True)
 class Working:
-    """heats in all; seconds of work in each stretch, and of working heat in one heat (mean); stretches: how often the fire reaches along the bar."""
+    """heats in all; seconds of work in each stretch, and of working heat in one heat (mean); stretches:
+    how often the fire reaches along the bar."""
 
     heats: int
     work: float
@@ -87,7 +88,8 @@ def tool_of(demand: HeatDemand, usual: Tool) -> Tool:
 
 
 def spread_under(before: Bar, after: Bar, tool: Tool, numbers: Numbers = USUAL) -> tuple[float, float] | None:
-    """(width it would come to left free, die or rolls across the bar) when it is brought down to its new thickness, mm; None when it is not."""
+    """(width it would come to left free, die or rolls across the bar) when it is brought down to its new thickness, mm;
+    None when it is not."""
     if after.thickness > before.thickness * (1 - 1e-6):
         return None
     down = before.thickness / after.thickness

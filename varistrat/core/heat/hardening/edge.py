@@ -1,4 +1,5 @@
-"""How thick an edge is left for the quench, and the skin without carbon that the heats before it leave: told alike wherever they are told. mm."""
+"""How thick an edge is left for the quench, and the skin without carbon that the heats before it leave: told alike wherever they are told.
+mm."""
 
 from collections.abc import Sequence
 

@@ -99,7 +99,8 @@ class Part:
 
 @dataclass(frozen=True)
 class BladeToHarden:
-    """steels of the blade with the carbon they ended at; those at the edge; sizes when hardened, mm; mass g. materials: every one in it, also off the line."""
+    """steels of the blade with the carbon they ended at; those at the edge; sizes when hardened, mm; mass g. materials:
+    every one in it, also off the line."""
 
     carbon: Mapping[str, float]
     edge_steels: tuple[str, ...]
@@ -147,7 +148,8 @@ class BladeHardening:
 
     @cached_property
     def asked(self) -> tuple[str, ...]:
-        """Those the heat and the quench must suit: what hardens at the edge, or all that hardens when nothing there does. A clad need not harden."""
+        """Those the heat and the quench must suit: what hardens at the edge, or all that hardens when nothing there does.
+        A clad need not harden."""
         at = tuple(k for k in self.hardeners if k in self.blade.edge_steels)
         return at or self.hardeners
 
@@ -257,7 +259,10 @@ class BladeHardening:
         if lead is None:
             return ""
         if lead.share("Cr") > 4 or lead.quench == "air":
-            return f"{lead.name} wants {self.heat:.0f} C held within ten degrees for {self.soak:.0f} min; a magnet lets go some {self.heat - MAGNET:.0f} C° before, and the eye is good to 20."
+            return (
+                f"{lead.name} wants {self.heat:.0f} C held within ten degrees for {self.soak:.0f} min; a magnet lets go some "
+                f"{self.heat - MAGNET:.0f} C° before, and the eye is good to 20."
+            )
         if self.heat > BY_EYE_MOST:
             return f"{self.heat:.0f} C is {self.heat - MAGNET:.0f} C° above where a magnet lets go: too far to judge by eye."
         return ""
@@ -399,8 +404,15 @@ class BladeHardening:
 
 
 def of_design(
-    said: Hardening, carbon: Mapping[str, float], edge: Sequence[str], spine: float, length: float, width: float, mass: float,
-    materials: Sequence[str] = (), shop: ShopData = AS_SHIPS,
-) -> BladeHardening:  # fmt: skip
+    said: Hardening,
+    carbon: Mapping[str, float],
+    edge: Sequence[str],
+    spine: float,
+    length: float,
+    width: float,
+    mass: float,
+    materials: Sequence[str] = (),
+    shop: ShopData = AS_SHIPS,
+) -> BladeHardening:
     """The hardening of a blade with these steels; carbon of each as the fire left it, %. `materials`: all that is in the bar."""
     return BladeHardening(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials)), shop)

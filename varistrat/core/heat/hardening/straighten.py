@@ -31,7 +31,8 @@ SEEN = 0.1
 
 class StraightPlace(Model):
     """Read at one place of the blade. x: mm from the heel; bow: how far the middle line lies towards the left face of a straight edge laid
-    from heel to point, mm (negative: the right); edgewise: the same towards the spine (negative: the edge); twist: degrees against the heel, right-handed."""
+    from heel to point, mm (negative: the right); edgewise: the same towards the spine (negative: the edge); twist:
+    degrees against the heel, right-handed."""
 
     x: Annotated[float, Field(ge=0, le=MAX_MM)]
     bow: Annotated[float, Field(ge=-100, le=100)] = 0.0

@@ -13,8 +13,18 @@ from varistrat.core.heat.hardening.plan.step import PlanStep
 from varistrat.core.heat.hardening.plan.temper import draw_the_back, into_the_cold, temper
 
 STEPS: tuple[Callable[[BladeHardening], PlanStep | None], ...] = (
-    normalise, anneal, ready, heat, quench, straighten, as_quenched, into_the_cold, temper, draw_the_back, clamp,
-)  # fmt: skip
+    normalise,
+    anneal,
+    ready,
+    heat,
+    quench,
+    straighten,
+    as_quenched,
+    into_the_cold,
+    temper,
+    draw_the_back,
+    clamp,
+)
 
 
 def hardening_plan(w: BladeHardening) -> list[PlanStep]:

@@ -50,7 +50,11 @@ def _findings(w: BladeHardening, hrc: float, sure: float) -> list[Finding]:
         if mean < hrc - sure - 2:
             found.append(
                 SOFT_QUENCHED.found(
-                    f"Read {mean:.1f}, expected {hrc:.0f} HRC within {sure:.1f}. In the order to check: a skin without carbon (grind 0.2 mm and read again), not hot or soaked enough, too slow a quench, the wrong steel at the spot.",
+                    (
+                        f"Read {mean:.1f}, expected {hrc:.0f} HRC within {sure:.1f}. In the order to check: a skin without carbon (grind "
+                        "0.2 mm "
+                        "and read again), not hot or soaked enough, too slow a quench, the wrong steel at the spot."
+                    ),
                     "Read again below the skin; if it is still soft, normalise once and harden again.",
                     grade="stop" if mean < 50 else "care",
                     field="hardened",

@@ -42,7 +42,10 @@ def clamp(w: BladeHardening) -> PlanStep | None:
         "clamp",
         "Clamp it against the bow",
         f"{when} clamp it on a flat bar: {told}",
-        f"A temper lets go of about {100 * w.shop.numbers.of(RELAX):.0f} % of what is bent: {_size(bow, bow.size)} flat and {_size(bow, bow.over)} over bring it straight. Lying the other way up, a shim under the middle holds the bow.",
+        (
+            f"A temper lets go of about {100 * w.shop.numbers.of(RELAX):.0f} % of what is bent: {_size(bow, bow.size)} flat and "
+            f"{_size(bow, bow.over)} over bring it straight. Lying the other way up, a shim under the middle holds the bow."
+        ),
         "Warm it before clamping, 150 C or more; wear eye protection.",
         (),
         findings,
@@ -57,4 +60,7 @@ def _told(m: Move) -> str:
     if m.way == "twist":
         return f"Hold the heel, turn the place {m.at:.0f} mm from it back by {_size(m, m.size)} and {_size(m, m.over)} past."
     side = f"the hollow side ({m.up}) up" if m.up else "the hollow side up"
-    return f"{side[0].upper() + side[1:]}, a shim of {m.over:.1f} mm under the bulge, {m.at:.0f} mm from the heel; pull it down onto the bar at {m.supports[0]:.0f} and {m.supports[1]:.0f} mm."
+    return (
+        f"{side[0].upper() + side[1:]}, a shim of {m.over:.1f} mm under the bulge, {m.at:.0f} mm from the heel; pull it down "
+        f"onto the bar at {m.supports[0]:.0f} and {m.supports[1]:.0f} mm."
+    )

@@ -139,7 +139,10 @@ def _of_part(w: BladeHardening, p: Part) -> Finding | None:
         )
     if q.carbon is not None and q.retained is not None and q.carbon > PLATE_CARBON:
         return PLATE.found(
-            f"{q.carbon:.2f} % carbon in solution; above {PLATE_CARBON:.1f} % martensite comes in plates with fine cracks, and up to {100 * q.retained[1]:.0f} % austenite is left.",
+            (
+                f"{q.carbon:.2f} % carbon in solution; above {PLATE_CARBON:.1f} % martensite comes in plates with fine cracks, and up to "
+                f"{100 * q.retained[1]:.0f} % austenite is left."
+            ),
             "Lower the heat; normalise first so that the carbides are fine.",
             steel=p.steel.name,
             field="celsius",
@@ -149,7 +152,10 @@ def _of_part(w: BladeHardening, p: Part) -> Finding | None:
         )
     if q.carbon is not None and q.retained is not None and q.carbon > TARGET[1] + SOLUTION_SURE and p.edge:
         return MUCH_CARBON.found(
-            f"{q.carbon:.2f} % (within {SOLUTION_SURE}); {TARGET[0]} to {TARGET[1]} is wanted. {100 * q.retained[0]:.0f} to {100 * q.retained[1]:.0f} % austenite is left.",
+            (
+                f"{q.carbon:.2f} % (within {SOLUTION_SURE}); {TARGET[0]} to {TARGET[1]} is wanted. {100 * q.retained[0]:.0f} to "
+                f"{100 * q.retained[1]:.0f} % austenite is left."
+            ),
             "Keep to the lower end, and do not soak longer.",
             steel=p.steel.name,
             field="celsius",
@@ -176,7 +182,10 @@ def _by_magnet(w: BladeHardening, colour: str) -> tuple[str, str]:
     )
     return (
         do,
-        f"Iron loses its magnetism at {MAGNET:.0f} C, high-carbon steel as it transforms, up to 40 C° before; the eye is good to 20 C° in the shade and to 60 C° in the sun.",
+        (
+            f"Iron loses its magnetism at {MAGNET:.0f} C, high-carbon steel as it transforms, up to 40 C° before; the eye is good to "
+            "20 C° in the shade and to 60 C° in the sun."
+        ),
     )
 
 

@@ -29,7 +29,10 @@ def quench(w: BladeHardening) -> PlanStep:
     much = f", {litres:.0f} litres or more" if w.quench != "air" else ""
     oil = w.quench.endswith("oil")
     danger = (
-        "Oil burns: metal tank and lid, bath under 70 C, no water in it, whole blade under at once, a class B extinguisher at hand, no motor oil. Follow your fire rules."
+        (
+            "Oil burns: metal tank and lid, bath under 70 C, no water in it, whole blade under at once, a class B extinguisher at "
+            "hand, no motor oil. Follow your fire rules."
+        )
         if oil
         else "Steam and scalding water; a blade can crack and throw pieces: face shield, long gloves."
         if w.quench == "water"
@@ -64,7 +67,11 @@ def _findings(w: BladeHardening) -> list[Finding]:
         if p.edge and likely < SHARE_SOFT:
             found.append(
                 TOO_SLOW.found(
-                    f"An edge of {w.edge:.2g} mm becomes about {100 * likely:.0f} % martensite, the rest soft pearlite: {say_hrc(q.hrc)}. The section of {w.blade.spine:.1f} mm wants {wants}. Indicative.",
+                    (
+                        f"An edge of {w.edge:.2g} mm becomes about {100 * likely:.0f} % martensite, the rest soft pearlite: "
+                        f"{say_hrc(q.hrc)}. "
+                        f"The section of {w.blade.spine:.1f} mm wants {wants}. Indicative."
+                    ),
                     "A faster quench.",
                     grade="stop",
                     steel=p.steel.name,
@@ -78,7 +85,11 @@ def _findings(w: BladeHardening) -> list[Finding]:
         elif p.edge and least < SHARE_THROUGH:
             found.append(
                 TOO_SLOW.found(
-                    f"An edge of {w.edge:.2g} mm becomes {100 * least:.0f} to {100 * q.martensite[2]:.0f} % martensite; {wants} would do it surely. Indicative.",
+                    (
+                        f"An edge of {w.edge:.2g} mm becomes {100 * least:.0f} to {100 * q.martensite[2]:.0f} % martensite; {wants} "
+                        "would do it "
+                        "surely. Indicative."
+                    ),
                     "A faster quench, a thinner edge, and test it with a file.",
                     grade="care",
                     steel=p.steel.name,
@@ -92,7 +103,11 @@ def _findings(w: BladeHardening) -> list[Finding]:
         elif p.middle and p.middle.martensite[0] < SHARE_THROUGH:
             found.append(
                 SHALLOW.found(
-                    f"It hardens through to {q.through(w.quench):.1f} mm in {SAY[w.quench]}, within a factor of {KNOWN_WITHIN:g}; the blade is {w.blade.spine:.1f} mm at its spine, {w.edge:.2g} mm at its edge.",
+                    (
+                        f"It hardens through to {q.through(w.quench):.1f} mm in {SAY[w.quench]}, within a factor of {KNOWN_WITHIN:g}; "
+                        "the blade "
+                        f"is {w.blade.spine:.1f} mm at its spine, {w.edge:.2g} mm at its edge."
+                    ),
                     "That is how a shallow steel is meant to work: a hard edge on a tougher back.",
                     steel=p.steel.name,
                     value=q.through(w.quench),
@@ -123,7 +138,10 @@ def _through(w: BladeHardening) -> str:
     if not depth:
         return ""
     said = ", ".join(f"{name} {'at any thickness here' if d > 50 else f'{d:.1f} mm'}" for name, d in depth)
-    return f" Hardens through in {SAY[w.quench]}: {said}; the blade is {w.blade.spine:.1f} mm at its spine, {w.edge:.2g} mm at its edge. Indicative, within a factor of {KNOWN_WITHIN:g}."
+    return (
+        f" Hardens through in {SAY[w.quench]}: {said}; the blade is {w.blade.spine:.1f} mm at its spine, {w.edge:.2g} mm at its "
+        f"edge. Indicative, within a factor of {KNOWN_WITHIN:g}."
+    )
 
 
 def _ms(w: BladeHardening) -> float | None:
@@ -147,7 +165,10 @@ def straighten(w: BladeHardening) -> PlanStep:
         return PlanStep(
             "straighten",
             "Straighten in the window",
-            "Look along the edge as soon as it may be touched with gloves; where martensite begins is not known here, so bend gently, and stop when it stiffens.",
+            (
+                "Look along the edge as soon as it may be touched with gloves; where martensite begins is not known here, so bend "
+                "gently, and stop when it stiffens."
+            ),
             "While it is still mostly austenite it is soft; then it stiffens and snaps.",
             danger,
         )
@@ -157,7 +178,13 @@ def straighten(w: BladeHardening) -> PlanStep:
     return PlanStep(
         "straighten",
         "Straighten in the window",
-        f"Take it out at about {ms + 20:.0f} C {smokes} and look along the edge. It bends easily down to {bends.easy:.0f} C; gently, by gloved hand or between boards, down to {bends.gently:.0f} C; then stop.",
-        f"Until martensite begins at {ms:.0f} C it is soft austenite; a tenth has turned at {bends.easy:.0f} C, half at {bends.gently:.0f} C, and what has turned snaps.",
+        (
+            f"Take it out at about {ms + 20:.0f} C {smokes} and look along the edge. It bends easily down to {bends.easy:.0f} C; "
+            f"gently, by gloved hand or between boards, down to {bends.gently:.0f} C; then stop."
+        ),
+        (
+            f"Until martensite begins at {ms:.0f} C it is soft austenite; a tenth has turned at {bends.easy:.0f} C, half at "
+            f"{bends.gently:.0f} C, and what has turned snaps."
+        ),
         danger,
     )

@@ -53,11 +53,18 @@ def ready(w: BladeHardening) -> PlanStep:
         off = to_grind(skin[1])
         share = 2 * skin[1] / edge
         when = "The heat of hardening" if w.said.bevels == "before" else "Normalising and hardening"
-        lost = f" {when} {'bare in air' if w.said.guarded == 'bare' else 'under paste'} takes {skin[0]:.2f} mm to scale and leaves a soft skin {skin[1]:.2f} mm deep on each side: grind off {off:.2f} mm a side before you judge the edge."
+        lost = (
+            f" {when} {'bare in air' if w.said.guarded == 'bare' else 'under paste'} takes {skin[0]:.2f} mm to scale and leaves a "
+            f"soft skin {skin[1]:.2f} mm deep on each side: grind off {off:.2f} mm a side before you judge the edge."
+        )
         if share > SKIN_OF_EDGE and w.said.guarded == "bare":
             found.append(
                 SKIN_AT_EDGE.found(
-                    f"A soft skin of {skin[1]:.2f} mm on each side of an edge {edge:.2f} mm thick: {100 * min(1.0, share):.0f} % of it. Indicative.",
+                    (
+                        f"A soft skin of {skin[1]:.2f} mm on each side of an edge {edge:.2f} mm thick: {100 * min(1.0, share):.0f} % of "
+                        "it. "
+                        "Indicative."
+                    ),
                     "Foil or paste, a shorter soak, or leave it thicker and grind below the skin afterwards.",
                     field="edge",
                     value=100 * min(1.0, share),

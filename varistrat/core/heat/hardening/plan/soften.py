@@ -51,7 +51,10 @@ def anneal(w: BladeHardening) -> PlanStep | None:
         "anneal",
         "Soften and relieve",
         f"{celsius:.0f} C for {hours:g} h, then slowly down in the kiln. Straighten it now, drill the tang, grind.",
-        f"Under {w.first_start:.0f} C, where the first of its steels turns to austenite, it takes strain out and rounds the carbides: it drills, straightens and hardens evenly.",
+        (
+            f"Under {w.first_start:.0f} C, where the first of its steels turns to austenite, it takes strain out and rounds the "
+            "carbides: it drills, straightens and hardens evenly."
+        ),
         "",
         (Segment(celsius, None, 60 * hours, True), Segment(400, 120, 0)),
     )

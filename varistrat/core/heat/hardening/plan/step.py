@@ -20,7 +20,8 @@ FOILED: dict[str, Atmosphere] = {"bare": "air", "paste": "flux", "foil": "sealed
 
 @dataclass(frozen=True)
 class Segment:
-    """A piece of a kiln program: to `celsius` at `rate` C/h (None: as fast as it can), held `minutes`; `through`: from when the load is at heat;
+    """A piece of a kiln program: to `celsius` at `rate` C/h (None: as fast as it can), held `minutes`; `through`:
+    from when the load is at heat;
     `out`: taken out into still air until it is down to `celsius`."""
 
     celsius: float

@@ -18,7 +18,10 @@ def into_the_cold(w: BladeHardening) -> PlanStep | None:
     before = max((r[1] for k in w.asked if (r := w._quench_one(k, w.heat).retained)), default=0.0)
     if w.cold:
         much = (
-            f"Up to {100 * before:.0f} % austenite would be left; the cold turns most of it, to {100 * worst:.0f} % or less, and adds about a point."
+            (
+                f"Up to {100 * before:.0f} % austenite would be left; the cold turns most of it, to {100 * worst:.0f} % or less, and "
+                "adds about a point."
+            )
             if before
             else "The cold turns most of the austenite that is left."
         )
@@ -27,7 +30,10 @@ def into_the_cold(w: BladeHardening) -> PlanStep | None:
             "Into the cold",
             "Within an hour of the quench: dry ice in alcohol, or a deep freezer at -75 C, an hour once it is cold through.",
             much,
-            "Dry ice and what is cooled by it burn the skin: insulated gloves, eye protection. Alcohol is flammable: no flame or hot steel near. Carbon dioxide pushes air out of a closed room.",
+            (
+                "Dry ice and what is cooled by it burn the skin: insulated gloves, eye protection. Alcohol is flammable: no flame or hot "
+                "steel near. Carbon dioxide pushes air out of a closed room."
+            ),
         )
     if not w.cold_would_help:
         return None
@@ -75,10 +81,16 @@ def temper(w: BladeHardening) -> PlanStep | None:
     shift = f" Readings so far say {w.shift:+.1f} HRC against what was calculated." if abs(w.shift) > 0.05 else ""
     hour = "an hour" if w.hours == 1 else f"{w.hours:g} h"
     if again:
-        do = f"It is at {w.now:.1f} HRC: once more, {hour} with the oven at {oven:.0f} C{says}.{seen} It then comes to: {_gets(w, true)} HRC, within {w.sure:.1f}."
+        do = (
+            f"It is at {w.now:.1f} HRC: once more, {hour} with the oven at {oven:.0f} C{says}.{seen} It then comes to: "
+            f"{_gets(w, true)} HRC, within {w.sure:.1f}."
+        )
         program: tuple[Segment, ...] = (Segment(oven, None, 60 * w.hours),)
     else:
-        do = f"Within the hour: oven at {oven:.0f} C{says}, two tempers of an hour each, cooled to the hand in between.{seen} It comes to: {_gets(w, true)} HRC, within {w.sure:.1f}."
+        do = (
+            f"Within the hour: oven at {oven:.0f} C{says}, two tempers of an hour each, cooled to the hand in between.{seen} It "
+            f"comes to: {_gets(w, true)} HRC, within {w.sure:.1f}."
+        )
         program = (Segment(oven, None, 60), Segment(40, None, 0), Segment(oven, None, 60))
     return PlanStep(
         "temper",
@@ -139,7 +151,10 @@ def _temper_findings(w: BladeHardening, true: float) -> list[Finding]:
         far = "hard" if w.said.wanted > got else "soft"
         found.append(
             OUT_OF_REACH.found(
-                f"{lead.name} comes to {got:.1f} HRC at {true:.0f} C, the end of the range ({RANGE[0]:.0f} to {RANGE[1]:.0f} C); it is too {far} a wish for it.",
+                (
+                    f"{lead.name} comes to {got:.1f} HRC at {true:.0f} C, the end of the range ({RANGE[0]:.0f} to {RANGE[1]:.0f} C); it is "
+                    f"too {far} a wish for it."
+                ),
                 "Choose another hardness, or another steel at the edge.",
                 wanted=w.said.wanted,
                 field="wanted",
@@ -168,7 +183,10 @@ def draw_the_back(w: BladeHardening) -> PlanStep | None:
     return PlanStep(
         "back",
         "Draw the back",
-        "Edge in water or wet sand, heat the back from the tang on until blue (295 to 310 C) has run to a third of the height from the edge and no further; quench the edge if straw runs on.",
+        (
+            "Edge in water or wet sand, heat the back from the tang on until blue (295 to 310 C) has run to a third of the height "
+            "from the edge and no further; quench the edge if straw runs on."
+        ),
         "A blue back bends before it breaks; the edge keeps its temper as long as it stays under it.",
         "The edge is ruined once straw has gone brown there.",
     )
