@@ -85,7 +85,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/blade/measures", {"document": DOCUMENT}),
     ("post", "/api/blade/offcut", {"document": DOCUMENT, "name": "tip end"}),
     ("post", "/api/blade/study", {"document": LAMINATE, "blades": 100, "stations": 10}),
-    ("post", "/api/blade/steer", {"document": LAMINATE | {"readings": {"heights": [{"x": 40.0, "side": "right", "height": 6.0}]}}}),
+    ("post", "/api/blade/inference", {"document": LAMINATE | {"readings": {"heights": [{"x": 40.0, "side": "right", "height": 6.0}]}}}),
     ("post", "/api/blade/photo", {"document": DOCUMENT, "marks": MARKS, "points": [[60, 30]]}),
     ("post", "/api/heat/fire", {"document": DOCUMENT}),
     ("post", "/api/heat/hardening", {"document": DOCUMENT}),

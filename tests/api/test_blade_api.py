@@ -1,4 +1,4 @@
-"""The blade's routes: core line and grade, measures, the streamed study, steering, photographs, drawings."""
+"""The blade's routes: core line and grade, measures, the streamed study, core inference, photographs, drawings."""
 
 import json
 from copy import deepcopy
@@ -118,12 +118,12 @@ class StudyTests(ApiCase):
 
 
 class SteerTests(ApiCase):
-    def steer(self, document: dict[str, Any]) -> Any:
-        return self.send("post", "/api/blade/steer", {"document": document})
+    def inference(self, document: dict[str, Any]) -> Any:
+        return self.send("post", "/api/blade/inference", {"document": document})
 
     def test_readings_become_a_correction_that_works(self) -> None:
         document = laminate(readings={"heights": HEIGHTS}, aim={"low": 2.0, "high": 14.0, "difference": 2.0})
-        found = self.steer(document).json()
+        found = self.inference(document).json()
         self.assertGreater(found["mean_offset"][0], 0)
         self.assertGreater(max(found["removal"]["left_edge"]), 0.02)
         self.assertEqual(found["unmet"], [])
@@ -143,7 +143,7 @@ class SteerTests(ApiCase):
             ([{"x": 50.0, "side": "right", "height": 500.0}], "above the spine"),
             ([{"x": 50.0, "side": "middle", "height": 5.0}], "side"),
         ):
-            response = self.steer(laminate(readings={"heights": heights}))
+            response = self.inference(laminate(readings={"heights": heights}))
             self.assertEqual(response.status_code, 422)
             self.assertIn(match, response.content.decode())
 

@@ -12,7 +12,7 @@ from tests.api.test_nonsense import JUNK, places
 from tests.people import member
 from varistrat.core.starters import STARTERS
 
-ROUTES = ("core", "sections", "measures", "steer", "study", "photo")
+ROUTES = ("core", "sections", "measures", "inference", "study", "photo")
 
 
 def rich() -> dict[str, Any]:

@@ -240,12 +240,12 @@ class RoundTests(ApiCase):
                 ]
             },
         }
-        first = self.send("post", "/api/blade/steer", {"document": document}).json()
+        first = self.send("post", "/api/blade/inference", {"document": document}).json()
         rounds = [{"heights": document["readings"]["heights"], "ground": first["corrected"].get("correction", {})}]
         taken = {**document, "blade": first["corrected"], "readings": {"heights": [], "rounds": rounds, "stations": [30.0, 60.0, 90.0]}}
         kept = read_document(taken)
         self.assertEqual(len(kept.readings.rounds), 1)
         self.assertEqual(kept.as_json()["readings"]["stations"], [30.0, 60.0, 90.0])
-        again = self.send("post", "/api/blade/steer", {"document": taken})
+        again = self.send("post", "/api/blade/inference", {"document": taken})
         self.assertEqual(again.status_code, 422)
         self.assertIn("nothing has been read", again.json()["problems"][0]["wrong"])

@@ -36,7 +36,7 @@ ASKED: list[tuple[str, dict[str, Any]]] = [
     ("/api/blade/core", {"document": LAMINATE}),
     ("/api/blade/measures", {"document": LAMINATE}),
     ("/api/blade/study", {"document": LAMINATE, "blades": 100, "stations": 10}),
-    ("/api/blade/steer", {"document": READ}),
+    ("/api/blade/inference", {"document": READ}),
     ("/api/pairings", {"steels": ["1084", "15n20"]}),
     ("/api/pairings/matrix", {"steels": ["1084", "15n20", "iron"]}),
     ("/api/pairings/suggest", {"use": "edge", "within": ["1084", "15n20", "o1"]}),

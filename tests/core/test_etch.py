@@ -7,7 +7,7 @@ from tests.core.samples import STEELS, forged, solid, stack
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.trace import Trace
-from varistrat.core.etch.look import GROUND, to_srgb8
+from varistrat.core.etch.daylight import GROUND, to_srgb8
 from varistrat.core.etch.tones import ETCH_MINUTES, EtchTable, reflectance
 from varistrat.core.pattern import sampling
 
@@ -25,7 +25,7 @@ class EtchTableTests(SimpleTestCase):
 
     def mean(self, s: np.ndarray, width: np.ndarray, table: EtchTable | None = None) -> tuple[np.ndarray, np.ndarray]:
         """Heights and widths in mm of the only pile."""
-        return (table or self.table).mean(self.trace.axis.put(0, s), width / np.float32(self.trace.axis.step[0]))
+        return (table or self.table).mean(self.trace.row.put(0, s), width / np.float32(self.trace.row.step[0]))
 
     def test_inside_a_layer_it_is_that_layer(self) -> None:
         light, depth = self.mean(floats(2.0, 5.0, 8.0), floats(0.1, 0.1, 0.1))

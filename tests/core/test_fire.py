@@ -8,15 +8,15 @@ from django.test import SimpleTestCase
 
 from tests.core.samples import STEELS, own
 from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.section import Section
-from varistrat.core.bars.through import Through
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.heat.colours import glow, run_colour
 from varistrat.core.heat.fires import soak
-from varistrat.core.heat.fires.homogenisation import evenness, minutes_to_even, uneven
-from varistrat.core.heat.fires.look import tones_after
+from varistrat.core.heat.fires.fired_tones import tones_after
+from varistrat.core.heat.fires.homogenisation import homogeneity, minutes_to_even, uneven
 from varistrat.core.heat.fires.working import heats_to_work, spread_under
 from varistrat.core.laws.carbon import even_after
 from varistrat.core.laws.column import Column
@@ -111,13 +111,13 @@ class SoakTests(SimpleTestCase):
 
 class ThroughTests(SimpleTestCase):
     def setUp(self) -> None:
-        self.line = Through(Column.of([("a", 4.0), ("b", 2.0)], [0.2, 0.8], [1, 1]))
+        self.line = LayerLine(Column.of([("a", 4.0), ("b", 2.0)], [0.2, 0.8], [1, 1]))
 
     def test_layers_thin_along_their_normal(self) -> None:
         one, two = Bar(100, Section("rectangle", 20, 6)), Bar(200, Section("rectangle", 20, 3))
         self.assertAlmostEqual(self.line.forged(one, two).column.height, 3.0)
-        self.assertAlmostEqual(Through(self.line.column, "y").forged(one, two).column.height, 6.0)
-        self.assertAlmostEqual(Through(self.line.column, "x").forged(one, two).column.height, 12.0)
+        self.assertAlmostEqual(LayerLine(self.line.column, "y").forged(one, two).column.height, 6.0)
+        self.assertAlmostEqual(LayerLine(self.line.column, "x").forged(one, two).column.height, 12.0)
         self.assertAlmostEqual(self.line.askew().forged(one, two).column.height, 6 / 2**0.5)
 
     def test_steps_carry_it(self) -> None:
@@ -148,7 +148,7 @@ class FireTests(SimpleTestCase):
     def test_fine_layers_even_out_and_thick_ones_do_not(self) -> None:
         thick = Worked.of(read_document(STARTERS["three_layer"].document())).fire.fired[-1]
         fine = Worked.of(read_document(STARTERS["fine_restack"].document())).fire.fired[-1]
-        self.assertEqual((evenness(thick.uneven), evenness(fine.uneven)), ("own", "even"))
+        self.assertEqual((homogeneity(thick.uneven), homogeneity(fine.uneven)), ("own", "even"))
 
     def test_the_smiths_word_comes_first(self) -> None:
         usual = design([WELD, DRAW]).fire

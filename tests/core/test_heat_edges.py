@@ -13,7 +13,8 @@ from varistrat.core.errors import InputError
 from varistrat.core.heat.fires import skin
 from varistrat.core.heat.fires.fire import Fire, work_the_fire
 from varistrat.core.heat.hardening.edge import edge_to_leave, skin_of_heats, too_thin
-from varistrat.core.kiln.program import Program, Segment, checks
+from varistrat.core.heat.segment import Segment
+from varistrat.core.kiln.program import Program, checks
 from varistrat.core.laws import hardenability, hardness
 from varistrat.core.laws.column import Column
 from varistrat.core.pairing.pairing import Pairing

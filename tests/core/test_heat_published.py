@@ -181,7 +181,7 @@ class CarbonTests(SimpleTestCase):
         }
         for (a, b), want in pairs.items():
             both = [STEELS[a], STEELS[b]]
-            got = carbon.evened([s.share("C") for s in both], [carbon.activity_factor(s.composition) for s in both], [0.5, 0.5])
+            got = carbon.homogenised([s.share("C") for s in both], [carbon.activity_factor(s.composition) for s in both], [0.5, 0.5])
             for g, w in zip(got, want, strict=True):
                 self.assertAlmostEqual(g, w, delta=0.012, msg=f"{a} {b}")
 
@@ -248,7 +248,7 @@ class ColumnTests(SimpleTestCase):
         start = Column.of([(k, 0.4) for k in keys], [STEELS[k].share("C") for k in keys], factor)
         got = start.heated(1200, 60)
         self.assertAlmostEqual(got.amount(), start.amount(), delta=1e-9)
-        even = carbon.evened([0.84, 0.75], factor[:2], [0.5, 0.5])
+        even = carbon.homogenised([0.84, 0.75], factor[:2], [0.5, 0.5])
         self.assertAlmostEqual(got.by_steel()["1084"][1], even[0], delta=0.001)
         self.assertAlmostEqual(got.by_steel()["15n20"][1], even[1], delta=0.001)
 

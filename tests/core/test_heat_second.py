@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 from tests.core.samples import STEELS
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
-from varistrat.core.heat.fires.homogenisation import evenness, in_the_middle, profile, settled, uneven, within
+from varistrat.core.heat.fires.homogenisation import homogeneity, in_the_middle, profile, settled, uneven, within
 from varistrat.core.heat.hardening.hardening import Hardened, Hardening, Tempered, of_design
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.laws import temper
@@ -95,7 +95,7 @@ class ColumnTests(SimpleTestCase):
         self.assertAlmostEqual(uneven(pile, STEELS), 1.0, delta=1e-9)
         closed, bare = pile.heated(1150, 4), pile.heated(1150, 4, open_bottom=0.05, open_top=0.05)
         self.assertAlmostEqual(uneven(bare, STEELS), uneven(closed, STEELS), delta=0.12)
-        self.assertEqual((evenness(0.05), evenness(0.3), evenness(0.41)), ("even", "partly", "own"))
+        self.assertEqual((homogeneity(0.05), homogeneity(0.3), homogeneity(0.41)), ("even", "partly", "own"))
         self.assertEqual(uneven(Column.of([("1084", 1.0), ("1084", 1.0)], [0.84, 0.84], [1, 1]), STEELS), 0.0)
 
     @given(

@@ -5,10 +5,11 @@ from dataclasses import replace
 from django.test import SimpleTestCase
 
 from varistrat.core.errors import InputError
+from varistrat.core.heat.segment import Segment
 from varistrat.core.kiln.controller import BAND, THROUGH, KilnController, SimulatedController
 from varistrat.core.kiln.instruments import HardnessTester, Thermocouple, file_says
 from varistrat.core.kiln.plant import ELEMENT, INNER, OUTER, OUTER_TO_AIR, POWER, Kiln, Load
-from varistrat.core.kiln.program import Program, Segment, checks, planned, read_program, write_program
+from varistrat.core.kiln.program import Program, checks, planned, read_program, write_program
 from varistrat.core.shop import ShopData
 
 LOAD = Load.of(180, 4, 35, 200)
@@ -40,7 +41,7 @@ class ProgramTests(SimpleTestCase):
         )
         self.assertEqual([f.code for f in checks(program((1300, None, 5, False)))], ["kiln_too_hot"])
         self.assertEqual(checks(program((1300, None, 5, False)), shop=ShopData(figures={"kiln_most": 1400.0})), [])
-        self.assertEqual([f.code for f in checks(program((600, 5000, 5, False)))], ["too_fast"])
+        self.assertEqual([f.code for f in checks(program((600, 5000, 5, False)))], ["kiln_lags"])
         self.assertEqual([f.code for f in checks(program((600, None, 5000, False)))], ["long"])
 
     def test_csv_out_and_in(self) -> None:

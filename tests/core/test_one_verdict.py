@@ -6,14 +6,14 @@ from typing import Any
 from django.test import SimpleTestCase
 
 from tests.core.samples import STEELS, solid, stack
-from varistrat.core.advice import MAY_EVEN
+from varistrat.core.advice import MAY_HOMOGENISE
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.document import read_document
 from varistrat.core.design.findings import findings_of, late_findings_of
 from varistrat.core.design.worked import Worked
-from varistrat.core.heat.fires.homogenisation import evenness
+from varistrat.core.heat.fires.homogenisation import homogeneity
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.reading import parse
 from varistrat.core.starters import DEFAULT_BLADE, STARTERS, design
@@ -59,7 +59,7 @@ class AgreeTests(SimpleTestCase):
         self.assertAlmostEqual(fire.left, last.uneven, 9, "the end of the fire and its last step")
         fine = codes & {"layers_lost", "layers_haze", "layers_fine"}
         if w.cut and w.thinnest is not None and not fine:
-            self.assertEqual("carbon_evened" in codes, w.thinnest < MAY_EVEN and evenness(last.uneven) == "even", "even carbon")
+            self.assertEqual("carbon_evened" in codes, w.thinnest < MAY_HOMOGENISE and homogeneity(last.uneven) == "even", "even carbon")
         if not w.cut:
             return
         self.assertEqual(w.quench, w.hardening.quench, "the quench")
@@ -73,8 +73,8 @@ class AgreeTests(SimpleTestCase):
         """A 0.15 mm nickel sheet beside a thick core is thin, but the carbon of core and clad stays where it is."""
         for key in ("five_layer", "clad_core"):
             w = Worked.of(read_document(STARTERS[key].document()))
-            self.assertLess(w.thinnest or 9, MAY_EVEN)
-            self.assertEqual(evenness(w.fire.left), "own")
+            self.assertLess(w.thinnest or 9, MAY_HOMOGENISE)
+            self.assertEqual(homogeneity(w.fire.left), "own")
             self.assertNotIn("carbon_evened", {f.code for f in late_findings_of(w)})
 
 

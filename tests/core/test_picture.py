@@ -13,7 +13,7 @@ from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.cutting.layers import thinnest_layer
 from varistrat.core.errors import Cancelled, InputError
-from varistrat.core.etch import look
+from varistrat.core.etch import daylight
 from varistrat.core.etch.tones import EtchTable, reflectance
 from varistrat.core.pattern import sampling
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, Subject, draw, png
@@ -169,7 +169,7 @@ class BladeViewTests(SimpleTestCase):
             right = draw(self.cut.subject(), BladeView(self.cut.placed, "right"), 360, executor)
             left = draw(self.cut.subject(), BladeView(self.cut.placed, "left"), 360, executor)
             book = draw(self.cut.subject(), BladeView(self.cut.placed, "left", book=True), 360, executor)
-        ground = look.to_srgb8(np.array([look.GROUND]))[0]
+        ground = daylight.to_srgb8(np.array([daylight.GROUND]))[0]
 
         def steel(grey: np.ndarray, columns: slice) -> float:
             return float((grey[:, columns] > ground + 8).mean())

@@ -5,7 +5,7 @@ from typing import Any
 from django.test import SimpleTestCase
 
 from tests.core.samples import forged
-from varistrat.core.advice import may_have_evened
+from varistrat.core.advice import may_have_homogenised
 from varistrat.core.bars.bar import Loss
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.cutting.edge import EdgeSteel
@@ -52,8 +52,8 @@ class CoreTests(SimpleTestCase):
 
 class FireTests(SimpleTestCase):
     def test_carbon_is_asked_after_in_thin_layers_only(self) -> None:
-        self.assertTrue(may_have_evened(0.39))
-        self.assertFalse(may_have_evened(0.41))
+        self.assertTrue(may_have_homogenised(0.39))
+        self.assertFalse(may_have_homogenised(0.41))
 
     def test_what_opens_a_can(self) -> None:
         kinds = {s.model_fields["kind"].default: s for s in STEPS}

@@ -14,9 +14,10 @@ from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.heat.hardening.plan import hardening_plan
+from varistrat.core.heat.segment import Segment
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
-from varistrat.core.kiln.program import Program, Segment, checks, planned
+from varistrat.core.kiln.program import Program, checks, planned
 from varistrat.core.laminate.aim import Aim, Band
 from varistrat.core.laminate.exposure import stations
 from varistrat.core.laws.numbers import FIGURES

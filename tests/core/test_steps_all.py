@@ -303,7 +303,7 @@ class EveryStepTests(SimpleTestCase):
         for name, f in cases():
             points = grid(f)
             trace = Trace(f)
-            (_, exact), (_, rough) = (trace.axis.height_of(trace.place(Points(*points.astype(t)))) for t in (np.float64, np.float32))
+            (_, exact), (_, rough) = (trace.row.height_of(trace.place(Points(*points.astype(t)))) for t in (np.float64, np.float32))
             self.assertLess(np.quantile(np.abs(exact - rough), 0.97), 2e-3, name)
 
     def test_a_missing_format_is_named(self) -> None:

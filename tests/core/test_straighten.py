@@ -7,9 +7,10 @@ from tests.core.samples import own
 from varistrat.core.heat.hardening.hardening import Hardened
 from varistrat.core.heat.hardening.plan.soften import BLACK
 from varistrat.core.heat.hardening.straighten import Straightness, StraightPlace, bend, moves, window
+from varistrat.core.heat.segment import Segment
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
-from varistrat.core.kiln.program import Program, Segment, checks, read_program, write_program
+from varistrat.core.kiln.program import Program, checks, read_program, write_program
 
 
 class StraightenTests(SimpleTestCase):
@@ -49,7 +50,7 @@ class KilnOutTests(SimpleTestCase):
     def test_the_plans_own_normalising_refines_the_grain(self) -> None:
         for key in ("1084", "1095", "52100"):
             w = plan({key: STEELS[key].share("C")})
-            program = Program(name="n", segments=[Segment(**vars(s)) for s in step(w, "normalise").program])
+            program = Program(name="n", segments=list(step(w, "normalise").program))
             run = SimulatedController(program, Load.of(180, 4, 35, 200), 1215).after(24 * 3600)
             self.assertEqual(run.state, "done")
             coldest: dict[int, float] = {}

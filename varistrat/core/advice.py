@@ -7,13 +7,13 @@ import numpy as np
 from varistrat.core.bars.forged import Forged
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.findings import Code, Finding
-from varistrat.core.heat.fires.homogenisation import LEFT, evenness
+from varistrat.core.heat.fires.homogenisation import LEFT, homogeneity
 from varistrat.core.steels import Steel
 from varistrat.core.steels.flow import CONTAIN, FORGING_C, WARN, stiffness_ratio
 
 HAZE, SIGHT, NICKEL = 0.025, 0.05, 0.015
 """Layers this thin (mm) read as grey, cannot be told apart, lose even nickel; indicative."""
-MAY_EVEN = 0.4
+MAY_HOMOGENISE = 0.4
 """Carbon is only asked after in layers thinner than this, mm: thicker ones keep their own in any usual fire."""
 CLAD_LEAST = 0.15
 CORE_LEAST = 0.18
@@ -128,15 +128,15 @@ def _fineness(thinnest: float) -> list[Finding]:
     return []
 
 
-def may_have_evened(thinnest: float | None) -> bool:
+def may_have_homogenised(thinnest: float | None) -> bool:
     """Whether it is worth asking the fire: thicker layers keep their carbon, finer ones are pointed out for that already."""
-    return thinnest is not None and SIGHT <= thinnest < MAY_EVEN
+    return thinnest is not None and SIGHT <= thinnest < MAY_HOMOGENISE
 
 
-def evened_findings(thinnest: float, left: float, lasts: bool) -> list[Finding]:
+def homogenisation_findings(thinnest: float, left: float, lasts: bool) -> list[Finding]:
     """What the fires did to the pattern. `left`: share of its carbon differences that they leave; `lasts`:
     whether other alloy keeps the contrast."""
-    if evenness(left) != "even":
+    if homogeneity(left) != "even":
         return []
     share = f"{100 * left:.0f} %" if left >= 0.01 else "less than 1 %"
     return [

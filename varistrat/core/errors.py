@@ -13,6 +13,7 @@ class Problem:
     cure: str
 
     def line(self) -> str:
+        """In one line: place, what is wrong, the cure."""
         return f"{self.path}: {self.wrong}; {self.cure}" if self.path else f"{self.wrong}; {self.cure}"
 
     def under(self, prefix: str) -> "Problem":
@@ -34,9 +35,11 @@ class InputError(VaristratError, ValueError):
 
     @classmethod
     def at(cls, path: str, wrong: str, cure: str) -> "InputError":
+        """Of one problem."""
         return cls([Problem(path, wrong, cure)])
 
     def under(self, prefix: str) -> "InputError":
+        """The same with the paths put below `prefix`."""
         return InputError(p.under(prefix) for p in self.problems)
 
 

@@ -16,10 +16,12 @@ def layers(*pairs: tuple[str, float], times: int = 1, last: tuple[str, float] | 
 
 
 def stack(pile: list[Json], width: float, length: float) -> Json:
+    """The start of a pile of layers, mm."""
     return {"kind": "stack", "layers": pile, "width": width, "length": length}
 
 
 def hand(amount: float, wavelength: float, seed: int) -> Json:
+    """How uneven a hand is: mm, over how many mm, and which throw of it."""
     return {"amount": amount, "wavelength": wavelength, "seed": seed}
 
 
@@ -29,10 +31,12 @@ def alternating(times: int, dark: float, bright: float, width: float, length: fl
 
 
 def bar(start: Json, *steps: Json, note: str = "") -> Json:
+    """A bar from its start and steps."""
     return {"start": start, "steps": list(steps)} | ({"note": note} if note else {})
 
 
 def joined(join: str, *bars: Json, **measures: float) -> Json:
+    """The start of a bar that others are joined into."""
     return {"kind": "assembly", "join": join, "bars": list(bars), **measures}
 
 
@@ -40,10 +44,12 @@ SQUARE = {"kind": "section", "form": "square"}
 
 
 def weld(thickness: float, **more: Any) -> Json:
+    """A weld, mm."""
     return {"kind": "weld", "thickness": thickness, **more}
 
 
 def draw(width: float, thickness: float, **more: Any) -> Json:
+    """A draw, mm."""
     return {"kind": "draw", "width": width, "thickness": thickness, **more}
 
 
@@ -60,6 +66,7 @@ def fine(width: float = 40.0, thickness: float = 9.0) -> tuple[Json, list[Json]]
 
 
 def ladder(pitch: float = 15.0) -> Json:
+    """Rungs so far apart (mm) cut into a fine bar and forged flat."""
     start, steps = fine()
     cut = {
         "kind": "relief",
@@ -78,6 +85,7 @@ def ladder(pitch: float = 15.0) -> Json:
 
 
 def dimples(pitch: float = 11.0) -> Json:
+    """Dimples so far apart (mm) cut into a fine bar and forged flat."""
     start, steps = fine()
     cut = {
         "kind": "relief",

@@ -29,6 +29,7 @@ class Numbers:
     own: Mapping[str, float] = field(default_factory=dict)
 
     def of(self, figure: Figure) -> float:
+        """The shop's own figure, or else the usual."""
         return self.own.get(figure.key, figure.usual)
 
 

@@ -21,6 +21,8 @@ GRADES: tuple[Grade, ...] = get_args(Grade)
 
 @dataclass(frozen=True)
 class Finding:
+    """One thing found: code, grade, what happens, why, what to do; the figure that decides it, with its limit."""
+
     code: str
     grade: Grade
     what: str

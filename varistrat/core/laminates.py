@@ -10,10 +10,12 @@ CLEAN = {"kind": "grind", "top": 0.15, "bottom": 0.15}
 
 
 def plate(steel: str, length: float, width: float, thickness: float, note: str = "") -> Json:
+    """A plain bar of one steel, mm."""
     return bar({"kind": "solid", "steel": steel, "length": length, "width": width, "thickness": thickness}, note=note)
 
 
 def drawn_down(width: float = 40.0, thickness: float = 5.0) -> list[Json]:
+    """Weld, draw and clean: what most laminates end with."""
     return [weld(16.0, scale=0.15), draw(width, thickness, scale=0.15), CLEAN]
 
 

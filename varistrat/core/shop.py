@@ -29,6 +29,7 @@ class ShopData:
 
     @cached_property
     def numbers(self) -> Numbers:
+        """Its figures, the usual ones where it has none of its own."""
         return Numbers(dict(self.figures))
 
     @cached_property
@@ -50,10 +51,12 @@ class ShopData:
         return {"own": dict(self.own), "figures": dict(self.figures)}
 
     def as_json(self) -> dict[str, Any]:
+        """Plain JSON; see `read`."""
         return {"own": {k: s.model_dump(mode="json") for k, s in self.own.items()}, "figures": dict(self.figures)}
 
     @classmethod
     def read(cls, data: Mapping[str, Any]) -> "ShopData":
+        """From `as_json`. Raises ValueError for what is no steel."""
         return cls({k: Steel.model_validate_json(json.dumps(v)) for k, v in data.get("own", {}).items()}, dict(data.get("figures", {})))
 
 

@@ -39,6 +39,7 @@ def blade(
 
 
 def design(start: Json, steps: list[Json], cut: Json | None, name: str = "") -> Json:
+    """A document (JSON) from a bar and a blade, without what is left as usual."""
     return {"recipe": {"format": RECIPE, "name": name, "bar": {"start": start, "steps": steps}}} | ({"blade": cut} if cut else {})
 
 
@@ -47,6 +48,8 @@ DEFAULT_BLADE = blade("drop_point", 150.0, 30.0, (4.0, 3.5, 2.0), 0.4)
 
 @dataclass(frozen=True)
 class Starter:
+    """A ready start: a recipe, and the blade cut from it if there is one."""
+
     key: str
     name: str
     about: str
@@ -55,6 +58,7 @@ class Starter:
     cut: Json | None
 
     def document(self) -> Json:
+        """Its document (JSON), a copy of its own."""
         return deepcopy(design(self.start, list(self.steps), self.cut, self.name))
 
 

@@ -25,7 +25,7 @@ from varistrat.core.shop import AS_SHIPS, ShopData
 PATH = re.compile(r"[a-z_]+(\[(\d+|\*)\])*(\.[a-z_]+(\[(\d+|\*)\])*)*")
 
 
-class Axis(Model):
+class Variation(Model):
     """A number of the design, named by its path, from one value to another in so many even steps."""
 
     path: Annotated[str, Field(max_length=300, pattern=PATH.pattern)]
@@ -34,6 +34,7 @@ class Axis(Model):
     count: Annotated[int, Field(ge=2, le=24)]
 
     def values(self, whole: bool) -> list[float]:
+        """Even steps from low to high; `whole`: to whole numbers, each once."""
         run = np.linspace(self.low, self.high, self.count)
         return [float(v) for v in (dict.fromkeys(np.rint(run)) if whole else run)]
 
@@ -50,7 +51,7 @@ class Parameter:
 
 
 @dataclass(frozen=True)
-class Cell:
+class SheetCell:
     """One picture of the sheet: the values it stands for, and the PNG or why there is none."""
 
     values: tuple[float, ...]
@@ -113,7 +114,7 @@ def put(data: dict[str, Any], path: str, value: float, whole: bool) -> None:
     set_in(data, keys)
 
 
-def plan(document: Document, axes: list[Axis]) -> list[tuple[tuple[float, ...], dict[str, Any]]]:
+def plan(document: Document, axes: list[Variation]) -> list[tuple[tuple[float, ...], dict[str, Any]]]:
     """The values and the design's JSON of every cell, row by row (the second axis). Raises InputError."""
     known = {p.path: p for p in parameters(document)}
     if not 1 <= len(axes) <= 2:
@@ -167,11 +168,11 @@ def thumbnail(data: dict[str, Any], width: int, height: int, shop: ShopData = AS
 
 def sheet(
     document: Document,
-    axes: list[Axis],
+    axes: list[Variation],
     executor: Executor,
     cancelled: Callable[[], bool],
     size: tuple[int, int] = (320, 100),
-) -> Iterator[Cell]:
+) -> Iterator[SheetCell]:
     """Every picture of the sheet, in order, as they get done; stops early once `cancelled` says so."""
     jobs = plan(document, axes)
 
@@ -186,8 +187,8 @@ def sheet(
             future.cancel()
 
 
-def _cell(values: tuple[float, ...], data: dict[str, Any], size: tuple[int, int], shop: ShopData) -> Cell:
+def _cell(values: tuple[float, ...], data: dict[str, Any], size: tuple[int, int], shop: ShopData) -> SheetCell:
     try:
-        return Cell(values, thumbnail(data, *size, shop))
+        return SheetCell(values, thumbnail(data, *size, shop))
     except InputError as e:
-        return Cell(values, None, e.problems[0].line()[:300])
+        return SheetCell(values, None, e.problems[0].line()[:300])

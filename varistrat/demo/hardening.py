@@ -13,7 +13,7 @@ from varistrat.core.design.worked import Worked
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
-from varistrat.core.kiln.program import Program, Segment
+from varistrat.core.kiln.program import Program
 from varistrat.designs.models import Design
 from varistrat.kiln.models import KilnProgram, KilnRun
 from varistrat.kiln.services import add_rows
@@ -72,7 +72,7 @@ def _through_the_kiln(document: str) -> tuple[tuple[float, tuple[str, ...], Simu
         load = Load.of(w.blade.mass, w.blade.spine, w.blade.width, w.blade.length)
         for step in hardening_plan(w):
             if step.key in DONE and (n == 0 or step.key == "temper"):
-                program = Program(name=step.title, segments=[Segment(**vars(s)) for s in step.program])
+                program = Program(name=step.title, segments=list(step.program))
                 done = SimulatedController(program, load, LIMIT).after(24 * 3600)
                 out.append((DONE[step.key] + NEXT_DAY * n, tuple(w.blade.carbon), done))
     return tuple(out)

@@ -31,7 +31,7 @@ def prepare() -> None:
 
 def _warm() -> None:
     """What the first picture, study and solid should not have to wait for, and the server's start neither."""
-    from varistrat.core.etch.look import noise
+    from varistrat.core.etch.daylight import noise
 
     noise()
     import trimesh  # noqa: F401

@@ -25,8 +25,8 @@ from varistrat.core.blade.measures import Section, offcut_bar, offcuts, sections
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.core_sheet import CoreSheet, core_sheet
 from varistrat.core.design.document import Document
+from varistrat.core.design.inference_sheet import InferenceSheet, inference_sheet
 from varistrat.core.design.measures_sheet import MeasuresSheet, measures_sheet
-from varistrat.core.design.steer_sheet import SteerSheet, steer_sheet
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.blade_outline import outline_rings
 from varistrat.core.laminate.aim import Band
@@ -101,9 +101,9 @@ def _told(steps: Iterator[float | Study]) -> Iterator[str]:
         yield json.dumps({"done": step} if isinstance(step, float) else {"study": asdict(step)}) + "\n"
 
 
-@router.post("/steer", response={200: SteerSheet, **PROBLEMS})
-def steer(request: HttpRequest, asked: DocumentIn) -> SteerSheet:
-    return steer_sheet(predict.work_out(asked.document))
+@router.post("/inference", response={200: InferenceSheet, **PROBLEMS})
+def steer(request: HttpRequest, asked: DocumentIn) -> InferenceSheet:
+    return inference_sheet(predict.work_out(asked.document))
 
 
 @router.post("/photo", response={200: PhotoOut, **PROBLEMS})

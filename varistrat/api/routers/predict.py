@@ -108,7 +108,7 @@ def blade(request: HttpRequest, asked: BladePictureIn) -> HttpResponse:
     )
     worked = predict.work_out(asked.document)
     with heavy(request, predict.blade_cost(worked, picture), still_wanted(request)) as deadline:
-        body = predict.blade_png(worked, picture, worked.fired_look if asked.fired else None, deadline.stop)
+        body = predict.blade_png(worked, picture, worked.fired_tones if asked.fired else None, deadline.stop)
     response = HttpResponse(body, content_type="image/png")
     if asked.view == "section":
         size = predict.blade_section_size(predict.work_out(asked.document), asked.x, asked.turn)
@@ -137,7 +137,7 @@ def bar(request: HttpRequest, asked: BarPictureIn) -> HttpResponse:
     )
     worked = predict.work_out(asked.document)
     with heavy(request, predict.bar_cost(worked, picture), still_wanted(request)) as deadline:
-        body = predict.bar_png(worked, picture, worked.fired_look if asked.fired else None, deadline.stop)
+        body = predict.bar_png(worked, picture, worked.fired_tones if asked.fired else None, deadline.stop)
     return HttpResponse(body, content_type="image/png")
 
 

@@ -8,7 +8,7 @@ from pydantic import Field
 from varistrat.core.laws.quench import Quench
 from varistrat.core.limits import MAX_FILE_BYTES
 from varistrat.core.pairing.pairing import Reason, Use
-from varistrat.core.steels.estimate import Look, Oil, Rust, Spark
+from varistrat.core.steels.estimate import CouponTone, Oil, Rust, Spark
 from varistrat.core.steels.model import ETCHANTS, Etchant
 
 Key = Annotated[str, Field(max_length=40)]
@@ -78,7 +78,7 @@ class CouponsIn(Schema):
     spark: Spark
     water_hrc: float | None = None
     oil: Oil = "not tried"
-    look: Look = "dark"
+    look: CouponTone = "dark"
     rust: Rust = "not tried"
 
 

@@ -16,14 +16,17 @@ class Bar:
 
     @property
     def width(self) -> float:
+        """Whole size along y, mm."""
         return self.section.width
 
     @property
     def thickness(self) -> float:
+        """Whole size along z, mm."""
         return self.section.thickness
 
     @property
     def volume(self) -> float:
+        """Steel in the bar, mm3."""
         return self.length * self.section.area
 
     def with_section(self, section: Section) -> "Bar":
@@ -42,11 +45,13 @@ class Bar:
         return replace(self, section=section)
 
     def need_rectangle(self, doing: str) -> None:
+        """Raises InputError, naming what is being done, unless the section is a rectangle."""
         if self.section.form != "rectangle":
             raise InputError.at("", f"{doing} wants a rectangular bar, this one is {self.form_word}", "square it first (section)")
 
     @property
     def form_word(self) -> str:
+        """Its section as a smith calls it: a rectangle of equal sides is square."""
         form = self.section.form
         return "square" if form == "rectangle" and self.section.equal else form
 

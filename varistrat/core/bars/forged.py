@@ -30,6 +30,7 @@ class Stage:
 
     @property
     def after(self) -> Bar:
+        """The bar as the step leaves it."""
         return self.change.after
 
     def gained_mass(self, steels: Mapping[str, Steel]) -> float:
@@ -56,18 +57,22 @@ class Forged:
 
     @property
     def first(self) -> Bar:
+        """The bar its start makes, before any step."""
         return self.begun.after
 
     @property
     def bar(self) -> Bar:
+        """The bar after its last step."""
         return self.stages[-1].after if self.stages else self.first
 
     @property
     def bars(self) -> list[Bar]:
+        """The bar as begun and after every step."""
         return [self.first, *(s.after for s in self.stages)]
 
     @property
     def child_bars(self) -> list[Bar]:
+        """The finished bars that go into it."""
         return [c.bar for c in self.children]
 
     @cached_property

@@ -12,8 +12,8 @@ from pydantic import BeforeValidator, Field, ValidationInfo, WithJsonSchema
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.identity import GivenId
 from varistrat.core.bars.joints import NONE, Joints, not_welded
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.points import Array, Points
-from varistrat.core.bars.through import Through
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.model import Model, shown
@@ -174,6 +174,7 @@ class Step(Model):
         """Carry points of the bar after back to the bar before, in place."""
 
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
+        """What a smith should know of the step done to this bar; empty when there is nothing to say."""
         return []
 
     def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
@@ -188,8 +189,8 @@ class Step(Model):
         """What it wants of the fire beyond the kind of heat (`fire`)."""
         return HeatDemand()
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
-        """The line through the layers after the step: see through.py. Thinned with the bar, unless a step says otherwise."""
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
+        """The line through the layers after the step: see layer_line.py. Thinned with the bar, unless a step says otherwise."""
         return line.forged(before, after)
 
     @abstractmethod
@@ -264,6 +265,7 @@ class Start(Model):
         """Volume-weighted, kg/m3, from those of the bars that go into it."""
 
     def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:
+        """What a smith should know of the bar as begun; `bars`: the finished ones that go into it."""
         return []
 
     @abstractmethod
@@ -286,9 +288,9 @@ class Start(Model):
         """Its steel, when it is of one."""
         return None
 
-    def line(self, lines: Sequence[Through], bars: Sequence[Bar], shop: ShopData) -> Through:
+    def line(self, lines: Sequence[LayerLine], bars: Sequence[Bar], shop: ShopData) -> LayerLine:
         """The line through the layers it begins with, from those of the bars that go into it."""
-        return Through.up(self.piles(), shop)
+        return LayerLine.up(self.piles(), shop)
 
     def core_part(self, bars: Sequence[Bar], plain: bool, at_edge: Callable[[], Array]) -> CorePart | None:
         """The part meant for the edge, between or beside the others. plain: no step patterns it; at_edge:

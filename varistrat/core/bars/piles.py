@@ -36,31 +36,36 @@ class Pile:
 
     @property
     def height(self) -> float:
+        """All layers together, mm."""
         return float(self.bounds[-1])
 
 
 @dataclass(frozen=True)
-class Axis:
+class PileRow:
     """All piles end to end: pile i fills cells base[i] to base[i] + cells[i], step[i] mm each."""
 
     piles: tuple[Pile, ...]
 
     @cached_property
     def cells(self) -> NDArray[np.int64]:
+        """Cells of each pile (piles,): more for more layers, within ALL_CELLS together."""
         wanted = [int(np.clip(CELLS_PER_LAYER * len(p.layers), *CELLS)) if len(p.layers) > 1 else PLAIN_CELLS for p in self.piles]
         shrink = min(1.0, ALL_CELLS / sum(wanted))
         return np.array([max(16, int(n * shrink)) for n in wanted], np.int64)
 
     @cached_property
     def base(self) -> NDArray[np.int64]:
+        """First cell of each pile (piles,)."""
         return np.concatenate([[0], np.cumsum(self.cells)[:-1]])
 
     @cached_property
     def step(self) -> NDArray[np.float64]:
+        """Height of a cell of each pile (piles,), mm."""
         return np.array([p.height for p in self.piles]) / self.cells
 
     @property
     def size(self) -> int:
+        """Cells in all."""
         return int(self.cells.sum())
 
     def put(self, pile: int, s: Array) -> Array:
@@ -76,6 +81,7 @@ class Axis:
         return self.base[pile] + self.cells[pile] / 2
 
     def pile_of(self, place: Array) -> NDArray[np.intp]:
+        """The pile that each place on the row lies in."""
         found: NDArray[np.intp] = np.searchsorted(self.base[1:], place, side="right")
         return found
 

@@ -47,6 +47,7 @@ class Points:
         self.maker = -1
 
     def watch_seams(self, reach: NDArray[np.float64]) -> None:
+        """From here on keep how near each point comes to a seam, mm; `reach` (3,): how far a pixel is seen along x, y, z."""
         self.reach = reach
         self.seam = np.full(self._x.shape, FAR, self._x.dtype)
 
@@ -79,6 +80,7 @@ class Points:
 
     @property
     def x(self) -> Array:
+        """Along the bar, mm; what was put off is done first."""
         if self._by[0] != 1.0:
             self._x *= self._by[0]
             self._by[0] = 1.0
@@ -90,6 +92,7 @@ class Points:
 
     @property
     def y(self) -> Array:
+        """Across the bar, mm; what was put off is done first."""
         self._place()
         if self._by[1] != 1.0:
             self._y *= self._by[1]
@@ -103,6 +106,7 @@ class Points:
 
     @property
     def z(self) -> Array:
+        """Up from the middle, mm; what was put off is done first."""
         self._place()
         if self._by[2] != 1.0:
             self._z *= self._by[2]

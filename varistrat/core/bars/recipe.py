@@ -54,6 +54,8 @@ def in_order(bar: BarRecipe) -> Iterator[BarRecipe]:
 
 
 class Recipe(Model):
+    """A recipe file: one bar, told from its start through its steps. Two parts with one id are refused."""
+
     format: Literal["varistrat.recipe/1"] = FORMAT
     name: Annotated[str, Field(max_length=200)] = ""
     note: Note = ""

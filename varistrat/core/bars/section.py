@@ -88,6 +88,7 @@ class Section:
 
     @property
     def area(self) -> float:
+        """mm2."""
         return _OUTLINES[self.form].fill * self.width * self.thickness
 
     @property

@@ -18,7 +18,7 @@ from numpy.typing import NDArray
 
 from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.model import JoinedStart, PileStart
-from varistrat.core.bars.piles import Axis, Pile
+from varistrat.core.bars.piles import Pile, PileRow
 from varistrat.core.bars.points import FAR, Array, Points
 from varistrat.core.bars.steps.restack import JOINT
 from varistrat.core.errors import Cancelled
@@ -55,6 +55,7 @@ class Trace:
 
     @cached_property
     def steels(self) -> tuple[str, ...]:
+        """Keys of the steels, in the order of the indices it gives."""
         return self.forged.steels
 
     @cached_property
@@ -78,9 +79,9 @@ class Trace:
         return root, tuple(piles), makers
 
     @cached_property
-    def axis(self) -> Axis:
+    def row(self) -> PileRow:
         """All piles, then a pile of one layer for each steel, where points settled in a step belong."""
-        return Axis((*self._tree[1], *(Pile(((steel, 1.0),)) for steel in self.steels)))
+        return PileRow((*self._tree[1], *(Pile(((steel, 1.0),)) for steel in self.steels)))
 
     @property
     def own_piles(self) -> int:
@@ -91,12 +92,12 @@ class Trace:
     def layer_steels(self) -> NDArray[np.int16]:
         """Steel index of every layer of every pile, in the order of the axis."""
         index = {key: i for i, key in enumerate(self.steels)}
-        return np.array([index[s] for p in self.axis.piles for s, _ in p.layers], np.int16)
+        return np.array([index[s] for p in self.row.piles for s, _ in p.layers], np.int16)
 
     @cached_property
     def first_layer(self) -> NDArray[np.intp]:
         """Where each pile's layers begin in `layer_steels`."""
-        return np.cumsum([0] + [len(p.layers) for p in self.axis.piles])[:-1]
+        return np.cumsum([0] + [len(p.layers) for p in self.row.piles])[:-1]
 
     # --- the walk ---
 
@@ -135,7 +136,7 @@ class Trace:
         if p.settled is not None:
             done = p.settled >= 0
             settled = p.settled[done]
-            found[done] = settled if steels else self.axis.middle(self.own_piles + settled)
+            found[done] = settled if steels else self.row.middle(self.own_piles + settled)
         return found
 
     def _place(self, node: _Node, p: Points) -> Array:
@@ -143,10 +144,10 @@ class Trace:
         assert isinstance(start, PileStart)
         s, which = start.heights(p, node.forged.first)
         if which is None:
-            return self.axis.put(node.first_pile, s)
+            return self.row.put(node.first_pile, s)
         for k in range(len(start.piles())):
             here = which == k
-            s[here] = self.axis.put(node.first_pile + k, s[here])
+            s[here] = self.row.put(node.first_pile + k, s[here])
         return s
 
     def _steel(self, node: _Node, p: Points) -> NDArray[np.int16]:
@@ -158,7 +159,7 @@ class Trace:
             here = slice(None) if which is None else which == k
             pile = node.first_pile + k
             # a joint belongs to the upper layer
-            layer = np.searchsorted(self.axis.piles[pile].bounds[1:-1] - JOINT, s[here], side="right")
+            layer = np.searchsorted(self.row.piles[pile].bounds[1:-1] - JOINT, s[here], side="right")
             out[here] = self.layer_steels[self.first_layer[pile] + layer]
         return out
 
@@ -204,6 +205,7 @@ class Trace:
 
     @property
     def has_seams(self) -> bool:
+        """Whether anything is let in, so that a picture has seams to draw."""
         return self._tree[2] > 0
 
     @cached_property

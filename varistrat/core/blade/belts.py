@@ -34,7 +34,7 @@ BELTS = (
 
 
 @dataclass(frozen=True)
-class Stage:
+class BeltStop:
     """After this belt: height of the bevel's top above the edge, edge thickness whole; mm."""
 
     belt: str
@@ -43,7 +43,7 @@ class Stage:
     edge: float
 
 
-def bevel_plan(geometry: Geometry, side: str = "right", belts: Sequence[Belt] = BELTS, at: float | None = None) -> list[Stage]:
+def bevel_plan(geometry: Geometry, side: str = "right", belts: Sequence[Belt] = BELTS, at: float | None = None) -> list[BeltStop]:
     """Where to stop with each belt on one side, at station `at` (the middle of the length if left out).
 
     Raises InputError when the bevel goes up to the spine or is no flat that leans.
@@ -67,6 +67,6 @@ def bevel_plan(geometry: Geometry, side: str = "right", belts: Sequence[Belt] = 
     for belt in reversed(belts):
         if belt.takes < 0:
             raise InputError.at("belts", f"{belt.name} takes {belt.takes:g} mm", "give 0 or more")
-        out.append(Stage(belt.name, belt.takes, top - to_come * slant / lean, edge + 2 * to_come * slant))
+        out.append(BeltStop(belt.name, belt.takes, top - to_come * slant / lean, edge + 2 * to_come * slant))
         to_come += belt.takes
     return out[::-1]

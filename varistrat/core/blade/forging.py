@@ -46,6 +46,7 @@ class Stock:
 
 
 def point_cut(blade: Geometry) -> PointCut:
+    """How long the cut at the point was, mm; 0 when the point is only drawn out."""
     said = blade.blade.forging.point_cut
     return PointCut(0.0 if said.side == "none" else said.length)
 

@@ -31,6 +31,7 @@ def along(value: Along, x: Array) -> Array:
 
 
 def taper(value: float | Taper, x: Array, length: float) -> Array:
+    """A measure at stations x (mm), straight between heel, middle and tip."""
     if isinstance(value, float | int):
         return np.full_like(x, float(value))
     return np.interp(x, [0, length / 2, length], [value.heel, value.mid, value.tip]).astype(x.dtype)
@@ -47,10 +48,12 @@ class Faces:
 
     @property
     def thickness(self) -> Array:
+        """Steel between the faces, mm."""
         return self.right - self.left
 
     @property
     def ground_middle(self) -> Array:
+        """Half way between the faces, mm from the blade's middle plane, + right."""
         return (self.right + self.left) / 2
 
 
@@ -75,13 +78,16 @@ class Geometry:
 
     @cached_property
     def curves(self) -> Curves:
+        """The outline as ground."""
         return curves(self.blade.outline)
 
     @property
     def length(self) -> float:
+        """Heel to tip, mm."""
         return self.curves.length
 
     def height(self, x: Array) -> Array:
+        """Edge to spine at stations x, mm."""
         return self.curves.spine(x) - self.curves.edge(x)
 
     def tang(self) -> Array | None:

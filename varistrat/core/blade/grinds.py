@@ -96,4 +96,5 @@ def fuller(asked: Fuller, x: Array, h: Array) -> Array:
 
 
 def on(sides: Sides, side: str) -> bool:
+    """Whether something meant for `sides` is on this side."""
     return sides in ("both", side)

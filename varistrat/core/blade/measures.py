@@ -90,6 +90,7 @@ class Balance:
 
     @property
     def whole(self) -> float:
+        """g."""
         return self.blade + self.tang + self.handle
 
 
@@ -194,6 +195,7 @@ class Offcut:
 
     @property
     def volume(self) -> float:
+        """mm3."""
         return self.length * self.width * self.thickness
 
 

@@ -83,6 +83,7 @@ class Taper(Model):
 
     @property
     def most(self) -> float:
+        """The greatest of the three, mm."""
         return max(self.heel, self.mid, self.tip)
 
 
@@ -137,6 +138,8 @@ class Fuller(Model):
 
 
 class Grinds(Model):
+    """How both sides are ground, and what is cut into the spine and the flats."""
+
     right: Grind
     left: Grind
     share_right: Share = Field(0.5, **shown("Taken off the right", "share", "of all that is ground off"))
@@ -147,6 +150,8 @@ class Grinds(Model):
 
 
 class PointCut(Model):
+    """A corner sawn off the bar before the point is forged, so that layers follow one side of it."""
+
     side: Literal["none", "spine", "edge"] = "none"
     length: Mm0 = 0.0
 
@@ -214,18 +219,24 @@ class Tang(Model):
     end_width: Mm = Field(**shown("Tang at its end", "mm"))
 
 
-class Core(Model):
+class LaminateCore(Model):
+    """The core of a blade given without a recipe: its steel, and its share of the thickness."""
+
     steel: SteelKey
     share: Annotated[float, Field(gt=0, lt=1)]
 
 
-class Clad(Model):
+class LaminateClad(Model):
+    """What lies on both sides of that core."""
+
     steel: SteelKey
 
 
 class Laminate(Model):
-    core: Core
-    clad: Clad
+    """A three-layer blade given without a recipe."""
+
+    core: LaminateCore
+    clad: LaminateClad
 
 
 class Place(Model):
@@ -240,6 +251,8 @@ class Place(Model):
 
 
 class Blade(Model):
+    """A blade file: outline, thickness, grind, forging to shape, errors, and where it lies on its bar."""
+
     format: Literal["varistrat.blade/1"] = FORMAT
     name: Annotated[str, Field(max_length=200)] = ""
     note: Note = ""

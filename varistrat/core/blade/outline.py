@@ -23,12 +23,15 @@ class Curves:
 
     @property
     def length(self) -> float:
+        """Heel to tip, mm."""
         return float(self.edge_x[-1])
 
     def edge(self, x: Array) -> Array:
+        """Height of the edge at stations x, mm."""
         return np.interp(x, self.edge_x, self.edge_y).astype(x.dtype)
 
     def spine(self, x: Array) -> Array:
+        """Height of the spine at stations x, mm."""
         return np.interp(x, self.spine_x, self.spine_y).astype(x.dtype)
 
     def edge_angle(self, x: Array) -> Array:

@@ -15,7 +15,7 @@ from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import Blade
 from varistrat.core.blade.place import Placed
 from varistrat.core.errors import InputError
-from varistrat.core.heat.fires.look import Look
+from varistrat.core.heat.fires.fired_tones import FiredTones
 from varistrat.core.laminate.core import Core, find_core
 from varistrat.core.laminate.exposure import EXACT, Fineness, Station, expose, expose_laminate, stations
 from varistrat.core.pattern.picture import Subject
@@ -51,10 +51,12 @@ class Cut:
 
     @property
     def geometry(self) -> Geometry:
+        """The blade as ground."""
         return self.placed.geometry
 
-    def subject(self, look: Look | None = None) -> Subject:
-        return Subject(self.trace, look.tones, look.skin) if look else Subject(self.trace)
+    def subject(self, fired: FiredTones | None = None) -> Subject:
+        """What is drawn of it: etched as the steels are, or as the fires left them."""
+        return Subject(self.trace, fired.tones, fired.skin) if fired else Subject(self.trace)
 
     @cached_property
     def part(self) -> Core | None:

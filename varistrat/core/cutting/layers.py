@@ -69,14 +69,14 @@ def thinnest_layer(cut: Cut, count: int = 1500) -> float | None:
 
 def _thickness(trace: Trace, pile: int, place: Array, gradient: Array) -> Array:
     """Finished thickness (mm) of the layers, likes merged, that the points of one pile lie in."""
-    layers = trace.axis.piles[pile].layers
+    layers = trace.row.piles[pile].layers
     if len(layers) < 2:
         return np.empty(0)
-    which, s = trace.axis.height_of(place)
+    which, s = trace.row.height_of(place)
     mine = (which == pile) & (gradient > 1e-9)
     keys = [k for k, _ in layers]
     bounds = np.array(
-        [0.0, *(b for i, b in enumerate(trace.axis.piles[pile].bounds[1:-1]) if keys[i] != keys[i + 1]), trace.axis.piles[pile].height]
+        [0.0, *(b for i, b in enumerate(trace.row.piles[pile].bounds[1:-1]) if keys[i] != keys[i + 1]), trace.row.piles[pile].height]
     )
     layer = np.clip(np.searchsorted(bounds, s[mine], side="right") - 1, 0, len(bounds) - 2)
     out: Array = np.diff(bounds)[layer] / gradient[mine]

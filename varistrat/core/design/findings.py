@@ -1,6 +1,6 @@
 """What must be said of a design's blade: at once, and once its fires are worked out."""
 
-from varistrat.core.advice import blade_findings, evened_findings, may_have_evened
+from varistrat.core.advice import blade_findings, homogenisation_findings, may_have_homogenised
 from varistrat.core.bars.joints import unwelded_blade
 from varistrat.core.blade.measures import hardening_findings
 from varistrat.core.cutting.edge import edge_findings
@@ -23,6 +23,6 @@ def findings_of(worked: Worked) -> list[Finding]:
 def late_findings_of(worked: Worked) -> list[Finding]:
     """What the fires add: apart from the rest, which follows the hand."""
     thinnest = worked.thinnest
-    if thinnest is None or not may_have_evened(thinnest):
+    if thinnest is None or not may_have_homogenised(thinnest):
         return []
-    return evened_findings(thinnest, worked.fire.left, worked.fire.lasts)
+    return homogenisation_findings(thinnest, worked.fire.left, worked.fire.lasts)

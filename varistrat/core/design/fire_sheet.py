@@ -4,13 +4,13 @@ from dataclasses import dataclass
 from typing import Literal
 
 from varistrat.core.bars.fresh import WORDS
-from varistrat.core.bars.through import Normal
+from varistrat.core.bars.layer_line import Normal
 from varistrat.core.design.worked import Worked
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.findings import Finding
 from varistrat.core.heat.colours import glow
 from varistrat.core.heat.fires.fired import Fired
-from varistrat.core.heat.fires.homogenisation import evenness
+from varistrat.core.heat.fires.homogenisation import homogeneity
 from varistrat.core.laws.numbers import Atmosphere
 
 
@@ -103,7 +103,7 @@ def fire_sheet(worked: Worked) -> FireSheet:
     """Raises InputError when the bar cannot begin."""
     out, density = worked.fire, worked.forged.density
     _, put_in = worked.forged.put_in()
-    tones, steels = worked.fired_look.tones, worked.shop.steels
+    tones, steels = worked.fired_tones.tones, worked.shop.steels
     here = [
         SteelInFire(
             k,
@@ -158,7 +158,7 @@ def _told(worked: Worked, f: Fired, density: float) -> FiredStep:
         f.left,
         f.thinnest,
         f.layers,
-        evenness(f.uneven),
+        homogeneity(f.uneven),
         dict(f.carbon),
         CarbonProfile(f.across, f.normal, height, carbon, steel, list(f.carbon)),
         list(f.own),

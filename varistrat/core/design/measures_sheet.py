@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from varistrat.core.blade.belts import BELTS, Belt, Stage, bevel_plan
+from varistrat.core.blade.belts import BELTS, Belt, BeltStop, bevel_plan
 from varistrat.core.blade.geometry import SIDES, Geometry, Side
 from varistrat.core.blade.measures import (
     FOR_USE,
@@ -59,7 +59,7 @@ class Bevel:
     """One side, belt by belt; `problem`: why there is no plan."""
 
     side: Side
-    stages: list[Stage]
+    stages: list[BeltStop]
     problem: str
 
 

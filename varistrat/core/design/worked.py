@@ -13,7 +13,7 @@ from varistrat.core.cutting.layers import thinnest_layer
 from varistrat.core.design.document import Document
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.heat.fires.fire import FireOut, work_the_fire
-from varistrat.core.heat.fires.look import Look, tones_after
+from varistrat.core.heat.fires.fired_tones import FiredTones, tones_after
 from varistrat.core.heat.hardening.hardening import BladeHardening, of_design
 from varistrat.core.shop import ShopData
 from varistrat.core.steels.hardening import common_quench
@@ -34,6 +34,7 @@ class Worked:
 
     @classmethod
     def of(cls, document: Document) -> "Worked":
+        """Forge a document's bars and lay its blade on the finished one; what cannot be done is in `problems`."""
         tried = attempt(document.recipe.bar, "recipe.bar", frozenset(document.off), shop=document.shop)
         problems = list(tried.problems)
         bars = {b.id: b for b in tried.bars.values()}
@@ -47,6 +48,7 @@ class Worked:
 
     @property
     def shop(self) -> ShopData:
+        """What it was worked out with."""
         return self.document.shop
 
     def bar(self, bar: str = "") -> Forged:
@@ -58,6 +60,7 @@ class Worked:
 
     @property
     def forged(self) -> Forged:
+        """The finished bar of the recipe."""
         return self.bar()
 
     @property
@@ -83,9 +86,9 @@ class Worked:
         return work_the_fire(self.document.fire, self.forged)
 
     @cached_property
-    def fired_look(self) -> Look:
+    def fired_tones(self) -> FiredTones:
         """How it etches after its fires: carbon where it ended, the skins left in its welds."""
-        return Look(tones_after(self.fire.carbon, self.shop.steels), self.fire.joint)
+        return FiredTones(tones_after(self.fire.carbon, self.shop.steels), self.fire.joint)
 
     @cached_property
     def edge(self) -> list[EdgeSteel]:

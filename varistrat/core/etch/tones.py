@@ -50,18 +50,18 @@ class EtchTable:
         of a weld, mm."""
         steels = trace.forged.shop.steels
         tone = {key: (tones or {}).get(key, steels[key].shade) for key in trace.steels}
-        axis = trace.axis
-        grown_by = np.broadcast_to(magnification, len(axis.piles))
-        light, depth = np.empty(axis.size), np.empty(axis.size)
-        for pile, base, cells, step, grown in zip(axis.piles, axis.base, axis.cells, axis.step, grown_by, strict=True):
+        row = trace.row
+        grown_by = np.broadcast_to(magnification, len(row.piles))
+        light, depth = np.empty(row.size), np.empty(row.size)
+        for pile, base, cells, step, grown in zip(row.piles, row.base, row.cells, row.step, grown_by, strict=True):
             knots, ls, ds = _profile(pile.layers, tone, steels, float(grown), pile.welded, skin)
             s = (np.arange(cells) + 0.5) * step
             light[base : base + cells] = np.interp(s, knots, ls)
             depth[base : base + cells] = np.interp(s, knots, ds)
         running = [np.concatenate([[0.0], np.cumsum(v)]).astype(np.float32) for v in (light - light.mean(), depth - depth.mean())]
-        ends = np.array([axis.base, axis.base + axis.cells], np.float32)
-        alone = len(axis.piles) == 1 + len(trace.steels) and not trace.may_settle
-        owner = None if alone else np.repeat(np.arange(len(axis.piles), dtype=np.int16), axis.cells)
+        ends = np.array([row.base, row.base + row.cells], np.float32)
+        alone = len(row.piles) == 1 + len(trace.steels) and not trace.may_settle
+        owner = None if alone else np.repeat(np.arange(len(row.piles), dtype=np.int16), row.cells)
         return cls(running[0], running[1], ends, owner, float(light.mean()), float(depth.mean()))
 
     def mean(self, place: Array, width: Array) -> tuple[Array, Array]:

@@ -8,8 +8,9 @@ from collections.abc import Mapping
 from dataclasses import asdict, dataclass, field, replace
 from typing import Any, Literal, Protocol
 
+from varistrat.core.heat.segment import Segment
 from varistrat.core.kiln.plant import AIR, Kiln, Load
-from varistrat.core.kiln.program import Program, Segment
+from varistrat.core.kiln.program import Program
 from varistrat.core.laws.numbers import KILN_RATE
 
 STEP = 2.0
@@ -46,6 +47,8 @@ class Reading:
 
 @dataclass(frozen=True)
 class Event:
+    """Something that happened in a run, with the second it happened."""
+
     seconds: float
     kind: Literal["segment", "alarm", "hold", "resume", "skip", "done", "stop", "fault"]
     what: str
@@ -60,15 +63,24 @@ def _least(rate: float) -> float:
 class KilnController(Protocol):
     """What a kiln is asked."""
 
-    def read(self) -> Reading: ...
-    def hold(self) -> "KilnController": ...
-    def resume(self) -> "KilnController": ...
-    def skip(self) -> "KilnController": ...
-    def stop(self) -> "KilnController": ...
+    def read(self) -> Reading:
+        """What its instruments say now."""
+
+    def hold(self) -> "KilnController":
+        """Stay at the set point of now."""
+
+    def resume(self) -> "KilnController":
+        """Go on with the program."""
+
+    def skip(self) -> "KilnController":
+        """Go on to the next segment."""
+
+    def stop(self) -> "KilnController":
+        """Power off, for good."""
 
 
 @dataclass(frozen=True)
-class SimulatedController:
+class SimulatedController(KilnController):
     """A program under way in the stand-in kiln. `wanted`: set point now; `held`: seconds of the hold done; `standing`:
     the integral part."""
 
@@ -94,6 +106,7 @@ class SimulatedController:
 
     @property
     def now(self) -> Segment:
+        """The segment under way."""
         return self.program.segments[min(self.segment, len(self.program.segments) - 1)]
 
     def read(self) -> Reading:

@@ -10,9 +10,10 @@ from pydantic import Field
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Code, Finding
+from varistrat.core.heat.segment import Segment
 from varistrat.core.laws.numbers import KILN_MOST, KILN_RATE
 from varistrat.core.limits import MAX_SEGMENTS
-from varistrat.core.model import Model, shown
+from varistrat.core.model import Model
 from varistrat.core.reading import number_in, parse, read_rows
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels.ceiling import too_hot
@@ -31,20 +32,9 @@ LONG = Code("long", "heat", ("care",), "More than two days.")
 KILN_LAGS = Code("kiln_lags", "heat", ("note",), "Segment {second} asks for more than the kiln gives.")
 
 
-class Segment(Model):
-    """To `celsius` at `rate` C/h (none: as fast as it can), then held; `through`: the hold counts once the load itself is at heat.
-
-    `out`: the load is taken out into still air until it is down to `celsius`, the kiln kept as hot as it was; then held there.
-    """
-
-    celsius: Annotated[float, Field(ge=20, le=1400)] = Field(**shown("To", "C"))
-    rate: Annotated[float, Field(ge=5, le=6000)] | None = Field(None, **shown("Rate", "C/h", "left empty: as fast as it can"))
-    minutes: Annotated[float, Field(ge=0, le=6000)] = Field(0.0, **shown("Hold", "min"))
-    through: bool = Field(False, **shown("Hold from when it is hot through"))
-    out: bool = Field(False, **shown("Out, in still air until it is down to this"))
-
-
 class Program(Model):
+    """A named program: segments, in order."""
+
     name: Annotated[str, Field(min_length=1, max_length=120)]
     segments: Annotated[list[Segment], Field(min_length=1, max_length=MAX_SEGMENTS)]
 

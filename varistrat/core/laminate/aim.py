@@ -49,6 +49,7 @@ class Band:
 
     @classmethod
     def of(cls, aim: Aim, geometry: Geometry) -> "Band":
+        """The band that an aim means on this blade: heights in mm, or its school's shares of the height at the heel."""
         height = float(geometry.height(np.array([0.02 * geometry.length]))[0])
         low, high = BANDS[aim.school]
         low, high = (height * low if aim.low is None else aim.low), (height * high if aim.high is None else aim.high)
@@ -57,6 +58,7 @@ class Band:
         return cls(low, max(high, low), difference, first, max(aim.end * geometry.length, first))
 
     def judged(self, x: Array) -> Array:
+        """Which of the stations x (mm) count."""
         return (x >= self.start) & (x <= self.end)
 
 

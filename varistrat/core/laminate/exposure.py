@@ -45,6 +45,7 @@ class Station:
 
     @property
     def state(self) -> State:
+        """In a word: no core seen, a line, a strip that does not reach the edge, or core up to the spine."""
         if not self.shown:
             return "none"
         if self.shown[-1][1] >= self.height * (1 - 1e-9):
@@ -53,6 +54,7 @@ class Station:
 
     @property
     def clad_share(self) -> float:
+        """Share of the height that is clad."""
         shown = sum(high - low for low, high in self.shown)
         return 1 - shown / self.height if self.height > 0 else 0.0
 

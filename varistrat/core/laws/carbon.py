@@ -63,7 +63,7 @@ def activity_factor(composition: Composition) -> float:
     return min(max(10.0**power, FACTOR_RANGE[0]), FACTOR_RANGE[1])
 
 
-def evened(carbons: Sequence[float], factors: Sequence[float], shares: Sequence[float]) -> list[float]:
+def homogenised(carbons: Sequence[float], factors: Sequence[float], shares: Sequence[float]) -> list[float]:
     """Carbon of each steel once it has evened out: f C alike everywhere, carbon kept. `shares` of the mass."""
     mean = sum(c * v for c, v in zip(carbons, shares, strict=True))
     level = mean / sum(v / f for v, f in zip(shares, factors, strict=True))

@@ -64,6 +64,7 @@ class Column:
 
     @property
     def height(self) -> float:
+        """mm."""
         return float(self.width.sum())
 
     @property
@@ -101,6 +102,7 @@ class Column:
         return replace(self, width=self.width * by)
 
     def turned_over(self) -> "Column":
+        """Top to bottom."""
         last = len(self.steels) - 1
         return Column(
             self.width[::-1], self.carbon[::-1], self.factor[::-1], (last - self.layer)[::-1], self.steels[::-1], self.origin[::-1]

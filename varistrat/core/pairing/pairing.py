@@ -15,7 +15,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Grade
-from varistrat.core.laws.carbon import activity_factor, evened
+from varistrat.core.laws.carbon import activity_factor, homogenised
 from varistrat.core.laws.numbers import EDGES
 from varistrat.core.laws.quench import QUENCHES, Quench
 from varistrat.core.laws.ranges import outside
@@ -86,6 +86,7 @@ class Pairing:
 
     @cached_property
     def parts(self) -> tuple[float, ...]:
+        """Share of each steel; alike when nothing is said."""
         return self.shares or (1 / len(self.steels),) * len(self.steels)
 
     @property
@@ -95,9 +96,11 @@ class Pairing:
 
     @property
     def with_copper(self) -> Steel | None:
+        """The copper in it, if there is any."""
         return next((s for s in self.steels if is_copper(s)), None)
 
     def names(self, *which: Steel) -> str:
+        """Joined for a sentence."""
         return " and ".join(s.name for s in which)
 
     @cached_property
@@ -124,6 +127,7 @@ class Pairing:
 
     @cached_property
     def forge_window(self) -> tuple[float, float] | None:
+        """Where all of them forge, C; None when there is no such heat."""
         low, high = max(s.forge[0] for s in self.steels), min(s.forge[1] for s in self.steels)
         return (low, high) if high > low else None
 
@@ -139,7 +143,7 @@ class Pairing:
         own = [s.share("C") for s in self.steels]
         if not self.shared:
             return tuple(own)
-        return tuple(evened(own, [activity_factor(s.composition) for s in self.steels], self.parts))
+        return tuple(homogenised(own, [activity_factor(s.composition) for s in self.steels], self.parts))
 
     # -- hardening --------------------------------------------------------
 
@@ -314,6 +318,7 @@ class Pairing:
         return worst.aspect if worst else ""
 
     def for_use(self, use: Use) -> "Pairing":
+        """The same steels judged for another use."""
         return replace(self, use=use)
 
     @cached_property

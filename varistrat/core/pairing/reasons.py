@@ -21,6 +21,7 @@ STEEL_EXPANSION = 13.0
 
 
 def reasons_of(p: Pairing) -> tuple[Reason, ...]:
+    """Everything that speaks for and against a pairing, in the order of the work."""
     found = [_contrast(p), _weld(p), _flow(p), _carbon(p)]
     if p.hardeners:
         found += [_harden(p), _quench(p), _hardness(p)]

@@ -13,7 +13,7 @@ from numpy.typing import NDArray
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.place import Placed
-from varistrat.core.pattern.views import Patch, soft
+from varistrat.core.pattern.views import Patch, View, soft
 
 FaceName = Literal["top", "bottom", "front", "back"]
 EDGES = [(i, j) for i in range(8) for j in range(i + 1, 8) if bin(i ^ j).count("1") == 1]
@@ -54,7 +54,7 @@ class Plane:
 
 
 @dataclass(frozen=True)
-class SectionView:
+class SectionView(View):
     """The bar cut along a plane: end grain at any place and angle. Seen from the side its normal points to."""
 
     bar: Bar
@@ -85,7 +85,7 @@ class SectionView:
 
 
 @dataclass(frozen=True)
-class WindowView:
+class WindowView(View):
     """A long face of the bar with a window ground into it: its slopes show the layers on a slant.
 
     x, across: the window's middle (mm along, mm from the face's middle line); length, width, depth: its
@@ -134,7 +134,7 @@ class WindowView:
 
 
 @dataclass(frozen=True)
-class SkinView:
+class SkinView(View):
     """The long surface of the bar unrolled: x to the right, round the section up the picture from (+y, z = 0) over the top.
 
     `ring`: corners (y, z) of the section, closed, as the solid has them.
@@ -158,7 +158,7 @@ class SkinView:
 
 
 @dataclass(frozen=True)
-class BladeSectionView:
+class BladeSectionView(View):
     """The blade cut across at station x (turned by `turn` degrees about its own up): right face to the right, edge down."""
 
     placed: Placed

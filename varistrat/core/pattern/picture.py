@@ -12,7 +12,7 @@ from PIL import Image, ImageFilter, PngImagePlugin
 from varistrat.core.bars.points import Array
 from varistrat.core.bars.trace import Trace, run_blocks
 from varistrat.core.errors import InputError
-from varistrat.core.etch import look
+from varistrat.core.etch import daylight
 from varistrat.core.etch.tones import SKIN, EtchTable
 from varistrat.core.limits import MAX_PICTURE_PX
 from varistrat.core.pattern import sampling
@@ -51,6 +51,7 @@ class Subject:
 
     @cached_property
     def table(self) -> EtchTable:
+        """Brightness and depth along the row of piles; made once."""
         return EtchTable.of(self.trace, sampling.magnification(self.trace), self.tones, self.skin)
 
 
@@ -115,7 +116,7 @@ def _band(
         safe = np.maximum(full, 1e-6)
         light, depth = _shrink(light * patch.cover, n) / safe, _shrink(depth * patch.cover, n) / safe
     tilt: Array = np.zeros_like(light) if patch.slope_y is None else _shrink(patch.slope_y, n)
-    grey = look.shade(light, depth, tilt, first, width_px / width, quality.relief)
+    grey = daylight.shade(light, depth, tilt, first, width_px / width, quality.relief)
     if patch.gloom is not None and patch.glint is not None:
         grey *= 1 - 0.6 * _shrink(patch.gloom, n)
         grey += (0.62 - grey) * (0.75 * _shrink(patch.glint, n))
@@ -124,9 +125,9 @@ def _band(
 
 def _finish(grey: Array, cover: Array, span: tuple[int, int], quality: Quality, shadow: "_Shadow | None") -> Array:
     if quality.cutout:
-        return np.stack([look.to_srgb8(grey), (cover * 255 + 0.5).astype(np.uint8)], axis=-1)
-    ground = shadow.rows(*span) if shadow else np.float32(look.GROUND)
-    return look.to_srgb8(grey * cover + ground * (1 - cover))
+        return np.stack([daylight.to_srgb8(grey), (cover * 255 + 0.5).astype(np.uint8)], axis=-1)
+    ground = shadow.rows(*span) if shadow else np.float32(daylight.GROUND)
+    return daylight.to_srgb8(grey * cover + ground * (1 - cover))
 
 
 def _shrink(v: Array, n: int) -> Array:
@@ -159,7 +160,7 @@ class _Shadow:
         soft = np.asarray(mask.filter(ImageFilter.GaussianBlur(3.2))).astype(np.float32) / 255
         cast = np.zeros_like(soft)
         cast[2:, 1:] = soft[:-2, :-1]  # the light stands upper left
-        return cls(look.GROUND * (1 - 0.72 * cast), height_px, width_px)
+        return cls(daylight.GROUND * (1 - 0.72 * cast), height_px, width_px)
 
     def rows(self, first: int, count: int) -> Array:
         """The ground at these rows of the full picture: linear between the small one's pixels."""

@@ -74,12 +74,12 @@ def magnification(trace: Trace, count: int = 400) -> Array:
     cloud, step = trace.probes(max(count, 120 * trace.own_piles))
     centre = trace.place(Points(*(c.copy() for c in cloud)))
     place, slope = _slope(centre, step)
-    pile = trace.axis.pile_of(place)
-    out = np.ones(len(trace.axis.piles))
+    pile = trace.row.pile_of(place)
+    out = np.ones(len(trace.row.piles))
     for i in range(trace.own_piles):
         mine = slope[pile == i]
         if mine.size:
-            out[i] = max(float(np.median(mine)) * trace.axis.step[i], 1e-6)
+            out[i] = max(float(np.median(mine)) * trace.row.step[i], 1e-6)
     return out
 
 
@@ -87,7 +87,7 @@ def gradient_at(trace: Trace, x: Array, y: Array, z: Array) -> tuple[Array, Arra
     """(place, |grad s| in mm of pile per mm) at the points (n,); one-sided differences both ways, the lesser kept."""
     cloud, step = trace.around(x, y, z)
     place, slope = _slope(trace.place(Points(*cloud)), step)
-    return place, slope * trace.axis.step[trace.axis.pile_of(place)]
+    return place, slope * trace.row.step[trace.row.pile_of(place)]
 
 
 def _slope(place: Array, step: float) -> tuple[Array, Array]:

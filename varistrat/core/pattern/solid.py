@@ -9,13 +9,13 @@ from numpy.typing import NDArray
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.points import Array
 from varistrat.core.pattern.cuts import Plane
-from varistrat.core.pattern.views import Patch
+from varistrat.core.pattern.views import Patch, View
 
 LIGHT = np.array([0.35, -0.45, 0.82]) / np.linalg.norm([0.35, -0.45, 0.82])
 
 
 @dataclass(frozen=True)
-class SolidView:
+class SolidView(View):
     """A stretch x0..x1 of the bar from afar, without perspective.
 
     yaw: degrees the eye stands round from the front (-y) towards the far end; pitch: above it. `cut`: what lies on

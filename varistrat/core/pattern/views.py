@@ -32,6 +32,8 @@ class Patch:
 
 
 class View(Protocol):
+    """What is looked at: its size, and where in the bar each of its pixels lies."""
+
     @property
     def size(self) -> tuple[float, float]:
         """Width and height of the view, mm."""
@@ -41,7 +43,7 @@ class View(Protocol):
 
 
 @dataclass(frozen=True)
-class FaceView:
+class FaceView(View):
     """The bar from +z, ground flat to height z; beyond the flat its own surface still stands lower.
 
     x to the right, y up. `x0`..`x1`: the stretch shown.
@@ -70,7 +72,7 @@ class FaceView:
 
 
 @dataclass(frozen=True)
-class SideView:
+class SideView(View):
     """The bar's own surface seen from -y: x to the right, z up. `x1`: where the stretch shown ends."""
 
     bar: Bar
@@ -93,7 +95,7 @@ class SideView:
 
 
 @dataclass(frozen=True)
-class EndView:
+class EndView(View):
     """End grain of the bar cut across at x, seen from its far end: y to the right, z up."""
 
     bar: Bar
@@ -128,7 +130,7 @@ class BladeWindow:
 
 
 @dataclass(frozen=True)
-class BladeView:
+class BladeView(View):
     """One face of a blade, square on. Right: tip right; left: tip left; edge down in both.
 
     `book`: the left face turned half about on the page (tip right, edge up), so that both
@@ -201,7 +203,7 @@ def soft(distance: Array, pixel: float) -> Array:
 
 
 @dataclass(frozen=True)
-class RimView:
+class RimView(View):
     """The blade seen square on its spine (left face up) or its edge (right face up), tip right."""
 
     placed: Placed

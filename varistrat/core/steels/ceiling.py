@@ -17,6 +17,7 @@ BURNS = Code("burns", "heat", ("care",), "Corners of {steel} may burn.")
 
 
 def is_copper(steel: Steel) -> bool:
+    """Copper or mostly copper: bonded far below welding heat, and it melts there."""
     return steel.share("Cu") > 50
 
 

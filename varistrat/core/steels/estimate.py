@@ -244,7 +244,7 @@ SPARKS: dict[Spark, tuple[float, float]] = {
 }
 """Carbon by the bursts in the grinder's sparks, % (least, most); indicative."""
 Oil = Literal["not tried", "soft", "hard"]
-Look = Literal["dark", "grey", "bright"]
+CouponTone = Literal["dark", "grey", "bright"]
 
 
 Rust = Literal["not tried", "rusts", "stays bright"]
@@ -258,7 +258,9 @@ def _carbon_for(hrc: float) -> float:
     return float(np.interp(hrc, [hardness.full(c) for c in levels], levels))
 
 
-def from_coupons(spark: Spark, water_hrc: float | None, oil: Oil, look: Look, rust: Rust = "not tried") -> tuple[dict[str, float], str]:
+def from_coupons(
+    spark: Spark, water_hrc: float | None, oil: Oil, look: CouponTone, rust: Rust = "not tried"
+) -> tuple[dict[str, float], str]:
     """(composition, what it was inferred from) of an unknown steel. What is told can do what the coupons did.
 
     spark: bursts in the sparks; water_hrc: hardness of a thin coupon quenched in water; oil: whether a file skates on

@@ -53,6 +53,8 @@ Tempers = Annotated[tuple[Hrc, Hrc, Hrc, Hrc, Hrc, Hrc, Hrc], BeforeValidator(_t
 
 
 class Source(Model):
+    """Where a figure is from, and how sure it is."""
+
     text: Annotated[str, Field(max_length=300)]
     sure: Sure
 

@@ -57,6 +57,7 @@ class Plan:
 
     @property
     def most(self) -> float:
+        """The most taken off anywhere, mm."""
         return max(max(v) for v in self.removal.values())
 
 

@@ -1,9 +1,9 @@
-"""Steering by a test etch: from core heights read on both sides to where the core really lies.
+"""Core inference: from core heights read on both sides to where the core really lies.
 
 Where a line is seen the face is the core's boundary, so in thickness each reading is one linear equation in the
 core's share and offset there and in what else may be off (edge and upper thickness, uneven grind, cup, twist). A
 Gaussian process along the blade for share and offset, the rest alike everywhere; no line seen is an inequality.
-Derived in docs/physics.md#steering.
+Derived in docs/physics.md#core-inference.
 """
 
 from collections.abc import Sequence
@@ -72,6 +72,7 @@ class Inferred:
 
     @property
     def mean_share(self) -> tuple[float, float]:
+        """(mean, one standard deviation) of the core's share over the length."""
         return _mean_of(self.samples[:, : len(self.share)])
 
     @cached_property

@@ -42,6 +42,7 @@ class Lamina:
 
     @cached_property
     def height(self) -> Array:
+        """Of the blade at its stations, mm."""
         return self.geometry.height(self.x)
 
     @cached_property
@@ -53,6 +54,7 @@ class Lamina:
 
     @cached_property
     def profiles(self) -> "Profiles":
+        """Faces at its stations and heights, with how they move for every error; worked out once."""
         g, x = self.geometry, self.x[:, None]
         faces = g.faces(x, self.h)
         height = self.height[:, None]
@@ -78,6 +80,7 @@ class Lamina:
 
     @cached_property
     def base_offset(self) -> Array:
+        """Where the core's middle lies with the errors given, share of the thickness, + right."""
         return np.asarray(self.offset + along(self.geometry.blade.errors.core_offset, self.x))
 
 

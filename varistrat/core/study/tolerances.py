@@ -178,6 +178,7 @@ def _first_crossing(g: Array, h: Array) -> Array:
 
 
 def outputs(right: Array, left: Array, judged: Array) -> dict[str, Array]:
+    """Of line heights right and left (tries, stations), over the judged stations: (tries,) each, mm."""
     r, le = right[:, judged], left[:, judged]
     return {"apart": (r - le).mean(axis=1), "lowest": np.minimum(r, le).min(axis=1), "highest": np.maximum(r, le).max(axis=1)}
 

@@ -20,7 +20,7 @@ from varistrat.core.blade.geometry import Side
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import Cancelled, InputError
-from varistrat.core.heat.fires.look import Look
+from varistrat.core.heat.fires.fired_tones import FiredTones
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
 from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, SectionView, WindowView
 from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
@@ -158,7 +158,7 @@ class BarPicture:
     pitch: float = 30.0
 
 
-def blade_png(worked: Worked, asked: BladePicture, look: Look | None = None, cancelled: Callable[[], bool] | None = None) -> bytes:
+def blade_png(worked: Worked, asked: BladePicture, tones: FiredTones | None = None, cancelled: Callable[[], bool] | None = None) -> bytes:
     """Raises InputError when there is no blade to show, Cancelled when no longer wanted."""
     placed = worked.blade.placed
     view: View = BladeView(placed, asked.side, asked.margin, asked.book, asked.ground, asked.window)
@@ -166,7 +166,7 @@ def blade_png(worked: Worked, asked: BladePicture, look: Look | None = None, can
         view = BladeSectionView(placed, asked.x, asked.turn)
     elif asked.view in ("spine", "edge"):
         view = RimView(placed, asked.view, asked.margin)
-    return _png(worked.blade.subject(look), view, asked.px, QUALITIES[asked.quality], cancelled)
+    return _png(worked.blade.subject(tones), view, asked.px, QUALITIES[asked.quality], cancelled)
 
 
 def blade_section_size(worked: Worked, x: float, turn: float) -> tuple[float, float, float]:
@@ -177,7 +177,7 @@ def blade_section_size(worked: Worked, x: float, turn: float) -> tuple[float, fl
     return *view.size, view.middle
 
 
-def bar_png(worked: Worked, asked: BarPicture, look: Look | None = None, cancelled: Callable[[], bool] | None = None) -> bytes:
+def bar_png(worked: Worked, asked: BarPicture, tones: FiredTones | None = None, cancelled: Callable[[], bool] | None = None) -> bytes:
     """Raises InputError when the bar never gets there or the place is outside it."""
     forged = bar_after(worked, asked.bar, asked.stages)
     bar = forged.bar
@@ -197,7 +197,7 @@ def bar_png(worked: Worked, asked: BarPicture, look: Look | None = None, cancell
     else:
         view = EndView(bar, _within(asked.x, 0, bar.length))
     return _png(
-        Subject(Trace(forged), look.tones, look.skin) if look else Subject(Trace(forged)),
+        Subject(Trace(forged), tones.tones, tones.skin) if tones else Subject(Trace(forged)),
         view,
         asked.px,
         QUALITIES[asked.quality],

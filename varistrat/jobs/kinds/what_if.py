@@ -8,7 +8,7 @@ from varistrat.core.bars.trace import pool
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.errors import Cancelled
 from varistrat.core.shop import ShopData
-from varistrat.core.sweep import Axis, plan, sheet
+from varistrat.core.sweep import Variation, plan, sheet
 from varistrat.jobs.kinds.base import Kind, Plan, Watch
 from varistrat.jobs.models import Lane
 from varistrat.shop.models import Shop
@@ -17,12 +17,12 @@ from varistrat.shop.models import Shop
 class SheetOrder(BaseModel):
     kind: Literal["what_if"]
     document: Document
-    axes: list[Axis] = Field(min_length=1, max_length=2)
+    axes: list[Variation] = Field(min_length=1, max_length=2)
 
 
 class SheetAbout(BaseModel):
     kind: Literal["what_if"]
-    axes: list[Axis]
+    axes: list[Variation]
 
 
 class WhatIf(Kind[SheetOrder]):
@@ -38,7 +38,7 @@ class WhatIf(Kind[SheetOrder]):
         return Plan({"document": order.document.as_json(), "axes": about["axes"]}, about, wanted)
 
     def work(self, given: dict[str, Any], shop: ShopData, watch: Watch) -> None:
-        document, axes = read_document(given["document"], shop), [Axis(**a) for a in given["axes"]]
+        document, axes = read_document(given["document"], shop), [Variation(**a) for a in given["axes"]]
         wanted = len(plan(document, axes))
         with pool() as executor:
             for index, cell in enumerate(sheet(document, axes, executor, watch.stopped)):

@@ -1181,7 +1181,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/blade/steer": {
+    "/api/blade/inference": {
         parameters: {
             query?: never;
             header?: never;
@@ -2767,24 +2767,6 @@ export interface components {
             /** Choil depth */
             depth: number;
         };
-        /** Clad */
-        Clad: {
-            /**
-             * Steel
-             * Format: steel
-             */
-            steel: string;
-        };
-        /** Core */
-        Core: {
-            /**
-             * Steel
-             * Format: steel
-             */
-            steel: string;
-            /** Share */
-            share: number;
-        };
         /**
          * Correction
          * @description Taken off each face after all else: [[x, at the edge, at the spine]], mm, linear between, held beyond.
@@ -3527,8 +3509,26 @@ export interface components {
         };
         /** Laminate */
         Laminate: {
-            core: components["schemas"]["Core"];
-            clad: components["schemas"]["Clad"];
+            core: components["schemas"]["LaminateCore"];
+            clad: components["schemas"]["LaminateClad"];
+        };
+        /** LaminateClad */
+        LaminateClad: {
+            /**
+             * Steel
+             * Format: steel
+             */
+            steel: string;
+        };
+        /** LaminateCore */
+        LaminateCore: {
+            /**
+             * Steel
+             * Format: steel
+             */
+            steel: string;
+            /** Share */
+            share: number;
         };
         /** Layer */
         Layer: {
@@ -3614,7 +3614,8 @@ export interface components {
         };
         /**
          * Reading
-         * @description One height read off a test-etched blade. height: square to the edge, mm; none or spine: no line seen, clad to the edge or core to the spine.
+         * @description One height read off a test-etched blade. height: square to the edge, mm; none or spine:
+         *     no line seen, clad to the edge or core to the spine.
          */
         Reading: {
             /** X */
@@ -3635,9 +3636,11 @@ export interface components {
         };
         /**
          * Readings
-         * @description What was read on the blade as it is now, how well (one standard deviation, mm), and the extra readings that settle what heights alone cannot.
+         * @description What was read on the blade as it is now, how well (one standard deviation, mm), and the extra readings that settle what heights alone
+         *     cannot.
          *
-         *     surface: of which faces they were read, see `surface_of`; empty: not said. stations: where a reading is meant to be taken, mm from the heel; rounds: earlier test etches, oldest first, each followed by its grinding.
+         *     surface: of which faces they were read, see `surface_of`; empty: not said. stations: where a reading is meant to be taken, mm from the
+         *     heel; rounds: earlier test etches, oldest first, each followed by its grinding.
          *
          *     edge_thickness: mean of the whole edge, mm; off_middle: how far the middle of the ground blade lies right of the tang's, mm.
          */
@@ -4089,7 +4092,8 @@ export interface components {
         /**
          * StraightPlace
          * @description Read at one place of the blade. x: mm from the heel; bow: how far the middle line lies towards the left face of a straight edge laid
-         *     from heel to point, mm (negative: the right); edgewise: the same towards the spine (negative: the edge); twist: degrees against the heel, right-handed.
+         *     from heel to point, mm (negative: the right); edgewise: the same towards the spine (negative: the edge); twist:
+         *     degrees against the heel, right-handed.
          */
         StraightPlace: {
             /** X */
@@ -5491,6 +5495,20 @@ export interface components {
             angle: number[];
         };
         /**
+         * BeltStop
+         * @description After this belt: height of the bevel's top above the edge, edge thickness whole; mm.
+         */
+        BeltStop: {
+            /** Belt */
+            belt: string;
+            /** Takes */
+            takes: number;
+            /** Top */
+            top: number;
+            /** Edge */
+            edge: number;
+        };
+        /**
          * Bevel
          * @description One side, belt by belt; `problem`: why there is no plan.
          */
@@ -5501,7 +5519,7 @@ export interface components {
              */
             side: "right" | "left";
             /** Stages */
-            stages: components["schemas"]["Stage"][];
+            stages: components["schemas"]["BeltStop"][];
             /** Problem */
             problem: string;
         };
@@ -5560,20 +5578,6 @@ export interface components {
             thickness: number;
             /** Mass */
             mass: number;
-        };
-        /**
-         * Stage
-         * @description After this belt: height of the bevel's top above the edge, edge thickness whole; mm.
-         */
-        Stage: {
-            /** Belt */
-            belt: string;
-            /** Takes */
-            takes: number;
-            /** Top */
-            top: number;
-            /** Edge */
-            edge: number;
         };
         /** MeasuresIn */
         MeasuresIn: {
@@ -5639,13 +5643,13 @@ export interface components {
             then: number;
         };
         /**
-         * SteerSheet
+         * InferenceSheet
          * @description Heights vertical mm; shares of the local thickness, offsets + right; sd: standard deviations.
          *
          *     lines: per side the 5, 50 and 95 % of the line at x. removal: mm at stations `plan_x`; as_read, corrected: the blade (as JSON) as it
          *     was read, and as it would then be.
          */
-        SteerSheet: {
+        InferenceSheet: {
             /** X */
             x: number[];
             /** Share */
@@ -5775,20 +5779,6 @@ export interface components {
             ][];
         };
         /**
-         * Axis
-         * @description A number of the design, named by its path, from one value to another in so many even steps.
-         */
-        Axis: {
-            /** Path */
-            path: string;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Count */
-            count: number;
-        };
-        /**
          * JobFileOut
          * @description `values`: the numbers it stands for; `problem`: why it is not there; `name`: under which it is saved.
          */
@@ -5855,13 +5845,27 @@ export interface components {
              */
             kind: "what_if";
             /** Axes */
-            axes: components["schemas"]["Axis"][];
+            axes: components["schemas"]["Variation"][];
         };
         /**
          * State
          * @enum {string}
          */
         State: "waiting" | "running" | "done" | "failed" | "stopped";
+        /**
+         * Variation
+         * @description A number of the design, named by its path, from one value to another in so many even steps.
+         */
+        Variation: {
+            /** Path */
+            path: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Count */
+            count: number;
+        };
         /** PrintOrder */
         PrintOrder: {
             /**
@@ -5888,7 +5892,7 @@ export interface components {
             kind: "what_if";
             document: components["schemas"]["Document"];
             /** Axes */
-            axes: components["schemas"]["Axis"][];
+            axes: components["schemas"]["Variation"][];
         };
         /**
          * DrawingIn
@@ -6031,7 +6035,8 @@ export interface components {
         };
         /**
          * FiredStep
-         * @description One step's heats: see Fired. scale_now: what the step's own `scale` says, mm; spread: of a draw, width left free and the die or rolls, mm.
+         * @description One step's heats: see Fired. scale_now: what the step's own `scale` says, mm; spread:
+         *     of a draw, width left free and the die or rolls, mm.
          */
         FiredStep: {
             /** Bar */
@@ -6167,7 +6172,8 @@ export interface components {
         };
         /**
          * HardeningSheet
-         * @description lead: key of the steel that decides; temper: true heat, C; set_oven: what to set, `oven` being what it reads low; shift: what readings say
+         * @description lead: key of the steel that decides; temper: true heat, C; set_oven: what to set, `oven` being what it reads low; shift:
+         *     what readings say
          *     against the law, HRC; colour: run colour of the temper on bright steel, in words; unknown: why the hardness of the deciding steel is
          *     not known here, empty when it is.
          */
@@ -11865,7 +11871,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SteerSheet"];
+                    "application/json": components["schemas"]["InferenceSheet"];
                 };
             };
             /** @description Unauthorized */

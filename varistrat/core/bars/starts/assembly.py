@@ -10,10 +10,10 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.identity import made_alike
 from varistrat.core.bars.joints import Joints
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import CorePart, JoinedStart, Mm, SignedMm, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.starts.joins import Jacket, Join, Plug, Row, Scarf, Slot
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_BARS
@@ -124,7 +124,7 @@ class Assembly(JoinedStart):
     def enter(self, child: int, p: Points, bar: Bar, bars: Sequence[Bar]) -> None:
         self._way().enter(child, p, bar, bars)
 
-    def line(self, lines: Sequence[Through], bars: Sequence[Bar], shop: ShopData) -> Through:
+    def line(self, lines: Sequence[LayerLine], bars: Sequence[Bar], shop: ShopData) -> LayerLine:
         """On through the piled ones; across the bar where plain ones lie side by side; else that of the biggest."""
         first, *others = lines
         plain = all(len(line.column.steels) == 1 for line in lines)
@@ -135,10 +135,10 @@ class Assembly(JoinedStart):
             return wall.piled([first, wall.turned_over()])
         if plain and self.join in ("slot", "plug"):
             # across the bar: plate, what was let in, plate
-            side = Through(first.column.squeezed(0.5), "y", shop)
+            side = LayerLine(first.column.squeezed(0.5), "y", shop)
             return side.piled([lines[1], side])
         if plain:
-            return Through(first.column, "y", shop).piled(others)
+            return LayerLine(first.column, "y", shop).piled(others)
         return lines[max(range(len(lines)), key=lambda i: bars[i].volume)]
 
     def core_part(self, bars: Sequence[Bar], plain: bool, at_edge: Callable[[], Array]) -> CorePart | None:

@@ -32,6 +32,8 @@ PACKING_HIGH = Code("packing_high", "bar", ("care",), "Powder hardly packs as ti
 
 
 class Powder(Model):
+    """What fills the can between the pieces, and how tight it is shaken."""
+
     steel: SteelKey = Field(**shown("Powder"))
     packing: Annotated[float, Field(gt=0.05, le=1)] = Field(
         **shown("Packing", "share", "solid steel in a volume of tapped powder: about 0.5 to 0.65; 1 for none of it hollow")
@@ -90,6 +92,7 @@ class Insert(Model):
         return self.size / 2 if self.shape in ("rod", "ball") else float(np.hypot(*self.corners().T).max())
 
     def pieces(self, places: Sequence[Sequence[float]], length: float) -> list[Piece]:
+        """The piece at each of its places ((y, z) or (x, y, z), mm); `length` of the can, mm."""
         at = [tuple(p) if len(p) == 3 else (0.0, *p) for p in places]
         if self.shape in ("rod", "ball"):
             return [Round(self.size, tuple(at), self.shape == "ball")]  # type: ignore[arg-type]

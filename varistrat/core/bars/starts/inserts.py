@@ -32,11 +32,13 @@ class Round:
         return cKDTree(at if self.ball else at[:, 1:])
 
     def distance(self, x: Array, y: Array, z: Array) -> Array:
+        """To the nearest of its rounds, mm: negative inside."""
         at = np.stack([x, y, z] if self.ball else [y, z], axis=-1)
         near, _ = self._tree.query(at)
         return np.asarray(near - self.diameter / 2, dtype=x.dtype)
 
     def volume(self, length: float) -> float:
+        """All of them in a can `length` mm long, mm3."""
         each = np.pi * self.diameter**3 / 6 if self.ball else np.pi * self.diameter**2 / 4 * length
         return float(each * len(self.centres))
 
@@ -69,10 +71,12 @@ class Prism:
 
     @property
     def area(self) -> float:
+        """Of its cross-section, mm2."""
         a, e = self._edges
         return float(abs((a[:, 0] * e[:, 1] - a[:, 1] * e[:, 0]).sum()) / 2)
 
     def distance(self, x: Array, y: Array, z: Array) -> Array:
+        """To its skin, mm: negative inside."""
         start, edge = self._edges
         near = np.full(y.shape, np.inf)
         inside = np.zeros(y.shape, bool)
@@ -92,9 +96,11 @@ class Prism:
         return np.asarray(off, dtype=x.dtype)
 
     def volume(self, length: float) -> float:
+        """In a can `length` mm long, mm3."""
         return self.area * (self.span[1] - self.span[0] if self.span else length)
 
     def skin(self) -> Array:
+        """Points on its outline at its ends (1, n, 3), mm: enough to see what it runs into."""
         start, edge = self._edges
         ring = np.concatenate([start + f * edge for f in (0.0, 0.25, 0.5, 0.75)])
         ends = self.span or (0.0, 0.0)

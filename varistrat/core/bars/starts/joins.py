@@ -31,10 +31,12 @@ class Fitted:
 
 
 def block(length: float, width: float, thickness: float) -> Bar:
+    """A plain rectangular bar, mm."""
     return Bar(length, Section("rectangle", width, thickness))
 
 
 def alike(sizes: Sequence[float]) -> bool:
+    """Whether sizes are the same as far as a smith would measure."""
     return max(sizes) - min(sizes) <= ALIKE * max(sizes)
 
 

@@ -27,6 +27,8 @@ OUTER_LAYER_THIN = Code("outer_layer_thin", "bar", ("care",), "The {steel} layer
 
 
 class Layer(Model):
+    """One layer of a pile, from the bottom up."""
+
     steel: SteelKey = Field(**shown("Steel"))
     thickness: Mm = Field(**shown("Thickness", "mm"))
 

@@ -6,10 +6,10 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
+from varistrat.core.bars.layer_line import LayerLine, Normal
 from varistrat.core.bars.model import ForgingStep, Mm, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
-from varistrat.core.bars.through import Normal, Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 
@@ -56,7 +56,7 @@ class EndSlice(ForgingStep):
             )
         ]
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         turned: dict[str, Normal] = {"z": "x", "x": "z"}
         return replace(line, normal=turned.get(line.normal, line.normal))
 

@@ -6,11 +6,11 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 
@@ -49,7 +49,7 @@ class Fold(ForgingStep):
         left, found = super().upon(joints, before, after)
         return left or Joints("z"), found
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         if line.normal != "z":
             return line
         below = line.ground(0.0, self.grind)

@@ -8,11 +8,11 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm0, Model, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_GRID
@@ -21,6 +21,8 @@ GRID_NO_SYMMETRY = Code("grid_no_symmetry", "bar", ("note",), "No two neighbours
 
 
 class Cell(Model):
+    """How the piece that lies here is turned before it is laid down."""
+
     quarter_turns: Annotated[int, Field(ge=-3, le=3)] = Field(0, **shown("Quarter turns", "", "right-handed about its length"))
     end_for_end: bool = Field(False, **shown("End for end", "", "turned about z, after the quarter turns"))
 
@@ -121,7 +123,7 @@ class Grid(ForgingStep):
         left, found = super().upon(joints, before, after)
         return left or Joints(("z" if len(self.cells) > 1 else "") + ("y" if len(self.cells[0]) > 1 else "")), found
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         return line.ground(self.grind, self.grind).askew()
 
     def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:

@@ -5,10 +5,10 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import HeatDemand, Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 
 
@@ -52,7 +52,7 @@ class Grind(Step):
         p.y += (self.front - self.back) / 2
         p.z += (self.bottom - self.top) / 2
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         off = {"z": (self.bottom, self.top), "y": (self.front, self.back)}.get(line.normal, (0.0, 0.0))
         return line.ground(off[0] + self.around, off[1] + self.around)
 

@@ -57,6 +57,7 @@ class Relief(ForgingStep):
         return self.thickness if self.thickness is not None else before.thickness - deep
 
     def cutting(self, before: Bar) -> Cutting:
+        """What the grooves or dimples do to this bar; worked out once."""
         return _cutting(self.model_dump_json(exclude={"note", "scale", "uneven"}), before.width, before.thickness)
 
     def size(self, before: Bar) -> Change:

@@ -7,10 +7,10 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm, Mm0, Model, SteelKey, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 from varistrat.core.laws.carbon import activity_factor
@@ -30,6 +30,8 @@ JOINT = 1e-9
 
 
 class Interleaf(Model):
+    """A sheet laid between the pieces."""
+
     steel: SteelKey = Field(**shown("Steel"))
     thickness: Mm = Field(**shown("Thickness", "mm"))
 
@@ -142,7 +144,7 @@ class Restack(ForgingStep):
         left, found = super().upon(joints, before, after)
         return left or Joints({"thickness": "z", "width": "y"}[self.along]), found
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         if line.normal != {"thickness": "z", "width": "y"}[self.along]:
             return line
         one = line.ground(self.grind, self.grind)
@@ -151,7 +153,7 @@ class Restack(ForgingStep):
         if self.interleaf:
             steel = line.shop.steels[self.interleaf.steel]
             layer = ((steel.key, self.interleaf.thickness),)
-            sheet = Through(Column.of(layer, [steel.share("C")], [activity_factor(steel.composition)], cells=6), line.normal)
+            sheet = LayerLine(Column.of(layer, [steel.share("C")], [activity_factor(steel.composition)], cells=6), line.normal)
             pile = [p for piece in pile for p in (sheet, piece)][1:]
         return pile[0].piled(pile[1:])
 

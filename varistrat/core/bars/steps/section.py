@@ -5,11 +5,11 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import ForgingStep, Mm, shown
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Form, Section
 from varistrat.core.bars.steps._forge import pull_forged
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 
@@ -61,7 +61,7 @@ class SectionStep(ForgingStep):
             ]
         return []
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         moved = line.forged(before, after)
         return moved.askew() if "diamond" in (before.section.form, after.section.form) else moved
 

@@ -6,11 +6,11 @@ import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import ForgingStep, Mm, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_PIECES
@@ -144,7 +144,7 @@ class Tiles(ForgingStep):
         )
         return found
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         return line.askew()
 
     def instruction(self, before: Bar, after: Bar) -> str:

@@ -5,9 +5,9 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 
 
@@ -32,7 +32,7 @@ class Trim(Step):
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.x += self.start
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         return line
 
     def instruction(self, before: Bar, after: Bar) -> str:

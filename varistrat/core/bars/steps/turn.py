@@ -8,10 +8,10 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.joints import Joints
+from varistrat.core.bars.layer_line import LayerLine, Normal
 from varistrat.core.bars.model import Step, shown
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
-from varistrat.core.bars.through import Normal, Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 
@@ -81,7 +81,7 @@ class Turn(Step):
     def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
         return joints.turned(self.degrees, self.about), []
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         turn = self.degrees % 360
         if turn % 90 and line.normal in ("y", "z") and self.about == "x":
             return line.askew()

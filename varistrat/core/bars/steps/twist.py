@@ -7,10 +7,10 @@ import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import Hand, HeatDemand, Mm0, Model, Step, Turns, shown
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
-from varistrat.core.bars.through import Through
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_ZONES, MIN_MM
@@ -28,6 +28,8 @@ TWIST_NOTHING = Code("twist_nothing", "bar", ("note",), "No turns: the bar is on
 
 
 class Zone(Model):
+    """A length of the bar with turns of its own."""
+
     from_: Mm0 = Field(alias="from", **shown("From", "mm"))
     to: Mm0 = Field(**shown("To", "mm"))
     turns: Turns = Field(**shown("Turns", "turns"))
@@ -157,7 +159,7 @@ class Twist(Step):
             found.append(TWIST_NOTHING.found("The twist has 0 turns.", "Give it turns, or take the step out.", field="turns", value=0.0))
         return found
 
-    def through(self, line: Through, before: Bar, after: Bar) -> Through:
+    def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         return line.forged(before, after).askew()
 
     @classmethod

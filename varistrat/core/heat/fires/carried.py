@@ -6,8 +6,8 @@ import numpy as np
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import Step
-from varistrat.core.bars.through import Through
 from varistrat.core.heat.fires import skin
 from varistrat.core.heat.fires.homogenisation import means, settled
 from varistrat.core.laws.column import Column
@@ -17,7 +17,7 @@ from varistrat.core.laws.column import Column
 class Carried:
     """What is carried from step to step: the line through the layers, the skin, and its heats so far."""
 
-    through: Through
+    through: LayerLine
     skin: float = 0.0
     loose: bool = False
     canned: bool = False
@@ -47,7 +47,7 @@ def begin(forged: Forged, children: list[Carried]) -> Carried:
     return Carried(through, skinned, joint=joint, past=list(children[biggest].past), elsewhere=elsewhere)
 
 
-def scales(line: Through, bar: Bar) -> tuple[float, float]:
+def scales(line: LayerLine, bar: Bar) -> tuple[float, float]:
     """How the bar scales against iron: (all round, above and below). Outer layers lie above and below, all of them meet its sides."""
     factor = [skin.alloy_factor(line.shop.steels[k].composition) for k in line.column.steels]
     sides = float(np.average(factor, weights=line.column.thickness()))

@@ -1,7 +1,7 @@
 """The fires of a whole recipe: how many heats each step takes, how hot and long, and what they do to the steel.
 
 Settings are the smith's; what is left out is worked out from the steels, the sizes and the tools. The walk
-follows the recipe bar by bar, with the line through the layers (through.py) and the skin of its faces.
+follows the recipe bar by bar, with the line through the layers (layer_line.py) and the skin of its faces.
 """
 
 from collections.abc import Mapping, Sequence
@@ -15,8 +15,8 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged, Stage
 from varistrat.core.bars.identity import Id
+from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import HeatDemand, kind_of
-from varistrat.core.bars.through import Through
 from varistrat.core.figures import Numbers
 from varistrat.core.heat.fires import skin
 from varistrat.core.heat.fires.carried import Carried, begin, left_on, period, scales, skin_after
@@ -108,6 +108,7 @@ class FireOut:
 
     @property
     def scale_volume(self) -> float:
+        """Turned to scale in all fires, mm3."""
         return sum(f.scale_volume for f in self.fired)
 
     @property
@@ -258,7 +259,7 @@ def _stage(
     )
 
 
-def working_floor(line: Through) -> float:
+def working_floor(line: LayerLine) -> float:
     """C down to which the bar as a whole is worked: the least forging heats of its layers, by how much of it each is.
 
     Not the highest of them: a thin layer that likes it hotter goes with the rest, and one that may be worked colder does not hold it up.

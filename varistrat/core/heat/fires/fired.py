@@ -3,7 +3,7 @@
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from varistrat.core.bars.through import Normal
+from varistrat.core.bars.layer_line import Normal
 from varistrat.core.findings import Finding
 from varistrat.core.laws.numbers import Atmosphere
 

@@ -37,7 +37,7 @@ def uneven(column: Column, steels: Mapping[str, Steel]) -> float:
     return float(np.clip(np.median(now[unlike] / began[unlike]), 0.0, 1.0))
 
 
-def evenness(left: float) -> Even:
+def homogeneity(left: float) -> Even:
     """In a word, from `uneven`: evened out, partly, or layers keep their own."""
     return "even" if left <= LEFT else "partly" if left <= OWN else "own"
 
@@ -84,6 +84,7 @@ def in_the_middle(column: Column) -> dict[str, float]:
 
 
 def means(carbon: Mapping[str, tuple[float, float, float]]) -> dict[str, float]:
+    """Mean carbon of each steel, %, from (least, mean, most)."""
     return {k: v[1] for k, v in carbon.items()}
 
 

@@ -128,6 +128,7 @@ class BladeHardening:
 
     @cached_property
     def hardeners(self) -> tuple[str, ...]:
+        """Keys of the steels in the blade that can harden with the carbon they have."""
         return tuple(k for k, c in self._carbons.items() if can_harden(self.shop.steels[k], c))
 
     @property
@@ -218,6 +219,7 @@ class BladeHardening:
 
     @cached_property
     def cold_would_help(self) -> bool:
+        """Whether so much austenite is left at the edge that it is worth going into the cold."""
         return any(self._much_left(k) for k in self.asked)
 
     def _much_left(self, key: str) -> bool:
@@ -233,6 +235,7 @@ class BladeHardening:
 
     @cached_property
     def parts(self) -> tuple[Part, ...]:
+        """What becomes of every steel of the blade, at the edge and in the middle of the spine."""
         out = []
         for k, c in self._carbons.items():
             edge = k in self.blade.edge_steels

@@ -13,12 +13,12 @@ import { Button, Choice, Notice, Segments } from "../../ui";
 const MARGIN = 2;
 const MOST_PX = 3200;
 
-type Look = { zoom: number; x: number; y: number };
+type Frame = { zoom: number; x: number; y: number };
 
 /** Two designs, or two saves of one, under one another at one scale: zooming and moving one does the same to the other. */
 export function Compare() {
   const [search, setSearch] = useSearchParams();
-  const [look, setLook] = useState<Look>({ zoom: 1, x: 0, y: 0 });
+  const [frame, setFrame] = useState<Frame>({ zoom: 1, x: 0, y: 0 });
   const [side, setSide] = useState<Side>("right");
   const designs = useQuery({ queryKey: ["designs"], queryFn: () => ask(api.GET("/api/designs")) }).data ?? [];
   const [ref, room] = useSize<HTMLDivElement>();
@@ -40,7 +40,11 @@ export function Compare() {
   const longest = Math.max(1, ...Object.values(lengths));
   const scale = Math.max(0.5, (room.width - 16) / (longest + 2 * MARGIN));
   const zoomBy = (factor: number) =>
-    setLook((l) => ({ ...l, zoom: Math.min(12, Math.max(1, l.zoom * factor)), ...(l.zoom * factor <= 1 ? { x: 0, y: 0 } : {}) }));
+    setFrame((l) => ({
+      ...l,
+      zoom: Math.min(12, Math.max(1, l.zoom * factor)),
+      ...(l.zoom * factor <= 1 ? { x: 0, y: 0 } : {}),
+    }));
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-2">
@@ -58,12 +62,12 @@ export function Compare() {
           +
         </Button>
         <span className="w-14 text-center font-mono" data-testid="zoom">
-          {look.zoom.toFixed(1)}×
+          {frame.zoom.toFixed(1)}×
         </span>
         <Button compact label="Further away" onClick={() => zoomBy(1 / 1.5)}>
           −
         </Button>
-        <Button compact onClick={() => setLook({ zoom: 1, x: 0, y: 0 })}>
+        <Button compact onClick={() => setFrame({ zoom: 1, x: 0, y: 0 })}>
           Whole
         </Button>
       </div>
@@ -78,8 +82,8 @@ export function Compare() {
                   save={save}
                   side={side}
                   scale={scale}
-                  look={look}
-                  onLook={setLook}
+                  frame={frame}
+                  onFrame={setFrame}
                   onZoom={zoomBy}
                   onLength={(mm) => setLengths((old) => (old[which] === mm ? old : { ...old, [which]: mm }))}
                   choices={designs.map((d) => ({ value: String(d.id), label: d.name }))}
@@ -102,8 +106,8 @@ function One({
   save,
   side,
   scale,
-  look,
-  onLook,
+  frame,
+  onFrame,
   onZoom,
   onLength,
   choices,
@@ -113,8 +117,8 @@ function One({
   save: number;
   side: Side;
   scale: number;
-  look: Look;
-  onLook: (next: (l: Look) => Look) => void;
+  frame: Frame;
+  onFrame: (next: (l: Frame) => Frame) => void;
   onZoom: (factor: number) => void;
   onLength: (mm: number) => void;
   choices: { value: string; label: string }[];
@@ -136,7 +140,7 @@ function One({
     const dx = e.clientX - grip.current.x;
     const dy = e.clientY - grip.current.y;
     grip.current = { x: e.clientX, y: e.clientY };
-    onLook((l) => ({ ...l, x: l.x + dx / l.zoom, y: l.y + dy / l.zoom }));
+    onFrame((l) => ({ ...l, x: l.x + dx / l.zoom, y: l.y + dy / l.zoom }));
   };
   return (
     <section aria-label={full.data?.name ?? "A design"} className="flex min-h-0 flex-col border-b border-line">
@@ -172,7 +176,7 @@ function One({
         }}
         onWheel={(e: WheelEvent) => onZoom(e.deltaY < 0 ? 1.15 : 1 / 1.15)}
       >
-        {full.data ? <Face document={full.data.document} side={side} scale={scale} look={look} name={full.data.name} /> : null}
+        {full.data ? <Face document={full.data.document} side={side} scale={scale} frame={frame} name={full.data.name} /> : null}
         {full.error ? <Notice tone="stop">{whatWentWrong(full.error)}</Notice> : null}
       </div>
     </section>
@@ -202,12 +206,12 @@ function InShort({ document, onLength }: { document: Doc; onLength: (mm: number)
   );
 }
 
-function Face({ document, side, scale, look, name }: { document: Doc; side: Side; scale: number; look: Look; name: string }) {
+function Face({ document, side, scale, frame, name }: { document: Doc; side: Side; scale: number; frame: Frame; name: string }) {
   const ledger = useLedger(document, "").data;
   const shape = ledger?.shape;
   const wide = shape ? (shape.length + 2 * MARGIN) * scale : 600;
   const tall = shape ? (shape.high - shape.low + 2 * MARGIN) * scale : 100;
-  const px = Math.min(MOST_PX, Math.round(wide * Math.min(3, Math.max(1.25, Math.ceil(look.zoom)))));
+  const px = Math.min(MOST_PX, Math.round(wide * Math.min(3, Math.max(1.25, Math.ceil(frame.zoom)))));
   const picture = usePicture("/api/predict/blade.png", { document, side, margin: MARGIN, book: true }, px, `compare-${name}`);
   if (!shape && ledger)
     return <p className="grid h-full place-items-center text-plate-quiet">This design has no blade to show.</p>;
@@ -218,7 +222,11 @@ function Face({ document, side, scale, look, name }: { document: Doc; side: Side
       draggable={false}
       data-testid="compared"
       className="absolute top-1/2 left-2 max-w-none origin-left"
-      style={{ width: wide, height: tall, transform: `translateY(-50%) scale(${look.zoom}) translate(${look.x}px, ${look.y}px)` }}
+      style={{
+        width: wide,
+        height: tall,
+        transform: `translateY(-50%) scale(${frame.zoom}) translate(${frame.x}px, ${frame.y}px)`,
+      }}
     />
   ) : (
     <p className="grid h-full animate-pulse place-items-center text-plate-quiet">drawing…</p>

@@ -14,9 +14,9 @@ import { About, SavingNotice } from "./DesignHeader";
 import type { Draft } from "./draft";
 import { keptDraft } from "./drafts";
 import { History } from "./History";
+import { Plate } from "./Plate";
 import { PrintFace } from "./PrintFace";
 import { DESIGN_PLACES } from "./places";
-import { Stage } from "./Stage";
 import { TableProvider } from "./table";
 import { useDraft } from "./useDraft";
 import { WhatIf } from "./WhatIf";
@@ -117,7 +117,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
   );
   const laid = useMemo(() => (preview ? { ...document, blade: preview } : document), [document, preview]);
   const onBlade = where.tab === "blade" && !!ledger?.summary?.core;
-  const withCore = !!place?.stage.core || onBlade;
+  const withCore = !!place?.plate.core || onBlade;
   const core = useCore(laid, withCore).data;
   const calm = useCalm(document);
   const first = DESIGN_PLACES[0]?.path ?? "";
@@ -131,7 +131,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
       DESIGN_PLACES.filter((p) => p.key).map((p) => [p.key, () => navigate(addressIn(p.path === where.place ? first : p.path))]),
     ),
   });
-  const stage = useMemo(() => ({ at, setAt, setPreview, fired, setFired, setLarge }), [at, fired]);
+  const plate = useMemo(() => ({ at, setAt, setPreview, fired, setFired, setLarge }), [at, fired]);
   const Page = place?.Page;
   return (
     <TableProvider
@@ -152,7 +152,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
         ledger,
         problems,
         core,
-        stage,
+        plate,
       }}
     >
       <DesignBar
@@ -176,7 +176,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
       />
       <main ref={main} tabIndex={-1} className="flex min-h-0 flex-1 flex-col outline-none max-[800px]:overflow-y-auto">
         <h1 className="sr-only">{draft.name}</h1>
-        <Stage
+        <Plate
           document={laid}
           note={
             laid === document ? undefined : "The faces show another blade than the design's; the figures below are the design's."
@@ -187,9 +187,9 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
           onLarge={() => setLarge(!large)}
           core={withCore ? core : null}
           at={at}
-          onAt={place?.stage.core ? setAt : undefined}
-          fired={!!place?.stage.fired && fired}
-          low={!!place?.stage.low}
+          onAt={place?.plate.core ? setAt : undefined}
+          fired={!!place?.plate.fired && fired}
+          low={!!place?.plate.low}
         />
         {large || !Page ? null : (
           <Suspense fallback={<p className="m-auto animate-pulse text-quiet">Fetching…</p>}>

@@ -74,7 +74,7 @@ export function History({
         <div className="min-w-0">
           {full.data ? (
             <>
-              {full.data.document.blade ? <Look full={full.data} /> : <p>This save has no blade.</p>}
+              {full.data.document.blade ? <Faces full={full.data} /> : <p>This save has no blade.</p>}
               <p className="my-3 text-quiet">
                 {full.data.document.recipe.bar.steps?.length ?? 0} steps. Bringing it back makes a new save; nothing is lost.
               </p>
@@ -95,7 +95,7 @@ export function History({
   );
 }
 
-function Look({ full }: { full: DesignFull }) {
+function Faces({ full }: { full: DesignFull }) {
   const picture = usePicture(
     "/api/predict/blade.png",
     { document: full.document, side: "right", margin: 4, book: true },

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
-import type { Axis, Document, JobFile, Parameter } from "../../api/types";
+import type { Document, JobFile, Parameter, Variation } from "../../api/types";
 import { JobBar } from "../../app/JobBar";
 import { useUnit } from "../../app/session";
 import { useJob } from "../../app/useJob";
@@ -37,7 +37,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
     retry: false,
   });
   const list = parameters.data ?? [];
-  const [axes, setAxes] = useState<Axis[]>([]);
+  const [axes, setAxes] = useState<Variation[]>([]);
   useEffect(() => {
     // the numbers that make a pattern come before those that only make a size
     const first =
@@ -180,7 +180,7 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
 }
 
 /** From a third less to a third more than now. */
-function around(p: Parameter, count: number): Axis {
+function around(p: Parameter, count: number): Variation {
   const span = Math.abs(p.value) * 0.35 || 1;
   const tidy = (v: number) => (p.whole ? Math.round(v) : Number(v.toPrecision(3)));
   const low = p.value > 0 ? Math.max(p.whole ? 1 : 0.001, p.value - span) : p.value - span;

@@ -7,7 +7,7 @@ export type DesignPlace = {
   key?: string;
   Page: ComponentType;
   /** What the blade above shows while one is there. */
-  stage: {
+  plate: {
     /** It takes less of the screen: there is much to read below. */
     low?: boolean;
     /** The core line drawn over the faces, and a station pointed at. */
@@ -19,19 +19,19 @@ export type DesignPlace = {
 
 /** The places of a design, in the order of the work. A new one is a file and a line here. */
 export const DESIGN_PLACES: DesignPlace[] = [
-  { path: "bar", name: "Design", Page: lazy(() => import("./bar/BarPlace").then((m) => ({ default: m.BarPlace }))), stage: {} },
+  { path: "bar", name: "Design", Page: lazy(() => import("./bar/BarPlace").then((m) => ({ default: m.BarPlace }))), plate: {} },
   {
     path: "heat",
     name: "Heat",
     key: "h",
     Page: lazy(() => import("./heat/HeatPlace").then((m) => ({ default: m.HeatPlace }))),
-    stage: { low: true, fired: true },
+    plate: { low: true, fired: true },
   },
   {
     path: "grind",
     name: "Grind",
     key: "g",
     Page: lazy(() => import("./grind/GrindPlace").then((m) => ({ default: m.GrindPlace }))),
-    stage: { core: true },
+    plate: { core: true },
   },
 ];

@@ -25,10 +25,10 @@ export type Table = {
   ledger: Ledger | null;
   problems: ProblemItem[];
   core: CoreLine | null;
-  stage: Stage;
+  plate: Plate;
 };
 
-export type Stage = {
+export type Plate = {
   /** The station pointed at, mm from the heel. */
   at: number | null;
   setAt: (x: number | null) => void;

@@ -13,6 +13,7 @@ FILE_BITES = Code("file_bites", "heat", ("care",), "A file bites: under about 58
 
 
 def as_quenched(w: BladeHardening) -> PlanStep:
+    """File and tester before the temper, and what the readings say."""
     read = w.said.hardened
     if w.expected is None:
         why = w.unknown or "It does not harden from this heat"

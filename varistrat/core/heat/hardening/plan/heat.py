@@ -4,7 +4,8 @@ from varistrat.core.findings import Code, Finding
 from varistrat.core.heat.colours import glow
 from varistrat.core.heat.fires.soak import through_minutes
 from varistrat.core.heat.hardening.hardening import MAGNET, BladeHardening, Part
-from varistrat.core.heat.hardening.plan.step import PlanStep, Segment
+from varistrat.core.heat.hardening.plan.step import PlanStep
+from varistrat.core.heat.segment import Segment
 from varistrat.core.laws import grain
 from varistrat.core.laws.transform import SOLUTION_SURE
 from varistrat.core.steels import Steel
@@ -34,6 +35,7 @@ MUCH_CARBON = Code("much_carbon", "heat", ("note",), "{steel} has a little much 
 
 
 def heat(w: BladeHardening) -> PlanStep:
+    """To the heat and held there, in a kiln or by magnet and eye."""
     said = glow(w.heat)
     warm = through_minutes(w.blade.width, w.blade.spine, w.heat + 8, w.heat - 5)
     found = _findings(w)
@@ -60,7 +62,7 @@ def heat(w: BladeHardening) -> PlanStep:
                         field="school",
                     )
                 )
-    program = (Segment(650, None, 10, True), Segment(w.heat, 300, w.soak, True))
+    program = (Segment(celsius=650, minutes=10, through=True), Segment(celsius=w.heat, rate=300, minutes=w.soak, through=True))
     return PlanStep(
         "heat",
         "Harden: the heat",

@@ -22,6 +22,7 @@ SHALLOW = Code("shallow", "heat", ("note",), "{steel} hardens near the edge, not
 
 
 def quench(w: BladeHardening) -> PlanStep:
+    """Into the bath: which, how warm, how much of it."""
     low, high = BATH[w.quench]
     kilos = max(w.blade.mass / 1000, 0.05)
     litres = max(4.0, w.shop.numbers.of(OIL_LITRES) * kilos)
@@ -152,6 +153,7 @@ def _ms(w: BladeHardening) -> float | None:
 
 
 def straighten(w: BladeHardening) -> PlanStep:
+    """What may still be bent between the bath and the start of martensite."""
     ms = _ms(w)
     smokes = (
         "(oil just smokes off it)"

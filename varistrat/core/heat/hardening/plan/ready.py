@@ -33,6 +33,7 @@ def _skin(w: BladeHardening) -> tuple[float, float] | None:
 
 
 def ready(w: BladeHardening) -> PlanStep:
+    """What must be so before it goes into the fire: edge left thick, scratches out, skin reckoned with."""
     least, usual = edge_to_leave(w.quench, w.blade.length, w.blade.spine)
     edge = w.edge
     found = []

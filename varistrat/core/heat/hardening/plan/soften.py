@@ -6,7 +6,8 @@ from varistrat.core.heat.colours import glow
 from varistrat.core.heat.hardening.cycles import softening
 from varistrat.core.heat.hardening.edge import skin_of_heats
 from varistrat.core.heat.hardening.hardening import BladeHardening
-from varistrat.core.heat.hardening.plan.step import FOILED, PlanStep, Segment
+from varistrat.core.heat.hardening.plan.step import FOILED, PlanStep
+from varistrat.core.heat.segment import Segment
 
 BLACK = 480.0
 """Air-cooled to here between normalising heats, C: everything has turned, and it no longer glows."""
@@ -15,6 +16,7 @@ UNDER_AC1 = 15.0
 
 
 def normalise(w: BladeHardening) -> PlanStep | None:
+    """Heats in air that make the grain fine again; left out where the steel would harden in them."""
     found = softening([w.shop.steels[k] for k in w.asked])
     if not found:
         return None
@@ -36,11 +38,12 @@ def normalise(w: BladeHardening) -> PlanStep | None:
         f"{heats}; {found.hold:.0f} min each once it is hot through, then out into still air until it is black.{by_eye}{skin}",
         found.why,
         "Hot steel looks like cold steel once it is black.",
-        tuple(s for t in found.normalise for s in (Segment(t, None, found.hold, True), Segment(BLACK, None, 0, out=True))),
+        tuple(s for t in found.normalise for s in (Segment(celsius=t, minutes=found.hold, through=True), Segment(celsius=BLACK, out=True))),
     )
 
 
 def anneal(w: BladeHardening) -> PlanStep | None:
+    """Under the first austenite, so that it drills, straightens and hardens evenly."""
     found = softening([w.shop.steels[k] for k in w.hardeners])
     if not found:
         return None
@@ -56,5 +59,5 @@ def anneal(w: BladeHardening) -> PlanStep | None:
             "carbides: it drills, straightens and hardens evenly."
         ),
         "",
-        (Segment(celsius, None, 60 * hours, True), Segment(400, 120, 0)),
+        (Segment(celsius=celsius, minutes=60 * hours, through=True), Segment(celsius=400, rate=120)),
     )

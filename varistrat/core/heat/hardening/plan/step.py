@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from varistrat.core.findings import Finding
+from varistrat.core.heat.segment import Segment
 from varistrat.core.laws.numbers import Atmosphere
 
 SAY = {
@@ -19,20 +20,9 @@ FOILED: dict[str, Atmosphere] = {"bare": "air", "paste": "flux", "foil": "sealed
 
 
 @dataclass(frozen=True)
-class Segment:
-    """A piece of a kiln program: to `celsius` at `rate` C/h (None: as fast as it can), held `minutes`; `through`:
-    from when the load is at heat;
-    `out`: taken out into still air until it is down to `celsius`."""
-
-    celsius: float
-    rate: float | None
-    minutes: float
-    through: bool = False
-    out: bool = False
-
-
-@dataclass(frozen=True)
 class PlanStep:
+    """One step of the hardening as it is told; `program`: what a kiln is given for it; done: a reading says so."""
+
     key: str
     title: str
     do: str

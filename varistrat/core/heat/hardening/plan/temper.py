@@ -3,7 +3,8 @@
 from varistrat.core.findings import Code, Finding
 from varistrat.core.heat.colours import run_colour
 from varistrat.core.heat.hardening.hardening import BladeHardening
-from varistrat.core.heat.hardening.plan.step import PlanStep, Segment
+from varistrat.core.heat.hardening.plan.step import PlanStep
+from varistrat.core.heat.segment import Segment
 from varistrat.core.laws.temper import BRITTLE, RANGE
 
 TEMPERED_SOFT = Code("tempered_soft", "heat", ("care",), "It came out {short:.1f} HRC softer than wanted.")
@@ -14,6 +15,7 @@ TURNS_FROM = 205.0
 
 
 def into_the_cold(w: BladeHardening) -> PlanStep | None:
+    """Cold right after the quench, where it turns austenite that the temper would not."""
     worst = max((p.quenched.retained[1] for p in w.parts if p.quenched and p.hardens and p.quenched.retained), default=0.0)
     before = max((r[1] for k in w.asked if (r := w._quench_one(k, w.heat).retained)), default=0.0)
     if w.cold:
@@ -85,13 +87,13 @@ def temper(w: BladeHardening) -> PlanStep | None:
             f"It is at {w.now:.1f} HRC: once more, {hour} with the oven at {oven:.0f} C{says}.{seen} It then comes to: "
             f"{_gets(w, true)} HRC, within {w.sure:.1f}."
         )
-        program: tuple[Segment, ...] = (Segment(oven, None, 60 * w.hours),)
+        program: tuple[Segment, ...] = (Segment(celsius=oven, minutes=60 * w.hours),)
     else:
         do = (
             f"Within the hour: oven at {oven:.0f} C{says}, two tempers of an hour each, cooled to the hand in between.{seen} It "
             f"comes to: {_gets(w, true)} HRC, within {w.sure:.1f}."
         )
-        program = (Segment(oven, None, 60), Segment(40, None, 0), Segment(oven, None, 60))
+        program = (Segment(celsius=oven, minutes=60), Segment(celsius=40), Segment(celsius=oven, minutes=60))
     return PlanStep(
         "temper",
         "Temper again" if again else "Temper",
@@ -130,7 +132,7 @@ def _tempered(w: BladeHardening) -> PlanStep:
     if once and not found:
         do += f" One more hour, no hotter than the last (oven at {last.celsius:.0f} C)."
         why = "The first temper turns some of the austenite that was left; the second tempers what that became."
-        return PlanStep("temper", "Temper again", do, why, "", (Segment(last.celsius, None, 60),), found)
+        return PlanStep("temper", "Temper again", do, why, "", (Segment(celsius=last.celsius, minutes=60),), found)
     return PlanStep(
         "temper",
         "Tempered",
@@ -178,6 +180,7 @@ def _temper_findings(w: BladeHardening, true: float) -> list[Finding]:
 
 
 def draw_the_back(w: BladeHardening) -> PlanStep | None:
+    """The back drawn to blue over the temper of the edge, if it is wanted."""
     if w.said.back == "even":
         return None
     return PlanStep(

@@ -12,12 +12,12 @@ import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { under } from "../fields/problems";
 import { Standing } from "../grind/Standing";
-import { Look } from "../looks/Look";
 import { PrintPlan } from "../PrintPlan";
 import { StartPanel } from "../StartPanel";
 import { StepPanel } from "../StepPanel";
 import { Strip } from "../Strip";
 import { useTable } from "../table";
+import { BarView } from "../views/BarView";
 
 /** Where a bar is designed: its portraits, the chosen step's fields, a look from close by, what to be careful of. */
 export function BarPlace() {
@@ -162,7 +162,7 @@ export function BarPlace() {
         </div>
         <div className="flex min-h-0 min-w-0 flex-col max-[800px]:h-80">
           {row && stages >= 0 && !off ? (
-            <Look
+            <BarView
               document={calm}
               onChange={(next, what) => change({ type: "blade", blade: next, what })}
               bar={bar}

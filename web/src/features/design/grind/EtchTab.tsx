@@ -1,6 +1,6 @@
 import { Camera, Plus, Trash2 } from "lucide-react";
 import { useState } from "react";
-import type { Document, Reading, Round, Side, Steered } from "../../../api/types";
+import type { Document, Inferred, Reading, Round, Side } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { length, lengthText, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice, Notice, Segments } from "../../../ui";
@@ -259,26 +259,26 @@ const HELPS = { edge_thickness: "the edge's thickness", off_middle: "each face f
 export type Faces = "design" | "read" | "ground";
 
 export function EtchSays({
-  steered,
+  inferred,
   faces,
   onFaces,
   onTake,
 }: {
-  steered: Steered;
+  inferred: Inferred;
   /** Which blade lies on the plate above. */
   faces: Faces;
   onFaces: (faces: Faces) => void;
   onTake: () => void;
 }) {
   const unit = useUnit();
-  const [offset = 0, offsetSd = 0] = steered.mean_offset;
-  const [share = 0, shareSd = 0] = steered.mean_share;
-  const thick = steered.thickness.reduce((a, b) => a + b, 0) / Math.max(1, steered.thickness.length);
+  const [offset = 0, offsetSd = 0] = inferred.mean_offset;
+  const [share = 0, shareSd = 0] = inferred.mean_share;
+  const thick = inferred.thickness.reduce((a, b) => a + b, 0) / Math.max(1, inferred.thickness.length);
   const mm = offset * thick;
-  const help = steered.helps[0];
+  const help = inferred.helps[0];
   const worth = help && help.then < 0.85 * help.now;
   return (
-    <div className="flex flex-col gap-3" data-testid="steered">
+    <div className="flex flex-col gap-3" data-testid="inferred">
       <div>
         <h3 className="text-sm font-semibold text-quiet">What the readings say</h3>
         <p>
@@ -287,7 +287,7 @@ export function EtchSays({
           <b className="font-mono">{Math.round(share * 1000) / 10} %</b> of the thickness{" "}
           <span className="text-quiet">± {Math.round(1645 * shareSd) / 10} %</span>. <span className="text-quiet">(9 in 10)</span>
         </p>
-        {steered.misfit > 2 ? (
+        {inferred.misfit > 2 ? (
           <Notice tone="care">The readings do not go together well: check sides and stations, or read less finely.</Notice>
         ) : null}
         <p className="text-sm text-quiet">
@@ -301,7 +301,7 @@ export function EtchSays({
           )}
         </p>
       </div>
-      <Correction steered={steered} />
+      <Correction inferred={inferred} />
       <div>
         <h3 className="mb-1 text-sm font-semibold text-quiet">On the faces above, before and after</h3>
         <Segments<Faces>
@@ -324,14 +324,14 @@ export function EtchSays({
 }
 
 /** Removals at a few stations, and what cannot be met. */
-function Correction({ steered }: { steered: Steered }) {
+function Correction({ inferred }: { inferred: Inferred }) {
   const unit = useUnit();
-  const most = Math.max(...Object.values(steered.removal).flat());
-  const n = steered.plan_x.length;
+  const most = Math.max(...Object.values(inferred.removal).flat());
+  const n = inferred.plan_x.length;
   const some = [...new Set([0, 0.25, 0.5, 0.75, 1].map((v) => Math.round(v * (n - 1))))];
-  const low = steered.unmet.filter((u) => u.kind === "low");
-  const high = steered.unmet.filter((u) => u.kind === "high");
-  const at = (key: string, i: number) => steered.removal[key]?.[i] ?? 0;
+  const low = inferred.unmet.filter((u) => u.kind === "low");
+  const high = inferred.unmet.filter((u) => u.kind === "high");
+  const at = (key: string, i: number) => inferred.removal[key]?.[i] ?? 0;
   const cell = (side: Side, i: number) => {
     const edge = at(`${side}_edge`, i);
     const spine = at(`${side}_spine`, i);
@@ -341,7 +341,7 @@ function Correction({ steered }: { steered: Steered }) {
     <div>
       <h3 className="text-sm font-semibold text-quiet">What to take off, at the edge / at the spine</h3>
       {most < 0.005 ? (
-        <p>{steered.unmet.length ? "Grinding cannot mend what is out." : "Nothing: the line lies where it is wanted."}</p>
+        <p>{inferred.unmet.length ? "Grinding cannot mend what is out." : "Nothing: the line lies where it is wanted."}</p>
       ) : (
         <>
           <table className="w-full text-right text-sm">
@@ -362,7 +362,7 @@ function Correction({ steered }: { steered: Steered }) {
               {some.map((i) => (
                 <tr key={i} className="border-t border-line">
                   <th scope="row" className="py-0.5 text-left font-normal">
-                    {length(steered.plan_x[i] ?? 0, unit)}
+                    {length(inferred.plan_x[i] ?? 0, unit)}
                   </th>
                   <td>{cell("left", i)}</td>
                   <td>{cell("right", i)}</td>
@@ -372,8 +372,8 @@ function Correction({ steered }: { steered: Steered }) {
           </table>
           <p className="mt-1">
             Grind it, etch again, read again: the new faces want new readings. That leaves{" "}
-            <span className="font-mono">{length(Math.min(...steered.edge_left), unit)}</span> at the edge and{" "}
-            <span className="font-mono">{length(Math.min(...steered.spine_left), unit)}</span> at the spine where it is least.
+            <span className="font-mono">{length(Math.min(...inferred.edge_left), unit)}</span> at the edge and{" "}
+            <span className="font-mono">{length(Math.min(...inferred.spine_left), unit)}</span> at the spine where it is least.
           </p>
         </>
       )}
@@ -385,8 +385,8 @@ function Correction({ steered }: { steered: Steered }) {
       ) : null}
       {high.length ? (
         <Notice tone="care">
-          {high.length} places stand too high, up to {length(steered.shorten, unit)}. Grinding a face only raises its line: bring
-          the other side up to it, or take {length(steered.shorten, unit)} off the edge itself, which makes the blade that much
+          {high.length} places stand too high, up to {length(inferred.shorten, unit)}. Grinding a face only raises its line: bring
+          the other side up to it, or take {length(inferred.shorten, unit)} off the edge itself, which makes the blade that much
           narrower.
         </Notice>
       ) : null}

@@ -122,7 +122,7 @@ export function LineChart({
   spread?: Spread;
   dots?: Dot[];
 }) {
-  const { core, stage } = useTable();
+  const { core, plate } = useTable();
   const { length, now } = useGrinding();
   const shown = trails ?? [now];
   if (!core) return <p className="m-auto animate-pulse text-quiet">Working out the core line…</p>;
@@ -138,8 +138,8 @@ export function LineChart({
         trails={shown}
         spread={spread}
         dots={dots}
-        at={stage.at}
-        onAt={stage.setAt}
+        at={plate.at}
+        onAt={plate.setAt}
       />
       <Legend trails={shown} spread={spread} dots={dots.length > 0} />
     </>
@@ -148,7 +148,7 @@ export function LineChart({
 
 /** The blade cut across at the station pointed at, and where one pointed last. */
 export function Glance() {
-  const { at } = useTable().stage;
+  const { at } = useTable().plate;
   const { sections, length } = useGrinding();
   const [last, setLast] = useState<number | null>(null);
   useEffect(() => {
@@ -172,7 +172,7 @@ export function NoCore({ bent }: { bent: boolean }) {
       </p>
       <p>
         {bent
-          ? "Its line is predicted, but tolerances and test-etch steering are only worked out for a core between two clads."
+          ? "Its line is predicted, but tolerances and what a test etch says are only worked out for a core between two clads."
           : "A core line needs a laminate: a hard core between clads, let into a slot, jacketed, or joined at the edge. Start a new design from one of the laminates, or give the stack like outsides."}
       </p>
     </div>

@@ -14,7 +14,7 @@ const TABS = ["Fires", "Carbon", "Hardening", "Kiln"] as const;
 
 /** What the fire does to the billet, carbon across the layers, and how the blade is hardened. */
 export function HeatPlace() {
-  const { design, name, document, problems, change, undo, ledger, stage, where, go } = useTable();
+  const { design, name, document, problems, change, undo, ledger, plate, where, go } = useTable();
   const tab = TABS.find((t) => t.toLowerCase() === where.tab) ?? "Fires";
   const { recipe, blade, off, fire } = document;
   const answer = useWorkedOut<FireSheet>("fire", { document: { recipe, blade, off, fire } }, (body, signal) =>
@@ -34,7 +34,7 @@ export function HeatPlace() {
         <div className="flex min-w-0 flex-1 max-[640px]:basis-full">
           <Tabs label="What is looked at" tabs={TABS} value={tab} onChange={(t) => go({ tab: t.toLowerCase() })} />
         </div>
-        <Toggle label="Faces as the fire leaves them" checked={stage.fired} onChange={stage.setFired} />
+        <Toggle label="Faces as the fire leaves them" checked={plate.fired} onChange={plate.setFired} />
       </div>
       {sheet && answer.failure ? (
         <Notice tone="stop">

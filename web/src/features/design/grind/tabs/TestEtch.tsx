@@ -1,6 +1,6 @@
 import { useEffect, useState } from "react";
 import { api, ask } from "../../../../api/client";
-import type { Document, Steered } from "../../../../api/types";
+import type { Document, Inferred } from "../../../../api/types";
 import { useWorkedOut } from "../../../../api/worked";
 import { Notice } from "../../../../ui";
 import { useToast } from "../../../../ui/toast";
@@ -15,7 +15,7 @@ import { closed, isOver, lessBefore, withHeights } from "../readings";
 
 /** What was read off the blade after a test etch: where its core lies, and what to take off where. */
 export function TestEtch() {
-  const { document, core, change, undo, stage } = useTable();
+  const { document, core, change, undo, plate } = useTable();
   const grinding = useGrinding();
   const { surface, length, measures } = grinding;
   const toast = useToast();
@@ -24,22 +24,22 @@ export function TestEtch() {
   const { recipe, blade, off, aim, sizes, readings } = document;
   const read = readings?.heights ?? [];
   const reading = !!read.length && !!core?.flat && !isOver(readings ?? {}, surface);
-  const steered = useWorkedOut<Steered>(
-    "steer",
+  const inferred = useWorkedOut<Inferred>(
+    "inference",
     { document: { recipe, blade, off, aim, sizes, readings } },
-    (body, signal) => ask(api.POST("/api/blade/steer", { body, signal })),
+    (body, signal) => ask(api.POST("/api/blade/inference", { body, signal })),
     reading,
   );
-  const found = steered.data;
-  const wrong = why(steered.failure);
-  const { setPreview } = stage;
+  const found = inferred.data;
+  const wrong = why(inferred.failure);
+  const { setPreview } = plate;
   useEffect(() => {
     const other = faces === "read" ? found?.as_read : faces === "ground" ? found?.corrected : null;
     setPreview((other as Document["blade"] | undefined) ?? null);
   }, [faces, found, setPreview]);
   useEffect(() => () => setPreview(null), [setPreview]);
   const m = measures.data;
-  const take = (next: Steered["corrected"]) => {
+  const take = (next: Inferred["corrected"]) => {
     // what was read was read on faces that are gone now: it becomes a round of its own
     const after = (next as NonNullable<Document["blade"]>).correction;
     const ground = {
@@ -78,7 +78,7 @@ export function TestEtch() {
             <>
               {wrong && reading ? <Notice tone="stop">{wrong}</Notice> : null}
               {found && reading && !wrong ? (
-                <EtchSays steered={found} faces={faces} onFaces={setFaces} onTake={() => take(found.corrected)} />
+                <EtchSays inferred={found} faces={faces} onFaces={setFaces} onTake={() => take(found.corrected)} />
               ) : reading ? (
                 wrong ? null : (
                   <p className="animate-pulse text-quiet">Working out where the core lies…</p>
@@ -121,7 +121,7 @@ export function TestEtch() {
 }
 
 /** The line as read with its spread, and as it will be once ground as advised. */
-function lines(s: Steered, square: Grinding["square"]): { trails: Trail[]; spread: Spread } {
+function lines(s: Inferred, square: Grinding["square"]): { trails: Trail[]; spread: Spread } {
   const l = s.lines;
   return {
     trails: [

@@ -8,7 +8,7 @@ from varistrat.core.steels.estimate import tone_of
 
 
 @dataclass(frozen=True)
-class Look:
+class FiredTones:
     """How steels etch other than by their own tones: tone by steel, and the pale line at a weld, mm."""
 
     tones: Mapping[str, float]

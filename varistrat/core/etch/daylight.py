@@ -21,6 +21,8 @@ RELIEF = 5.0
 
 @dataclass(frozen=True)
 class Noise:
+    """What no two faces share: scratches of the satin, grain and cloud of the light; square tiles that repeat."""
+
     satin: Array
     grain: Array
     cloud: Array

@@ -5,12 +5,12 @@ import { length } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
+import type { BarViewProps } from "./BarView";
 import { Dial } from "./Dial";
-import type { BarLook } from "./Look";
 import { Picture } from "./Picture";
 
 /** The bar cut through at any place and angle; saved as a drawing in mm. */
-export function SectionLook({ subject, row }: BarLook) {
+export function SectionView({ subject, row }: BarViewProps) {
   const unit = useUnit();
   const [ref, room] = useSize<HTMLDivElement>();
   const [share, setShare] = useState(0.5);

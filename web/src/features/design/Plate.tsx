@@ -8,7 +8,7 @@ import { Button } from "../../ui";
 import { path } from "../../ui/chart";
 import { Facts } from "./Facts";
 import { lineHeight, ofSide } from "./grind/line";
-import { Picture } from "./looks/Picture";
+import { Picture } from "./views/Picture";
 
 const MARGIN_MM = 1.8;
 const RULE_PX = 22;
@@ -17,7 +17,7 @@ const GUTTER_PX = 80;
 type Shape = NonNullable<Ledger["shape"]>;
 
 /** Both etched faces, opened like a book at the spine over one rule, with the ledger beside them. */
-export function Stage({
+export function Plate({
   document,
   ledger,
   stale,

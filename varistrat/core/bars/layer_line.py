@@ -14,13 +14,15 @@ Normal = Literal["z", "y", "x", ""]
 
 
 @dataclass(frozen=True)
-class Through:
+class LayerLine:
+    """Carbon along a line square to the layers, and which way that line lies in the bar's frame."""
+
     column: Column
     normal: Normal = "z"
     shop: ShopData = AS_SHIPS
 
     @classmethod
-    def up(cls, piles: Sequence[Sequence[tuple[str, float]]], shop: ShopData) -> "Through":
+    def up(cls, piles: Sequence[Sequence[tuple[str, float]]], shop: ShopData) -> "LayerLine":
         """Up the first pile of layers (steel, mm); of a can, where every pile is one steel, through a piece and as much of what lies about
         it."""
         layers = list(piles[0])[:MAX_COLUMN_LAYERS]
@@ -31,7 +33,7 @@ class Through:
         column = Column.of(layers, [s.share("C") for s in steels], [activity_factor(s.composition) for s in steels])
         return cls(column, "z", shop)
 
-    def forged(self, before: Bar, after: Bar) -> "Through":
+    def forged(self, before: Bar, after: Bar) -> "LayerLine":
         """Layers thinned as the bar is along their normal; where they lie all ways, as the root of its section."""
         if self.normal == "":
             by = (after.section.area / before.section.area) ** 0.5
@@ -41,15 +43,18 @@ class Through:
             by = now / was
         return replace(self, column=self.column.squeezed(by))
 
-    def askew(self) -> "Through":
+    def askew(self) -> "LayerLine":
+        """The same layers, lying all ways from here on."""
         return replace(self, normal="")
 
-    def ground(self, low: float, high: float) -> "Through":
+    def ground(self, low: float, high: float) -> "LayerLine":
         """So much off the two faces that are layers; nothing where faces cut across them."""
         return self if self.normal in ("", "x") else replace(self, column=self.column.ground(low, high))
 
-    def turned_over(self) -> "Through":
+    def turned_over(self) -> "LayerLine":
+        """Seen from the other end."""
         return replace(self, column=self.column.turned_over())
 
-    def piled(self, others: list["Through"]) -> "Through":
+    def piled(self, others: list["LayerLine"]) -> "LayerLine":
+        """This one with others on top, in order."""
         return replace(self, column=self.column.piled([o.column for o in others]))

@@ -17,7 +17,7 @@ STATIONS = 40
 
 
 @dataclass(frozen=True)
-class SteerSheet:
+class InferenceSheet:
     """Heights vertical mm; shares of the local thickness, offsets + right; sd: standard deviations.
 
     lines: per side the 5, 50 and 95 % of the line at x. removal: mm at stations `plan_x`; as_read, corrected: the blade (as JSON) as it
@@ -50,7 +50,7 @@ class SteerSheet:
     corrected: dict[str, Any]
 
 
-def steer_sheet(worked: Worked) -> SteerSheet:
+def inference_sheet(worked: Worked) -> InferenceSheet:
     """Raises InputError without a blade, a flat core, or readings of the faces as they are."""
     document, cut = worked.document, worked.blade
     must_be_of(document.readings, cut.geometry.blade)
@@ -59,7 +59,7 @@ def steer_sheet(worked: Worked) -> SteerSheet:
     plan = correct(found, document.aim)
     as_read = plan.blade.model_copy(update={"correction": cut.geometry.blade.correction}).as_json()
     forged = cut.geometry.faces(lamina.x, np.ones_like(lamina.x)).forged
-    return SteerSheet(
+    return InferenceSheet(
         lamina.x.tolist(),
         found.share.tolist(),
         found.share_sd.tolist(),

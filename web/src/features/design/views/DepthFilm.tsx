@@ -1,13 +1,13 @@
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
-import type { BarLook } from "./Look";
+import type { BarViewProps } from "./BarView";
 import { Picture } from "./Picture";
 
 const FRAMES = 12;
 
 /** The same face at twelve depths side by side, from the skin down to the middle. Choose one to grind to it. */
-export function DepthFilm({ subject, row, ground, onGround }: BarLook) {
+export function DepthFilm({ subject, row, ground, onGround }: BarViewProps) {
   const unit = useUnit();
   const [ref, room] = useSize<HTMLDivElement>();
   const columns = room.width > 900 ? 4 : 3;

@@ -3,8 +3,8 @@ import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
 import { Segments } from "../../../ui";
+import type { BarViewProps } from "./BarView";
 import { Dial } from "./Dial";
-import type { BarLook } from "./Look";
 import { fitted, Picture } from "./Picture";
 
 const FACES = [
@@ -15,7 +15,7 @@ const FACES = [
 ] as const;
 
 /** A window ground anywhere into the bar: click where, and say how deep. Its slopes cut the layers at a slant. */
-export function WindowLook({ subject, row }: BarLook) {
+export function WindowView({ subject, row }: BarViewProps) {
   const unit = useUnit();
   const [ref, room] = useSize<HTMLDivElement>();
   const [face, setFace] = useState<(typeof FACES)[number]["value"]>("top");

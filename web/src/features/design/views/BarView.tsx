@@ -4,23 +4,23 @@ import type { BarId, Blade, Document, Ledger, Row } from "../../../api/types";
 import { Button } from "../../../ui";
 import { BladeDepth, BladeSection } from "./BladeLooks";
 import { DepthFilm } from "./DepthFilm";
-import { FaceLook } from "./FaceLook";
+import { FaceView } from "./FaceView";
 import { LayersLook } from "./LayersLook";
 import { OutlineLook } from "./OutlineLook";
-import { SectionLook } from "./SectionLook";
 import { RimsLook } from "./SectionsLook";
+import { SectionView } from "./SectionView";
 import { SolidLook } from "./SolidLook";
-import { WindowLook } from "./WindowLook";
+import { WindowView } from "./WindowView";
 
 /** What every look at a bar is given: which bar it is (as the server takes it), its row of the ledger, how far it is ground. */
-export type BarLook = { subject: object; row: Row; ground: number; onGround: (mm: number) => void };
+export type BarViewProps = { subject: object; row: Row; ground: number; onGround: (mm: number) => void };
 
 const BAR = ["Face", "Section", "Window", "3-D", "Depths"] as const;
 const BLADE = ["Ground", "Outline", "Section", "Rims", "3-D", "Layers"] as const;
 type Name = (typeof BAR)[number] | (typeof BLADE)[number];
 
 /** The chosen bar, or the blade, from close by: several ways to look at it, and as large as the screen if wanted. */
-export function Look({
+export function BarView({
   document,
   bar,
   stages,
@@ -99,15 +99,15 @@ export function Look({
             <BladeDepth document={document} shape={shape} />
           )
         ) : name === "Section" ? (
-          <SectionLook {...look} />
+          <SectionView {...look} />
         ) : name === "Window" ? (
-          <WindowLook {...look} />
+          <WindowView {...look} />
         ) : name === "3-D" ? (
           <SolidLook key="bar" subject={subject} row={row} />
         ) : name === "Depths" ? (
           <DepthFilm {...look} />
         ) : (
-          <FaceLook {...look} />
+          <FaceView {...look} />
         )}
       </div>
     </div>

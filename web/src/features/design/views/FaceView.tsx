@@ -3,13 +3,13 @@ import { useUnit } from "../../../app/session";
 import { length, lengthText, UNIT_MARK } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
 import { DepthHandle } from "../DepthHandle";
-import type { BarLook } from "./Look";
+import type { BarViewProps } from "./BarView";
 import { Picture } from "./Picture";
 
 const END_MOST_PX = 170;
 
 /** The chosen bar from close by: its face ground away under your finger, and its end grain. */
-export function FaceLook({ subject, row, ground, onGround }: BarLook) {
+export function FaceView({ subject, row, ground, onGround }: BarViewProps) {
   const unit = useUnit();
   const [ref, size] = useSize<HTMLDivElement>();
   const [place, setPlace] = useState(0.5);
