@@ -28,8 +28,8 @@ for i in range(200):
 """
 
 _WATCH = """() => { window.seen = []; const watch = new MutationObserver(() => window.seen.push(performance.now()));
-  for (const id of ['face-left', 'face-right'])
-    watch.observe(document.querySelector(`[data-testid=${id}]`), {attributes: true, attributeFilter: ['src']}); }"""
+  for (const id of ['Left', 'Right'])
+    watch.observe(document.querySelector(`img[alt^=${id}]`), {attributes: true, attributeFilter: ['src']}); }"""
 _MOVE = """v => { const s = document.querySelector('[aria-label="Turns, slider"]'); window.seen.length = 0;
   Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(s, v);
   window.start = performance.now(); s.dispatchEvent(new Event('input', {bubbles: true})); }"""
@@ -38,7 +38,7 @@ _MOVE = """v => { const s = document.querySelector('[aria-label="Turns, slider"]
 def _slider(page: Page) -> list[Row]:
     """From the slider's event to the new address of both faces in the page."""
     page.get_by_role("link", name="Sedge knife, bold twist", exact=True).click()
-    expect(page.get_by_test_id("face-right")).to_be_visible()
+    expect(page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
     DesignScreen(page).quiet()
     DesignScreen(page).bar(3).click()
     page.wait_for_timeout(1500)
@@ -102,7 +102,7 @@ def _patterning(page: Page, address: str) -> list[Row]:
     """A what-if sheet by the task worker, and the 3-D view, as the user waits for them."""
     page.goto(address)
     page.get_by_role("link", name="Punt builder's spoke knife", exact=True).click()
-    expect(page.get_by_test_id("face-right")).to_be_visible()
+    expect(page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
     DesignScreen(page).quiet()
     sheets, solids = [], []
     for i in range(3):
@@ -111,7 +111,7 @@ def _patterning(page: Page, address: str) -> list[Row]:
         page.get_by_label("From", exact=True).first.fill(str(9 + i))
         start = time.perf_counter()
         page.get_by_role("button", name="Draw 48 pictures").click()
-        page.get_by_test_id("what-if-cell").nth(47).wait_for(timeout=60_000)
+        page.get_by_role("list", name="The sheet").get_by_role("button").nth(47).wait_for(timeout=60_000)
         sheets.append(time.perf_counter() - start)
         page.keyboard.press("Escape")
         page.wait_for_timeout(500)
@@ -121,12 +121,12 @@ def _patterning(page: Page, address: str) -> list[Row]:
         fresh.goto(address)
         fresh.get_by_role("button", name="Enter the demo shop").click()
         fresh.get_by_role("link", name="Punt builder's spoke knife", exact=True).click()
-        expect(fresh.get_by_test_id("face-right")).to_be_visible()
+        expect(fresh.get_by_role("img", name="Right face of the blade as")).to_be_visible()
         DesignScreen(fresh).bar(i % 3).click()
         DesignScreen(fresh).quiet()
         start = time.perf_counter()
         fresh.get_by_role("tab", name="3-D").click()
-        fresh.locator("[data-state=open]").wait_for()
+        fresh.locator("canvas[aria-busy=false]").wait_for()
         solids.append(time.perf_counter() - start)
         fresh.context.close()
     return [
@@ -146,7 +146,8 @@ def _patterning(page: Page, address: str) -> list[Row]:
 
 
 _LINE = """() => { window.seen = []; new MutationObserver(() => window.seen.push(performance.now()))
-  .observe(document.querySelector('[data-testid=line-right]'), {attributes: true, attributeFilter: ['d'], subtree: true}); }"""
+  .observe(document.querySelector('svg[aria-label="Core line on the right face"]'),
+    {attributes: true, attributeFilter: ['d'], subtree: true}); }"""
 _NUDGE = """v => { const s = document.querySelector('input[type=range]'); window.seen.length = 0;
   Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(s, v);
   window.start = performance.now(); s.dispatchEvent(new Event('input', {bubbles: true})); }"""
@@ -157,7 +158,7 @@ def _core_line(page: Page, address: str) -> list[Row]:
     page.goto(address)
     page.get_by_role("link", name="Osier peeler, well centred", exact=True).click()
     page.get_by_role("link", name="Grind", exact=True).click()
-    page.get_by_test_id("line-right").wait_for()
+    page.get_by_role("img", name="Core line on the right face").wait_for()
     DesignScreen(page).quiet()
     page.evaluate(_LINE)
     took = []

@@ -6,9 +6,10 @@ from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.heat.fires.fire import work_the_fire
 from varistrat.core.heat.hardening.plan import hardening_plan
+from varistrat.core.heat.segment import Segment
 from varistrat.core.kiln.controller import SimulatedController
 from varistrat.core.kiln.plant import Load
-from varistrat.core.kiln.program import Program, Segment
+from varistrat.core.kiln.program import Program
 from varistrat.core.laws.carbon import activity_factor
 from varistrat.core.laws.column import Column
 from varistrat.core.pairing.pairing import suggestions

@@ -20,7 +20,7 @@ def _settled(page: Page) -> None:
 
 def _open(page: Page, name: str, chosen: str | None = None) -> None:
     page.get_by_role("link", name=name, exact=True).click()
-    expect(page.get_by_test_id("face-right")).to_be_visible()
+    expect(page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
     if chosen:
         DesignScreen(page).bar(chosen).click()
     _settled(page)
@@ -52,11 +52,11 @@ def _grind(name: str, tab: str, then: Callable[[Page], None] | None = None) -> C
 
 def _study(page: Page) -> None:
     page.get_by_role("button", name="Work out 10 000 blades").click()
-    page.get_by_test_id("study").wait_for(timeout=30_000)
+    page.get_by_role("region", name="What the study says").wait_for(timeout=30_000)
 
 
 def _point(page: Page) -> None:
-    box = page.get_by_test_id("face-right").bounding_box()
+    box = page.get_by_role("img", name="Right face of the blade as").bounding_box()
     assert box
     page.mouse.move(box["x"] + 0.45 * box["width"], box["y"] + 30)
 
@@ -131,7 +131,7 @@ def _inside(page: Page) -> None:
     DesignScreen(page).child(1).click()
     DesignScreen(page).bar(3).click()
     page.get_by_role("tab", name="3-D").click()
-    page.locator("[data-state=open]").wait_for()
+    page.locator("canvas[aria-busy=false]").wait_for()
     _settled(page)
 
 
@@ -140,7 +140,7 @@ def _what_if(page: Page) -> None:
     page.keyboard.press("w")
     page.get_by_role("button", name="And another").click()
     page.get_by_role("button", name="Draw 48 pictures").click()
-    page.get_by_test_id("what-if-cell").nth(47).wait_for(timeout=60_000)
+    page.get_by_role("list", name="The sheet").get_by_role("button").nth(47).wait_for(timeout=60_000)
     _settled(page)
 
 
@@ -150,7 +150,7 @@ def _compare(page: Page) -> None:
     page.get_by_role("option", name="Marsh star").click()
     page.get_by_role("button", name="Design: ").last.click()
     page.get_by_role("option", name="Heron quill").click()
-    expect(page.get_by_test_id("compared")).to_have_count(2)
+    expect(page.get_by_role("img", name=" face of ")).to_have_count(2)
     _settled(page)
     page.wait_for_timeout(1200)
 

@@ -160,7 +160,7 @@ class NestedTests(SimpleTestCase):
         self.assertEqual([len(c.children) for c in f.children], [2, 0, 2])
         trace = Trace(f)
         self.assertEqual(trace.own_piles, 5)
-        self.assertEqual(trace.axis.pile_of(trace.axis.middle(np.arange(5))).tolist(), [0, 1, 2, 3, 4])
+        self.assertEqual(trace.row.pile_of(trace.row.middle(np.arange(5))).tolist(), [0, 1, 2, 3, 4])
         self.assertEqual(steel(f, 20, 3, 0), "nickel")
 
     def test_an_interleaf_in_a_child_and_in_the_whole_both_show(self) -> None:

@@ -167,7 +167,7 @@ class FamilyTests(SimpleTestCase):
         inside = face(f, 0.2)
         self.assertGreater(lines(bright(f, np.array(45.0 * along), np.linspace(-9, 9, 400) * across, np.array(0.0))), 6)
         self.assertTrue(inside.any() and not inside.all())
-        p = trace.axis.pile_of(
+        p = trace.row.pile_of(
             trace.place(Points(np.array([45.0 * along, 45.0 * along, 80.0 * along]), np.array([0.0, 10.9 * across, 0.0]), np.zeros(3)))
         )
         self.assertEqual(p.tolist(), [1, 1, 0])

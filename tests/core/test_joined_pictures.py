@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.core.samples import forged, solid, stack
 from varistrat.core import families
 from varistrat.core.bars.forged import Forged, forge
-from varistrat.core.bars.piles import ALL_CELLS, Axis, Pile
+from varistrat.core.bars.piles import ALL_CELLS, Pile, PileRow
 from varistrat.core.bars.points import FAR, Points
 from varistrat.core.bars.recipe import FORMAT, read_recipe
 from varistrat.core.bars.trace import Trace, pool
@@ -28,19 +28,19 @@ class AxisTests(SimpleTestCase):
     @settings(max_examples=40, deadline=None)
     @given(st.lists(st.lists(st.floats(0.01, 30.0), min_size=1, max_size=40), min_size=1, max_size=30))
     def test_there_and_back(self, piles: list[list[float]]) -> None:
-        axis = Axis(tuple(Pile(tuple((f"s{i % 2}", t) for i, t in enumerate(p))) for p in piles))
-        self.assertLessEqual(axis.size, ALL_CELLS + 16 * len(piles))
-        for i, p in enumerate(axis.piles):
+        row = PileRow(tuple(Pile(tuple((f"s{i % 2}", t) for i, t in enumerate(p))) for p in piles))
+        self.assertLessEqual(row.size, ALL_CELLS + 16 * len(piles))
+        for i, p in enumerate(row.piles):
             s = np.linspace(0.001, 0.999, 7) * p.height
-            which, height = axis.height_of(axis.put(i, s.copy()))
+            which, height = row.height_of(row.put(i, s.copy()))
             self.assertEqual(set(which.tolist()), {i})
             np.testing.assert_allclose(height, s, rtol=1e-9)
 
     def test_many_fine_piles_still_fit(self) -> None:
-        axis = Axis(tuple(Pile((("a", 0.1), ("b", 0.1)) * 900) for _ in range(200)))
-        self.assertLessEqual(axis.size, ALL_CELLS * 1.05)
-        place = axis.put(199, np.array([100.0], np.float32))
-        self.assertEqual(axis.pile_of(place).tolist(), [199])
+        row = PileRow(tuple(Pile((("a", 0.1), ("b", 0.1)) * 900) for _ in range(200)))
+        self.assertLessEqual(row.size, ALL_CELLS * 1.05)
+        place = row.put(199, np.array([100.0], np.float32))
+        self.assertEqual(row.pile_of(place).tolist(), [199])
 
 
 class JoinedPictureTests(SimpleTestCase):

@@ -31,7 +31,7 @@ from varistrat.core.pattern.views import BladeView, BladeWindow
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels import built_in
 from varistrat.core.steels.flow import plain_stress, stiffness_ratio
-from varistrat.core.sweep import Axis, parameters, plan, sheet
+from varistrat.core.sweep import Variation, parameters, plan, sheet
 
 PILE = stack(("1084", 6), ("15n20", 4), ("1084", 10), width=30, length=100)
 
@@ -331,8 +331,8 @@ class SolidFileTests(SimpleTestCase):
 class SheetTests(SimpleTestCase):
     document = read_document(STARTERS["opposed_twist"].document())
 
-    def axis(self, path: str, low: float, high: float, count: int) -> Axis:
-        return Axis(path=path, low=low, high=high, count=count)
+    def axis(self, path: str, low: float, high: float, count: int) -> Variation:
+        return Variation(path=path, low=low, high=high, count=count)
 
     def test_every_number_can_be_found_and_set(self) -> None:
         found = parameters(self.document)

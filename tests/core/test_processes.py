@@ -29,7 +29,7 @@ from varistrat.core.starters import STARTERS
 from varistrat.core.steels.estimate import shop_steel
 from varistrat.core.study.lamina import Lamina
 from varistrat.core.study.tolerances import Sizes, study
-from varistrat.core.sweep import Axis, sheet
+from varistrat.core.sweep import Variation, sheet
 
 SHOP = ShopData({"1084": shop_steel("1084", {"tone": {"ferric": 6.0}})}, {"scale_neutral": 1.4})
 
@@ -55,7 +55,7 @@ class ProcessTests(SimpleTestCase):
 
     def test_sheets(self) -> None:
         document = read_document(STARTERS["bold_twist"].document(), SHOP)
-        axes = [Axis(path="blade.place.angle", low=-4.0, high=4.0, count=3)]
+        axes = [Variation(path="blade.place.angle", low=-4.0, high=4.0, count=3)]
         here, there = (list(sheet(document, axes, pool, lambda: False, (120, 40))) for pool in self.pools)
         self.assertEqual([(c.values, c.picture, c.problem) for c in here], [(c.values, c.picture, c.problem) for c in there])
         self.assertTrue(all(c.picture for c in here))

@@ -98,7 +98,7 @@ class WorkedTests(SimpleTestCase):
         edges = []
         for x in (20.0, 24.0, 28.0):
             s = trace.place(Points(np.full(400, x), 0.99 * r * np.cos(theta), 0.99 * r * np.sin(theta)))
-            at = np.flatnonzero(np.diff(trace.axis.height_of(s)[1] > 10))
+            at = np.flatnonzero(np.diff(trace.row.height_of(s)[1] > 10))
             edges.append(r * np.cos(theta[at[0]]))
         self.assertTrue(edges[0] > edges[1] > edges[2], edges)
 

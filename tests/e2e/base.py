@@ -8,7 +8,7 @@ from typing import Any, ClassVar
 
 from django.contrib.auth.models import User
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, Locator, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, Locator, Page, Playwright, TimeoutError, expect, sync_playwright
 
 from tests.chromium import CHROMIUM, FLAGS
 from tests.e2e.screens import DesignScreen
@@ -44,6 +44,7 @@ class BrowserCase(LiveServerTestCase):
         load_demo()
         self.complaints: list[str] = []
         self.elsewhere: list[str] = []
+        self.under_way: set[str] = set()
         self.context = self.browser.new_context(
             viewport={"width": self.viewport[0], "height": self.viewport[1]}, color_scheme=self.theme, accept_downloads=True
         )
@@ -60,6 +61,9 @@ class BrowserCase(LiveServerTestCase):
         page.on("pageerror", lambda e: self.complaints.append(str(e)))
         page.on("console", lambda m: self._heard(m.type, m.text))
         page.on("request", lambda r: None if r.url.startswith((self.live_server_url, "blob:", "data:")) else self.elsewhere.append(r.url))
+        page.on("request", lambda r: self.under_way.add(f"{r.method} {r.url}"))
+        for over in ("requestfinished", "requestfailed"):
+            page.on(over, lambda r: self.under_way.discard(f"{r.method} {r.url}"))  # type: ignore[call-overload]
         return page
 
     def _heard(self, kind: str, text: str) -> None:
@@ -86,7 +90,10 @@ class BrowserCase(LiveServerTestCase):
         return DesignScreen(page or self.page)
 
     def settled(self, page: Page | None = None) -> None:
-        self.screen(page).settled()
+        try:
+            self.screen(page).settled()
+        except TimeoutError as e:
+            raise AssertionError(f"it never came to rest; under way: {sorted(self.under_way)}") from e
 
     def saved(self, page: Page | None = None) -> None:
         self.screen(page).saved()
@@ -104,7 +111,7 @@ class BrowserCase(LiveServerTestCase):
     def face_changes(self) -> Iterator[None]:
         before = self.face()
         yield
-        expect(self.page.get_by_test_id("face-right")).not_to_have_attribute("src", before)
+        expect(self.page.get_by_role("img", name="Right face of the blade as")).not_to_have_attribute("src", before)
 
     def chosen(self) -> str:
         return self.screen().chosen()

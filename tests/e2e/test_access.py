@@ -35,7 +35,7 @@ class LightTests(BrowserCase):
     def test_axe_finds_nothing_serious_where_the_core_is_steered(self) -> None:
         self.open("Osier peeler, core off centre")
         self.page.get_by_role("link", name="Grind", exact=True).click()
-        expect(self.page.get_by_test_id("steered")).to_be_visible()
+        expect(self.page.get_by_role("region", name="What the test etch says")).to_be_visible()
         self.assertEqual(self.serious(), [], "test etch")
         self.page.get_by_role("button", name="Pick on a photo").click()
         expect(self.page.get_by_role("heading", name="Pick the core line on a photo")).to_be_visible()
@@ -116,7 +116,7 @@ class UnitsTests(BrowserCase):
         for design in ("Sedge knife, bold twist", "Osier peeler, core off centre"):
             self.page.get_by_role("link", name="Bench", exact=True).click()
             self.page.get_by_role("link", name=design, exact=True).click()
-            expect(self.page.get_by_test_id("face-right")).to_be_visible()
+            expect(self.page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
             for chosen in ("start", "0", "1", "blade"):
                 self.bar(chosen).click()
                 self.settled()
@@ -183,7 +183,7 @@ class KeyboardTests(BrowserCase):
         self.page.wait_for_timeout(1200)
         bars = self.screen().bars()
         self.page.emulate_media(media="print")
-        plan = self.page.get_by_test_id("print-plan")
+        plan = self.page.get_by_label("The whole plan")
         expect(plan).to_be_visible()
         self.assertEqual(plan.get_by_role("listitem").count(), bars - 1)
 
@@ -194,8 +194,10 @@ class TabletTests(BrowserCase):
     def test_all_of_design_fits_a_tablet(self) -> None:
         self.open("Sedge knife, bold twist")
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 1024)
-        for place in ("face-left", "face-right", "bar-face", "bar-end", "facts"):
-            expect(self.page.get_by_test_id(place)).to_be_in_viewport()
+        for picture in ("Left face of the blade as", "Right face of the blade as", "Face of the bar ground"):
+            expect(self.page.get_by_role("img", name=picture)).to_be_in_viewport()
+        expect(self.page.get_by_role("img", name="End grain", exact=True)).to_be_in_viewport()
+        expect(self.page.get_by_label("What it comes to")).to_be_in_viewport()
         self.bar(3).click()
         expect(self.page.get_by_text("One turn in").locator("visible=true")).to_be_visible()
 

@@ -20,21 +20,21 @@ from varistrat.shop.services.people import member_of
 class SeeingTests(BrowserCase):
     def test_the_blade_the_bar_and_the_ledger_are_in_sight_without_scrolling(self) -> None:
         self.open("Sedge knife, bold twist")
-        for name in ("face-left", "face-right"):
-            box = self.page.get_by_test_id(name).bounding_box()
+        for name in ("Left face of the blade as", "Right face of the blade as"):
+            box = self.page.get_by_role("img", name=name).bounding_box()
             assert box
             self.assertGreaterEqual(box["width"], 640, name)
         for place in (
-            self.page.get_by_test_id("facts"),
-            self.page.get_by_test_id("bar-face"),
-            self.page.get_by_test_id("bar-end"),
+            self.page.get_by_label("What it comes to"),
+            self.page.get_by_role("img", name="Face of the bar ground"),
+            self.page.get_by_role("img", name="End grain", exact=True),
             self.page.get_by_role("heading", name="7. Grind"),
         ):
             expect(place).to_be_in_viewport()
         self.assertEqual(self.page.evaluate("document.documentElement.scrollHeight"), 800)
         self.page.get_by_role("button", name="Enlarge the blade").click()
         self.settled()
-        box = self.page.get_by_test_id("face-right").bounding_box()
+        box = self.page.get_by_role("img", name="Right face of the blade as").bounding_box()
         assert box
         self.assertGreater(box["width"], 850)
 
@@ -42,7 +42,7 @@ class SeeingTests(BrowserCase):
         self.open("Sedge knife, bold twist")
         self.bar(3).click()
         self.settled()
-        before = self.page.get_by_test_id("bar-face").get_attribute("src")
+        before = self.page.get_by_role("img", name="Face of the bar ground").get_attribute("src")
         handle = self.page.get_by_role("slider", name="Ground off the face")
         box = handle.bounding_box()
         assert box
@@ -51,7 +51,7 @@ class SeeingTests(BrowserCase):
         self.page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] * 0.4, steps=6)
         self.page.mouse.up()
         self.assertAlmostEqual(float(handle.get_attribute("aria-valuenow") or 0), 0.4 * 20.11, delta=0.4)
-        expect(self.page.get_by_test_id("bar-face")).not_to_have_attribute("src", before or "")
+        expect(self.page.get_by_role("img", name="Face of the bar ground")).not_to_have_attribute("src", before or "")
 
     def test_findings_stand_beside_the_step_they_belong_to(self) -> None:
         self.open("Sedge knife, bold twist")
@@ -66,7 +66,7 @@ class SeeingTests(BrowserCase):
     def test_the_core_line_is_reported_along_both_sides(self) -> None:
         self.open("Basketmaker's skew")
         self.bar("blade").click()
-        rows = self.page.get_by_role("complementary").get_by_test_id("core-table").locator("tbody tr")
+        rows = self.page.get_by_role("complementary").get_by_role("table", name="Core line").locator("tbody tr")
         expect(rows).to_have_count(8)
         # ground alike and well centred: left and right agree
         for row in rows.all():
@@ -133,7 +133,7 @@ class ChangingTests(BrowserCase):
         self.screen().units(length="inch, 1/4")
         # 1200 thou is no whole number of 64ths: told as it is
         expect(thickness).to_have_value("1.2")
-        expect(self.page.get_by_test_id("facts")).to_contain_text("in")
+        expect(self.page.get_by_label("What it comes to")).to_contain_text("in")
 
     def test_what_cannot_be_done_is_said_at_the_field_and_nothing_is_lost(self) -> None:
         self.open("Withy knife")
@@ -143,7 +143,7 @@ class ChangingTests(BrowserCase):
         grind.fill("-3")
         grind.press("Enter")
         expect(self.page.get_by_role("alert").first).to_contain_text("out of range")
-        expect(self.page.get_by_test_id("saved")).to_contain_text("not saved")
+        expect(self.page.get_by_role("status", name="Saved or waiting")).to_contain_text("not saved")
         self.assertEqual(self.face(), picture, "the last good picture stays")
         grind.fill("50")
         grind.press("Enter")
@@ -157,7 +157,7 @@ class ChangingTests(BrowserCase):
     def test_layers_are_added_changed_and_built(self) -> None:
         self.open("Basketmaker's skew")
         self.bar("start").click()
-        facts = self.page.get_by_test_id("facts")
+        facts = self.page.get_by_label("What it comes to")
         expect(facts).to_contain_text("Core line, right")
         with self.face_changes():
             self.page.get_by_role("button", name="Layer", exact=True).click()
@@ -295,7 +295,7 @@ class KeepingTests(BrowserCase):
         self.page.route("**/api/designs/*", lambda r: r.abort() if r.request.method == "PUT" else r.continue_())
         self.page.get_by_label("Turns", exact=True).fill("9")
         self.page.get_by_label("Turns", exact=True).press("Enter")
-        expect(self.page.get_by_test_id("saved")).to_have_text("kept here")
+        expect(self.page.get_by_role("status", name="Saved or waiting")).to_have_text("kept here")
         self.page.unroute("**/api/designs/*")
         self.page.reload()
         self.settled()

@@ -27,13 +27,15 @@ class GrindTests(BrowserCase):
 
     def test_a_slider_moves_the_line_and_the_grade(self) -> None:
         self.grind(LEVEL)
-        grade = self.page.get_by_test_id("grade")
+        grade = self.page.get_by_role("region", name="Grade", exact=True)
         expect(grade).to_contain_text("First grade")
-        before = self.page.get_by_test_id("line-right").locator("path").last.get_attribute("d")
+        before = self.page.get_by_role("img", name="Core line on the right face").locator("path").last.get_attribute("d")
         self.page.get_by_label("Core off centre, slider").fill("3")
         expect(grade).to_contain_text("Second grade")
         expect(grade).to_contain_text("At risk")
-        expect(self.page.get_by_test_id("line-right").locator("path").last).not_to_have_attribute("d", before or "")
+        expect(self.page.get_by_role("img", name="Core line on the right face").locator("path").last).not_to_have_attribute(
+            "d", before or ""
+        )
         self.page.get_by_role("button", name="All true again").click()
         expect(grade).to_contain_text("First grade")
         self.field("Core off centre").fill("-3")
@@ -49,7 +51,7 @@ class GrindTests(BrowserCase):
 
     def test_the_section_under_the_pointer(self) -> None:
         self.grind(LEVEL)
-        face = self.page.get_by_test_id("face-right")
+        face = self.page.get_by_role("img", name="Right face of the blade as")
         box = face.bounding_box()
         assert box
         caption = self.page.locator("figcaption", has_text="from the heel, seen from the heel")
@@ -63,14 +65,14 @@ class GrindTests(BrowserCase):
         self.grind(LEVEL)
         self.page.get_by_role("button", name="what is wanted of the line").click()
         self.page.get_by_role("radio", name="boldly").click()
-        expect(self.page.get_by_test_id("grade")).to_contain_text("under the band")
+        expect(self.page.get_by_role("region", name="Grade", exact=True)).to_contain_text("under the band")
         low = self.field("Line not under")
         low.fill("3")
         low.press("Enter")
         high = self.field("Line not over")
         high.fill('3/4"')
         high.press("Enter")
-        expect(self.page.get_by_test_id("grade")).to_contain_text("First grade")
+        expect(self.page.get_by_role("region", name="Grade", exact=True)).to_contain_text("First grade")
         low.fill("up there")
         low.press("Enter")
         expect(self.page.get_by_text("is not a length").or_(self.page.get_by_text("up there")).first).to_be_visible()
@@ -82,10 +84,10 @@ class GrindTests(BrowserCase):
         start.click()
         self.page.get_by_role("button", name="Stop").click()
         expect(start).to_be_visible()
-        expect(self.page.get_by_test_id("study")).to_have_count(0)
+        expect(self.page.get_by_role("region", name="What the study says")).to_have_count(0)
         start.click()
-        expect(self.page.get_by_test_id("study")).to_contain_text("would be of first grade", timeout=30_000)
-        expect(self.page.get_by_test_id("study")).to_contain_text("What parts left from right")
+        expect(self.page.get_by_role("region", name="What the study says")).to_contain_text("would be of first grade", timeout=30_000)
+        expect(self.page.get_by_role("region", name="What the study says")).to_contain_text("What parts left from right")
         dip = self.field("Dip and bow")
         dip.fill("0")
         dip.press("Enter")
@@ -93,26 +95,26 @@ class GrindTests(BrowserCase):
 
     def test_readings_lead_to_a_correction_that_is_taken_over_and_undone(self) -> None:
         self.grind(OFF)
-        steered = self.page.get_by_test_id("steered")
+        steered = self.page.get_by_role("region", name="What the test etch says")
         expect(steered).to_contain_text("to the right of the middle")
         expect(steered).to_contain_text("Grind it, etch again, read again")
         before = self.face()
         self.page.get_by_role("radio", name="ground so").click()
-        expect(self.page.get_by_test_id("face-right")).not_to_have_attribute("src", before)
+        expect(self.page.get_by_role("img", name="Right face of the blade as")).not_to_have_attribute("src", before)
         self.page.get_by_role("radio", name="as designed").click()
         self.page.get_by_role("button", name="Take the grinding over").click()
         self.tab("Core line")
-        expect(self.page.get_by_test_id("grade")).to_contain_text("First grade")
+        expect(self.page.get_by_role("region", name="Grade", exact=True)).to_contain_text("First grade")
         self.page.get_by_role("button", name="Undo (Z)").click()
-        expect(self.page.get_by_test_id("grade")).to_contain_text("Second grade")
+        expect(self.page.get_by_role("region", name="Grade", exact=True)).to_contain_text("Second grade")
 
     def test_readings_are_of_the_faces_they_were_read_on(self) -> None:
         """A grind changed by hand: the old heights neither steer nor are lost, whichever way the smith decides."""
         self.grind(OFF)
         self.tab("Test etch")
-        read = self.page.get_by_test_id("readings").get_by_label(RIGHT)
+        read = self.page.get_by_role("region", name="Readings", exact=True).get_by_label(RIGHT)
         expect(read).to_have_count(6)
-        expect(self.page.get_by_test_id("steered")).to_be_visible()
+        expect(self.page.get_by_role("region", name="What the test etch says")).to_be_visible()
         over = self.page.get_by_text("They say nothing of faces that were ground")
         expect(over).to_have_count(0)
         self.page.get_by_role("link", name="Design", exact=True).click()
@@ -124,10 +126,10 @@ class GrindTests(BrowserCase):
         self.page.get_by_role("link", name="Grind", exact=True).click()
         self.tab("Test etch")
         expect(over).to_be_visible()
-        expect(self.page.get_by_test_id("steered")).to_have_count(0)
+        expect(self.page.get_by_role("region", name="What the test etch says")).to_have_count(0)
         self.page.get_by_role("button", name="Only the plan changed: they hold").click()
         expect(over).to_have_count(0)
-        expect(self.page.get_by_test_id("steered")).to_be_visible()
+        expect(self.page.get_by_role("region", name="What the test etch says")).to_be_visible()
         self.page.get_by_role("button", name="Undo (Z)").click()
         self.page.get_by_role("button", name="It was ground: a new round").click()
         expect(over).to_have_count(0)
@@ -143,17 +145,17 @@ class GrindTests(BrowserCase):
         expect(self.page.get_by_text("A photo is never needed")).to_be_visible()
         for height in ("6", "6.4"):
             self.page.get_by_role("button", name="Add", exact=True).click()
-            cell = self.page.get_by_test_id("readings").get_by_label(RIGHT).nth(0 if height == "6" else -1)
+            cell = self.page.get_by_role("region", name="Readings", exact=True).get_by_label(RIGHT).nth(0 if height == "6" else -1)
             cell.fill(height)
             cell.press("Enter")
-        expect(self.page.get_by_test_id("readings").get_by_label(RIGHT)).to_have_count(2)
-        expect(self.page.get_by_test_id("steered")).to_be_visible()
-        cell = self.page.get_by_test_id("readings").get_by_label(RIGHT).first
+        expect(self.page.get_by_role("region", name="Readings", exact=True).get_by_label(RIGHT)).to_have_count(2)
+        expect(self.page.get_by_role("region", name="What the test etch says")).to_be_visible()
+        cell = self.page.get_by_role("region", name="Readings", exact=True).get_by_label(RIGHT).first
         cell.fill("400")
         cell.press("Enter")
         expect(self.page.get_by_text("is above the spine")).to_be_visible()
         self.page.get_by_role("button", name="Undo (Z)").click()
-        expect(self.page.get_by_test_id("steered")).to_be_visible()
+        expect(self.page.get_by_role("region", name="What the test etch says")).to_be_visible()
         self.page.get_by_role("button", name=re.compile("no core seen")).first.click()
         expect(self.page.get_by_role("button", name=re.compile("no core$")).first).to_be_visible()
 
@@ -171,8 +173,10 @@ class GrindTests(BrowserCase):
         self.grind(LEVEL)
         self.tab("Test etch")
         self.page.get_by_role("button", name="Pick on a photo").click()
-        self.page.get_by_test_id("photo-file").set_input_files({"name": "blade.png", "mimeType": "image/png", "buffer": self.photo()})
-        shown = self.page.get_by_test_id("photo")
+        self.page.get_by_label("Choose a photograph").set_input_files(
+            {"name": "blade.png", "mimeType": "image/png", "buffer": self.photo()}
+        )
+        shown = self.page.get_by_role("img", name="Your photograph of the blade")
         expect(shown.locator("img")).to_be_visible()
         for label, value in (("First station", "10"), ("Second station", "90")):
             self.field(label).fill(value)
@@ -186,14 +190,14 @@ class GrindTests(BrowserCase):
             self.page.mouse.click(box["x"] + (50 + 5 * x) * scale, box["y"] + (250 - 5 * y) * scale)
 
         for step, (x, y) in enumerate(((10, 0), (10, 30), (90, 0), (90, 28.5))):
-            expect(self.page.get_by_test_id("photo-next")).to_contain_text(f"{step + 1}.")
+            expect(self.page.get_by_role("dialog").get_by_role("status")).to_contain_text(f"{step + 1}.")
             click(x, y)
-        expect(self.page.get_by_test_id("photo-next")).to_contain_text("Now click along the core line")
+        expect(self.page.get_by_role("dialog").get_by_role("status")).to_contain_text("Now click along the core line")
         for x in (20, 60, 100):
             click(x, 8)
             expect(self.page.get_by_role("button", name=re.compile(r"Take \d"))).to_be_enabled()
         self.page.get_by_role("button", name="Take 3 heights").click()
-        rows = self.page.get_by_test_id("readings").get_by_label(RIGHT)
+        rows = self.page.get_by_role("region", name="Readings", exact=True).get_by_label(RIGHT)
         expect(rows).to_have_count(3)
         for i in range(3):
             self.assertAlmostEqual(float(rows.nth(i).input_value()), 8.0, delta=0.8)
@@ -214,7 +218,7 @@ class GrindTests(BrowserCase):
     def test_weight_with_a_handle_and_behind_the_edge(self) -> None:
         self.grind(LEVEL)
         self.tab("Edge and weight")
-        weights = self.page.get_by_test_id("weights")
+        weights = self.page.get_by_role("region", name="Weight and balance")
         expect(weights).to_contain_text("before the heel")
         self.page.get_by_role("button", name="Reckon with a handle").click()
         expect(weights).to_contain_text("Balances with its handle")
@@ -238,7 +242,7 @@ class GrindTests(BrowserCase):
         slider.focus()
         for _ in range(8):
             self.page.keyboard.press("ArrowRight")
-        expect(self.page.get_by_test_id("grade")).to_contain_text(re.compile("against left in the mean"))
+        expect(self.page.get_by_role("region", name="Grade", exact=True)).to_contain_text(re.compile("against left in the mean"))
         self.page.keyboard.press("Escape")
         self.page.get_by_role("tab", name="Tolerances").focus()
         self.page.keyboard.press("Enter")
@@ -319,10 +323,12 @@ class PanelTests(BrowserCase):
         self.page.get_by_role("button", name="Read a drawing…").click()
         self.page.get_by_role("button", name="Read it").click()
         expect(self.page.get_by_text("Choose an SVG or DXF file first.")).to_be_visible()
-        self.page.get_by_test_id("outline-file").set_input_files({"name": "bad.svg", "mimeType": "image/svg+xml", "buffer": b"<svg></svg>"})
+        self.page.get_by_label("Drawing of the outline").set_input_files(
+            {"name": "bad.svg", "mimeType": "image/svg+xml", "buffer": b"<svg></svg>"}
+        )
         self.page.get_by_role("button", name="Read it").click()
         expect(self.page.get_by_text("no closed outline")).to_be_visible()
-        self.page.get_by_test_id("outline-file").set_input_files(
+        self.page.get_by_label("Drawing of the outline").set_input_files(
             {"name": "blade.svg", "mimeType": "image/svg+xml", "buffer": path.read_bytes()}
         )
         self.page.get_by_role("button", name="Read it").click()
@@ -344,6 +350,6 @@ class NarrowGrindTests(BrowserCase):
     def test_grind_in_a_narrow_window(self) -> None:
         self.open(LEVEL)
         self.page.get_by_role("link", name="Grind", exact=True).click()
-        expect(self.page.get_by_test_id("grade")).to_be_visible()
+        expect(self.page.get_by_role("region", name="Grade", exact=True)).to_be_visible()
         wide = self.page.evaluate("document.documentElement.scrollWidth")
         self.assertLessEqual(wide, 420)

@@ -1,5 +1,7 @@
 """Joined bars, canisters, ways to look, sums, what-if sheets, side by side: in the real browser."""
 
+import re
+
 from playwright.sync_api import expect
 
 from tests.e2e.base import BrowserCase
@@ -15,7 +17,7 @@ class JoinedTests(BrowserCase):
     def test_open_a_bar_change_it_and_go_back(self) -> None:
         self.open(HERRINGBONE)
         self.screen().child(1).click()
-        expect(self.page.get_by_test_id("back-to-joint")).to_be_visible()
+        expect(self.page.get_by_role("button", name="Back to the")).to_be_visible()
         self.bar(3).click()
         expect(self.field("Turns")).to_have_value("17")
         with self.face_changes():
@@ -25,7 +27,7 @@ class JoinedTests(BrowserCase):
         document = Design.objects.get(name=HERRINGBONE).revisions.order_by("-number")[0].document
         turns = [b["steps"][3]["turns"] for b in document["recipe"]["bar"]["start"]["bars"]]
         self.assertEqual(turns, [17, 9, 17])
-        self.page.get_by_test_id("back-to-joint").click()
+        self.page.get_by_role("button", name="Back to the").click()
         expect(self.page.get_by_role("button", name="Begins as")).to_contain_text("Joined bars")
         self.page.get_by_role("button", name="Undo (Z)").click()
         self.screen().child(1).click()
@@ -66,7 +68,7 @@ class JoinedTests(BrowserCase):
         top.fill("40")
         top.press("Enter")
         expect(self.page.get_by_role("alert").first).to_contain_text("grinds away all")
-        self.page.get_by_test_id("back-to-joint").click()
+        self.page.get_by_role("button", name="Back to the").click()
         expect(self.screen().child(2)).to_contain_text("cannot be done")
         expect(self.screen().child(0)).not_to_contain_text("cannot be done")
         self.page.get_by_role("button", name="Undo (Z)").click()
@@ -86,7 +88,7 @@ class JoinedTests(BrowserCase):
     def test_a_canister_takes_an_outline_and_refuses_a_broken_one(self) -> None:
         self.open("Eel rope")
         self.bar("start").click()
-        first = self.page.get_by_role("group", name="Pieces 1")
+        first = self.page.get_by_role("region", name="Pieces 1")
         first.get_by_text("placed by hand").click()
         first.get_by_label("Shape").click()
         self.page.get_by_role("option", name="cut-out").click()
@@ -112,7 +114,7 @@ class LookTests(BrowserCase):
         self.open(HERRINGBONE)
         self.bar(1).click()
         self.tab("Section")
-        shown = self.page.get_by_test_id("bar-section")
+        shown = self.page.get_by_role("img", name="Section at")
         expect(shown).to_be_visible()
         before = shown.get_attribute("src") or ""
         self.page.get_by_label("Turned").fill("60")
@@ -123,7 +125,7 @@ class LookTests(BrowserCase):
             self.assertTrue(kept.value.suggested_filename.endswith(ending))
         self.assertEqual(self.serious(), [], "section")
         self.tab("Window")
-        window = self.page.get_by_test_id("bar-window")
+        window = self.page.get_by_role("img", name="with a window ground")
         expect(window).to_be_visible()
         before = window.get_attribute("src") or ""
         self.page.get_by_label("Deep").fill("0.5")
@@ -139,8 +141,8 @@ class LookTests(BrowserCase):
         self.open(HERRINGBONE)
         self.bar(0).click()
         self.tab("3-D")
-        solid = self.page.get_by_test_id("solid")
-        expect(solid).to_have_attribute("data-state", "open", timeout=25_000)
+        solid = self.page.get_by_role("img", name="The solid in three dimensions")
+        expect(solid).to_have_attribute("aria-busy", "false", timeout=25_000)
         whole = solid.screenshot()
         self.page.get_by_text("across", exact=True).click()
         self.screen().quiet()
@@ -156,7 +158,7 @@ class LookTests(BrowserCase):
         self.assertEqual(kept.value.suggested_filename, "bar.glb")
         self.bar("blade").click()
         self.tab("3-D")
-        expect(solid).to_have_attribute("data-state", "open", timeout=25_000)
+        expect(solid).to_have_attribute("aria-busy", "false", timeout=25_000)
         self.assertEqual(self.serious(), [], "3-D")
 
     def test_without_three_dimensions_a_still_picture(self) -> None:
@@ -165,7 +167,7 @@ class LookTests(BrowserCase):
         self.open(HERRINGBONE)
         self.bar(0).click()
         self.tab("3-D")
-        still = self.page.get_by_test_id("still")
+        still = self.page.get_by_role("img", name="The bar seen from a corner")
         expect(still.get_by_role("img")).to_be_visible()
         before = still.get_by_role("img").get_attribute("src") or ""
         self.page.get_by_label("Round", exact=False).first.fill("-40")
@@ -174,11 +176,11 @@ class LookTests(BrowserCase):
     def test_the_blade_in_layers_section_and_ground_further(self) -> None:
         self.open("Skein shave, clad in twists")
         self.bar("blade").click()
-        expect(self.page.get_by_test_id("blade-ground")).to_be_visible()
+        expect(self.page.get_by_role("img", name=re.compile("face ground .* further"))).to_be_visible()
         self.tab("Section")
-        expect(self.page.get_by_test_id("blade-section")).to_be_visible()
+        expect(self.page.get_by_role("img", name="The blade cut across")).to_be_visible()
         self.tab("Layers")
-        expect(self.page.get_by_test_id("layers-here")).to_contain_text("layers in")
+        expect(self.page.get_by_text("left face at the left").locator("..")).to_contain_text("layers in")
         expect(self.page.get_by_role("heading", name="On show")).to_be_visible()
         self.assertEqual(self.serious(), [], "layers")
 
@@ -237,7 +239,7 @@ class WhatIfTests(BrowserCase):
         expect(self.page.get_by_label("Progress of the sheet")).to_be_visible()
         # there is no worker beside this server: its part is done here
         run_next("short")
-        cells = self.page.get_by_test_id("what-if-cell")
+        cells = self.page.get_by_role("list", name="The sheet").get_by_role("button")
         expect(cells).to_have_count(3, timeout=25_000)
         self.assertEqual(self.serious(), [], "what if")
         with self.face_changes():
@@ -262,11 +264,11 @@ class CompareTests(BrowserCase):
         self.open("Rush knife, right hand")
         self.page.get_by_role("button", name="More about this design").click()
         self.page.get_by_role("menuitem", name="Beside another").click()
-        both = self.page.get_by_test_id("compared")
+        both = self.page.get_by_role("img", name=" face of ")
         expect(both).to_have_count(2, timeout=25_000)
         before = [box["width"] for box in (both.nth(i).bounding_box() for i in range(2)) if box]
         self.page.get_by_role("button", name="Closer").click()
-        expect(self.page.get_by_test_id("zoom")).to_have_text("1.5×")
+        expect(self.page.get_by_role("status", name="Enlarged")).to_have_text("1.5×")
         after = [box["width"] for box in (both.nth(i).bounding_box() for i in range(2)) if box]
         for a, b in zip(before, after, strict=True):
             self.assertAlmostEqual(b / a, 1.5, delta=0.02)
@@ -320,8 +322,8 @@ class BeginTests(BrowserCase):
     def test_a_bar_without_a_blade_shows_its_end_grain(self) -> None:
         self.enter()
         self.page.get_by_role("link", name="Four-way bar for ferrules", exact=True).click()
-        expect(self.page.get_by_test_id("bare-end")).to_be_visible()
-        expect(self.page.get_by_test_id("bare-face")).to_be_visible()
+        expect(self.page.get_by_role("img", name="End grain of the finished bar")).to_be_visible()
+        expect(self.page.get_by_role("img", name="Face of the finished bar")).to_be_visible()
         self.assertEqual(self.serious(), [], "a bar without a blade")
 
 
@@ -330,7 +332,7 @@ class KeyboardTests(BrowserCase):
         self.open(HERRINGBONE)
         self.screen().child(0).focus()
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_test_id("back-to-joint")).to_be_visible()
+        expect(self.page.get_by_role("button", name="Back to the")).to_be_visible()
         self.bar(3).focus()
         self.page.keyboard.press("Enter")
         self.page.get_by_label("Turns", exact=True).focus()
@@ -341,10 +343,10 @@ class KeyboardTests(BrowserCase):
         self.page.keyboard.press("ArrowRight")
         self.assertEqual(self.chosen(), "4")
         self.page.keyboard.press("u")
-        expect(self.page.get_by_test_id("back-to-joint")).to_have_count(0)
+        expect(self.page.get_by_role("button", name="Back to the")).to_have_count(0)
         self.page.get_by_role("tab", name="Section").focus()
         self.page.keyboard.press("Enter")
-        expect(self.page.get_by_test_id("bar-section")).to_be_visible()
+        expect(self.page.get_by_role("img", name="Section at")).to_be_visible()
 
 
 class NarrowTests(BrowserCase):
@@ -356,7 +358,7 @@ class NarrowTests(BrowserCase):
         self.screen().child(1).click()
         self.bar(3).click()
         self.page.get_by_role("tab", name="Section").click()
-        expect(self.page.get_by_test_id("bar-section")).to_be_visible()
+        expect(self.page.get_by_role("img", name="Section at")).to_be_visible()
         self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 480)
 
 

@@ -68,7 +68,7 @@ class ShopTests(BrowserCase):
         with self.face_changes():
             self.field("Turns").fill("9")
             self.field("Turns").press("Enter")
-        expect(self.page.get_by_test_id("saved")).to_have_text("kept here only")
+        expect(self.page.get_by_role("status", name="Saved or waiting")).to_have_text("kept here only")
         expect(self.page.get_by_text("As a helper you may try anything out here")).to_be_visible()
         self.page.reload()
         self.settled()
@@ -124,9 +124,9 @@ class PlaceTests(BrowserCase):
         self.open("Punt builder's spoke knife")
         self.screen().child(1).click()
         self.assertIn("?bar=", self.page.url)
-        expect(self.page.get_by_test_id("back-to-joint")).to_be_visible()
+        expect(self.page.get_by_role("button", name="Back to the")).to_be_visible()
         self.page.go_back()
-        expect(self.page.get_by_test_id("back-to-joint")).to_have_count(0)
+        expect(self.page.get_by_role("button", name="Back to the")).to_have_count(0)
 
     def test_addresses_of_before_and_wrong_ones(self) -> None:
         self.open("Sedge knife, bold twist")

@@ -2568,7 +2568,10 @@ export interface components {
              */
             edge?: "front" | "back";
         };
-        /** Blade */
+        /**
+         * Blade
+         * @description A blade file: outline, thickness, grind, forging to shape, errors, and where it lies on its bar.
+         */
         Blade: {
             /**
              * Format
@@ -2742,7 +2745,10 @@ export interface components {
              */
             vented?: boolean;
         };
-        /** Cell */
+        /**
+         * Cell
+         * @description How the piece that lies here is turned before it is laid down.
+         */
         Cell: {
             /**
              * Quarter turns
@@ -3268,7 +3274,10 @@ export interface components {
              */
             kerf?: number;
         };
-        /** Grinds */
+        /**
+         * Grinds
+         * @description How both sides are ground, and what is cut into the spine and the flats.
+         */
         Grinds: {
             right: components["schemas"]["varistrat__core__blade__model__Grind"];
             left: components["schemas"]["varistrat__core__blade__model__Grind"];
@@ -3497,7 +3506,10 @@ export interface components {
              */
             seed?: number | null;
         };
-        /** Interleaf */
+        /**
+         * Interleaf
+         * @description A sheet laid between the pieces.
+         */
         Interleaf: {
             /**
              * Steel
@@ -3507,12 +3519,18 @@ export interface components {
             /** Thickness */
             thickness: number;
         };
-        /** Laminate */
+        /**
+         * Laminate
+         * @description A three-layer blade given without a recipe.
+         */
         Laminate: {
             core: components["schemas"]["LaminateCore"];
             clad: components["schemas"]["LaminateClad"];
         };
-        /** LaminateClad */
+        /**
+         * LaminateClad
+         * @description What lies on both sides of that core.
+         */
         LaminateClad: {
             /**
              * Steel
@@ -3520,7 +3538,10 @@ export interface components {
              */
             steel: string;
         };
-        /** LaminateCore */
+        /**
+         * LaminateCore
+         * @description The core of a blade given without a recipe: its steel, and its share of the thickness.
+         */
         LaminateCore: {
             /**
              * Steel
@@ -3530,7 +3551,10 @@ export interface components {
             /** Share */
             share: number;
         };
-        /** Layer */
+        /**
+         * Layer
+         * @description One layer of a pile, from the bottom up.
+         */
         Layer: {
             /**
              * Steel
@@ -3585,7 +3609,10 @@ export interface components {
             /** Tip End */
             tip_end?: ("end" | "start") | null;
         };
-        /** PointCut */
+        /**
+         * PointCut
+         * @description A corner sawn off the bar before the point is forged, so that layers follow one side of it.
+         */
         PointCut: {
             /**
              * Side
@@ -3599,7 +3626,10 @@ export interface components {
              */
             length?: number;
         };
-        /** Powder */
+        /**
+         * Powder
+         * @description What fills the can between the pieces, and how tight it is shaken.
+         */
         Powder: {
             /**
              * Powder
@@ -3676,7 +3706,10 @@ export interface components {
             /** Ground middle right of the tang's */
             off_middle?: number | null;
         };
-        /** Recipe */
+        /**
+         * Recipe
+         * @description A recipe file: one bar, told from its start through its steps. Two parts with one id are refused.
+         */
         Recipe: {
             /**
              * Format
@@ -4490,7 +4523,10 @@ export interface components {
              */
             atmosphere?: "fluxed" | "dry" | "sealed";
         };
-        /** Zone */
+        /**
+         * Zone
+         * @description A length of the bar with turns of its own.
+         */
         Zone: {
             /** From */
             from: number;
@@ -4723,7 +4759,10 @@ export interface components {
             /** Edge */
             edge: number;
         };
-        /** Finding */
+        /**
+         * Finding
+         * @description One thing found: code, grade, what happens, why, what to do; the figure that decides it, with its limit.
+         */
         Finding: {
             /** Code */
             code: string;
@@ -6264,7 +6303,10 @@ export interface components {
              */
             grade: "note" | "care" | "stop";
         };
-        /** PlanStep */
+        /**
+         * PlanStep
+         * @description One step of the hardening as it is told; `program`: what a kiln is given for it; done: a reading says so.
+         */
         PlanStep: {
             /** Key */
             key: string;
@@ -6331,7 +6373,10 @@ export interface components {
             id: number;
             program: components["schemas"]["Program"];
         };
-        /** Program */
+        /**
+         * Program
+         * @description A named program: segments, in order.
+         */
         Program: {
             /** Name */
             name: string;

@@ -105,56 +105,60 @@ export type Option<T extends string> = {
   short?: string;
 };
 
+type OneOf<T extends string> = {
+  label: string;
+  value: T;
+  options: Option<T>[];
+  onChange: (value: T) => void;
+  /** The label stands above it, for all to read. */
+  titled?: boolean;
+};
+
+function Title({ children }: { children: string }) {
+  return <span className="mb-0.5 block text-sm text-quiet">{children}</span>;
+}
+
 /** One of a few, all in sight. */
 export function Segments<T extends string>({
   label,
   value,
   options,
   onChange,
+  titled,
   snug,
-}: {
-  label: string;
-  value: T;
-  options: Option<T>[];
-  onChange: (value: T) => void;
+}: OneOf<T> & {
   /** Several long words in a narrow place. */
   snug?: boolean;
 }) {
   return (
-    <RadioGroup
-      value={value}
-      onChange={onChange}
-      aria-label={label}
-      className="flex flex-wrap gap-1 rounded-lg border border-edge bg-well p-0.5"
-    >
-      {options.map((o) => (
-        <Radio
-          key={o.value}
-          value={o.value}
-          className={`grid min-h-10 min-w-11 flex-1 cursor-pointer place-items-center rounded-md ${snug ? "px-1.5" : "px-3"} text-center leading-tight data-checked:bg-ink data-checked:font-semibold data-checked:text-panel`}
-        >
-          {o.label}
-        </Radio>
-      ))}
-    </RadioGroup>
+    <>
+      {titled ? <Title>{label}</Title> : null}
+      <RadioGroup
+        value={value}
+        onChange={onChange}
+        aria-label={label}
+        className="flex flex-wrap gap-1 rounded-lg border border-edge bg-well p-0.5"
+      >
+        {options.map((o) => (
+          <Radio
+            key={o.value}
+            value={o.value}
+            className={`grid min-h-10 min-w-11 flex-1 cursor-pointer place-items-center rounded-md ${snug ? "px-1.5" : "px-3"} text-center leading-tight data-checked:bg-ink data-checked:font-semibold data-checked:text-panel`}
+          >
+            {o.label}
+          </Radio>
+        ))}
+      </RadioGroup>
+    </>
   );
 }
 
 /** One of many. */
-export function Choice<T extends string>({
-  label,
-  value,
-  options,
-  onChange,
-}: {
-  label: string;
-  value: T;
-  options: Option<T>[];
-  onChange: (value: T) => void;
-}) {
+export function Choice<T extends string>({ label, value, options, onChange, titled }: OneOf<T>) {
   const chosen = options.find((o) => o.value === value);
   return (
     <Listbox value={value} onChange={onChange}>
+      {titled ? <Title>{label}</Title> : null}
       <ListboxButton
         aria-label={`${label}: ${chosen?.short ?? chosen?.label ?? value}`}
         className="flex min-h-11 w-full items-center gap-2 rounded-lg border border-edge bg-well px-3 text-left"

@@ -61,9 +61,9 @@ export function Compare() {
         <Button compact label="Closer" onClick={() => zoomBy(1.5)}>
           +
         </Button>
-        <span className="w-14 text-center font-mono" data-testid="zoom">
+        <output aria-label="Enlarged" className="w-14 text-center font-mono">
           {frame.zoom.toFixed(1)}×
-        </span>
+        </output>
         <Button compact label="Further away" onClick={() => zoomBy(1 / 1.5)}>
           −
         </Button>
@@ -220,7 +220,6 @@ function Face({ document, side, scale, frame, name }: { document: Doc; side: Sid
       src={picture.data}
       alt={`${side} face of ${name}`}
       draggable={false}
-      data-testid="compared"
       className="absolute top-1/2 left-2 max-w-none origin-left"
       style={{
         width: wide,

@@ -11,7 +11,7 @@ export function CoreTable({ core }: { core: Station[] }) {
   const every = Math.max(1, Math.ceil(places.length / SHOWN));
   const at = (x: number, side: Side) => core.find((s) => s.x === x && s.side === side);
   return (
-    <table className="mt-3 w-full text-right" data-testid="core-table">
+    <table className="mt-3 w-full text-right">
       <caption className="pb-1 text-left text-sm font-semibold text-quiet">Core line, {UNIT_MARK[unit]} up from the edge</caption>
       <thead className="text-sm text-quiet">
         <tr>

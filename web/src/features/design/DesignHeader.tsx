@@ -37,7 +37,7 @@ export function SavedMark({ saving, dirty }: { saving: Saving; dirty: boolean })
     failed: "not saved",
   };
   return (
-    <span className="shrink-0 text-sm text-quiet max-[900px]:sr-only" data-testid="saved" aria-live="polite">
+    <span className="shrink-0 text-sm text-quiet max-[900px]:sr-only" role="status" aria-label="Saved or waiting">
       {words[saving.state]}
     </span>
   );

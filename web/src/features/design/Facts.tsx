@@ -29,7 +29,7 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
     facts.push(["Core line, left", ...coreLine(s.core, "left", unit)]);
   }
   return (
-    <dl className="text-[0.95rem]" data-testid="facts">
+    <dl className="text-[0.95rem]" aria-label="What it comes to">
       {facts.map(([name, value, about]) => (
         <div
           key={name}

@@ -232,7 +232,6 @@ function Face({ document, side, box, shape, scale, core, at, onAt, fired }: Face
             height={box.height}
             style={{ width: box.width, height: box.height }}
             alt={`${name} face of the blade as it will look etched, heel at the left, tip at the right`}
-            data-testid={`face-${side}`}
             draggable={false}
           />
         ) : (
@@ -276,8 +275,8 @@ function LineOver({
       width={box.width}
       height={box.height}
       className="pointer-events-none absolute inset-0"
-      aria-hidden
-      data-testid={`line-${side}`}
+      role="img"
+      aria-label={`Core line on the ${side} face`}
     >
       {[core.band.low, core.band.high].map((h) => (
         <path key={h} d={path(judged.map((s) => up(s, h)))} fill="none" stroke="#8fb6e6" strokeWidth={1} strokeDasharray="2 4" />

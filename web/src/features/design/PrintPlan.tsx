@@ -16,7 +16,7 @@ export function PrintPlan({ document, name }: { document: Document; name: string
   ).data;
   if (!plan) return null;
   return (
-    <section aria-label="The whole plan" className="print-only" data-testid="print-plan">
+    <section aria-label="The whole plan" className="print-only">
       <h2 className="text-xl font-bold">{name}: the plan</h2>
       {plan.map((bar) => (
         <section key={bar.bar}>

@@ -67,7 +67,6 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
           <li className="flex items-stretch">
             <button
               type="button"
-              data-testid="back-to-joint"
               onClick={() => onOpen(into)}
               className="mr-2 flex w-28 flex-col items-start justify-center gap-1 rounded-xl border-2 border-edge bg-panel px-2.5 text-left text-sm hover:border-ink"
             >

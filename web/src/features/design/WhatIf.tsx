@@ -154,7 +154,6 @@ function Body({ document, onTake }: { document: Document; onTake: (document: Doc
                 type="button"
                 disabled={!!cell.problem}
                 onClick={() => take(cell.values)}
-                data-testid="what-if-cell"
                 className="flex h-full w-full flex-col items-center gap-1 rounded-lg border-2 border-transparent bg-plate p-1 text-xs text-plate-ink enabled:hover:border-accent"
               >
                 {cell.problem ? (

@@ -80,8 +80,8 @@ export function Pairing() {
             />
           </div>
           <div className="w-40">
-            <span className="mb-0.5 block text-sm text-quiet">Etched in</span>
             <Choice
+              titled
               label="Etched in"
               value={purpose.etchant}
               options={Object.entries(BATHS).map(([value, label]) => ({ value: value as keyof typeof BATHS, label }))}

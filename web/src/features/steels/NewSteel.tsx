@@ -4,6 +4,7 @@ import { useDegrees } from "../../app/session";
 import { degrees, span } from "../../lib/units";
 import { Button, Modal, Notice, Segments } from "../../ui";
 import { Measure } from "../design/fields/Measure";
+import { MeasureRows } from "../design/fields/MeasureRows";
 import { useSteelChange } from "./useSteels";
 
 type Way = "certificate" | "coupons";
@@ -201,16 +202,15 @@ function MakersFields({ value, onChange }: { value: Makers; onChange: (m: Makers
     <fieldset className="rounded-xl border border-line p-3">
       <legend className="px-1 font-bold">Its maker's figures</legend>
       <div className="grid grid-cols-3 gap-3 max-[640px]:grid-cols-1">
-        <Measure
-          label="Begins to melt at"
-          unit="C"
-          optional
-          placeholder="–"
-          value={value.solidus}
-          onChange={(solidus) => put({ solidus })}
+        <MeasureRows<Makers>
+          of={value}
+          put={put}
+          rows={[
+            { name: "solidus", label: "Begins to melt at", unit: "C", placeholder: "–" },
+            { name: "low", label: "Forged from", unit: "C", placeholder: "–" },
+            { name: "high", label: "to", unit: "C", placeholder: "–" },
+          ]}
         />
-        <Measure label="Forged from" unit="C" optional placeholder="–" value={value.low} onChange={(low) => put({ low })} />
-        <Measure label="to" unit="C" optional placeholder="–" value={value.high} onChange={(high) => put({ high })} />
       </div>
       <div className="mt-2">
         <Field label="Hardens">
@@ -227,16 +227,15 @@ function MakersFields({ value, onChange }: { value: Makers; onChange: (m: Makers
       </div>
       {value.hardens === "yes" ? (
         <div className="mt-2 grid grid-cols-3 gap-3 max-[640px]:grid-cols-1">
-          <Measure
-            label="Hardened from"
-            unit="C"
-            optional
-            placeholder="–"
-            value={value.from}
-            onChange={(from) => put({ from })}
+          <MeasureRows<Makers>
+            of={value}
+            put={put}
+            rows={[
+              { name: "from", label: "Hardened from", unit: "C", placeholder: "–" },
+              { name: "to", label: "to", unit: "C", placeholder: "–" },
+              { name: "hrc", label: "As quenched", unit: "HRC", placeholder: "–" },
+            ]}
           />
-          <Measure label="to" unit="C" optional placeholder="–" value={value.to} onChange={(to) => put({ to })} />
-          <Measure label="As quenched" unit="HRC" optional placeholder="–" value={value.hrc} onChange={(hrc) => put({ hrc })} />
           <Field label="Quench">
             <Segments<NonNullable<Makers["quench"]>>
               label="Quench"

@@ -213,8 +213,8 @@ function Hardening({ steel, set }: GroupProps) {
         <Range label="Soak at heat" unit="min" value={steel.soak} figure="soak" set={set} />
         <div>
           <div>
-            <span className="mb-0.5 block text-sm text-quiet">Quench</span>
             <Choice
+              titled
               label="Quench"
               value={steel.quench ?? "medium_oil"}
               options={Object.entries(QUENCH).map(([value, label]) => ({ value: value as keyof typeof QUENCH, label }))}

@@ -2,8 +2,10 @@ import type { Blade } from "../../../api/types";
 import { Segments } from "../../../ui";
 import type { BladeFields } from "../BladePanel";
 import { Measure } from "../fields/Measure";
+import { type MeasureRow, MeasureRows } from "../fields/MeasureRows";
 
 type Forging = NonNullable<Blade["forging"]>;
+const SKIN: MeasureRow<Forging> = { name: "skin", label: "Skin to lose", unit: "mm", usual: 0, hint: "decarburised, each side" };
 
 /** How much of the shape is forged: a blank over the finished blade, the bar's end cut at an angle. */
 export function ForgeFields({ blade, at, put }: BladeFields) {
@@ -11,6 +13,7 @@ export function ForgeFields({ blade, at, put }: BladeFields) {
   const share = forging.share ?? 0;
   const cut = forging.point_cut ?? { side: "none", length: 0 };
   const set = (next: Partial<Forging>, what: string) => put({ forging: { ...forging, ...next } }, `forging.${what}`);
+  const wrong = (name: string) => at(`forging.${name}`);
   const how = share === 0 ? "cut" : share === 1 ? "forged" : "between";
   const blank = forging.edge_thickness != null;
   const top = (v: Forging["spine_thickness"]) => (typeof v === "number" || v == null ? (v ?? null) : v.heel);
@@ -43,27 +46,15 @@ export function ForgeFields({ blade, at, put }: BladeFields) {
       </div>
       {share > 0 ? (
         <>
-          <Measure
-            label="Forged share"
-            unit="share"
-            slider
-            min={0}
-            max={1}
-            value={share}
-            problem={at("forging.share") ?? at("forging")}
-            onChange={(v) => set({ share: v ?? 0 }, "share")}
-          />
-          <Measure
-            label="Skin to lose"
-            unit="mm"
-            value={forging.skin ?? 0}
-            problem={at("forging.skin")}
-            hint="decarburised, each side"
-            onChange={(v) => set({ skin: v ?? 0 }, "skin")}
+          <MeasureRows<Forging>
+            of={forging}
+            put={set}
+            wrong={(name) => wrong(name) ?? (name === "share" ? at("forging") : undefined)}
+            rows={[{ name: "share", label: "Forged share", unit: "share", slider: true, min: 0, max: 1, usual: 0 }, SKIN]}
           />
           <div className="col-span-full">
-            <span className="mb-0.5 block text-sm text-quiet">The forged blank is</span>
             <Segments<"over" | "own">
+              titled
               label="The forged blank is"
               value={blank ? "own" : "over"}
               options={[
@@ -100,19 +91,25 @@ export function ForgeFields({ blade, at, put }: BladeFields) {
               />
             </>
           ) : (
-            <Measure
-              label="Left to grind, each side"
-              unit="mm"
-              slider
-              value={forging.allowance ?? null}
-              problem={at("forging.allowance")}
-              hint="what shows of the core comes from this"
-              onChange={(v) => set({ allowance: v ?? 0 }, "allowance")}
+            <MeasureRows<Forging>
+              of={forging}
+              put={set}
+              wrong={wrong}
+              rows={[
+                {
+                  name: "allowance",
+                  label: "Left to grind, each side",
+                  unit: "mm",
+                  slider: true,
+                  usual: 0,
+                  hint: "what shows of the core comes from this",
+                },
+              ]}
             />
           )}
           <div className="col-span-full">
-            <span className="mb-0.5 block text-sm text-quiet">The bar's end is cut at an angle</span>
             <Segments<"none" | "spine" | "edge">
+              titled
               label="The bar's end is cut at an angle"
               value={cut.side ?? "none"}
               options={[
@@ -131,14 +128,20 @@ export function ForgeFields({ blade, at, put }: BladeFields) {
                   : "The tip is drawn out of very little steel."}
             </p>
           </div>
-          <Measure
-            label="Drawn out at most"
-            unit="times"
-            min={1}
-            value={forging.stretch_most ?? 6}
-            problem={at("forging.stretch_most")}
-            hint="beyond it, it is pointed out"
-            onChange={(v) => set({ stretch_most: v ?? 6 }, "stretch")}
+          <MeasureRows<Forging>
+            of={forging}
+            put={set}
+            wrong={wrong}
+            rows={[
+              {
+                name: "stretch_most",
+                label: "Drawn out at most",
+                unit: "times",
+                min: 1,
+                usual: 6,
+                hint: "beyond it, it is pointed out",
+              },
+            ]}
           />
           {cut.side && cut.side !== "none" ? (
             <Measure
@@ -153,14 +156,7 @@ export function ForgeFields({ blade, at, put }: BladeFields) {
           ) : null}
         </>
       ) : (
-        <Measure
-          label="Skin to lose"
-          unit="mm"
-          value={forging.skin ?? 0}
-          problem={at("forging.skin")}
-          hint="decarburised, each side"
-          onChange={(v) => set({ skin: v ?? 0 }, "skin")}
-        />
+        <MeasureRows<Forging> of={forging} put={set} wrong={wrong} rows={[SKIN]} />
       )}
     </>
   );

@@ -2,7 +2,7 @@ import { useState } from "react";
 import type { Blade, Grind } from "../../../api/types";
 import { Choice, Segments, Toggle } from "../../../ui";
 import type { BladeFields } from "../BladePanel";
-import { Measure } from "../fields/Measure";
+import { MeasureRows } from "../fields/MeasureRows";
 import { Fold } from "../Panel";
 import { PartFields } from "./PartFields";
 
@@ -40,7 +40,7 @@ export function GrindFields({ blade, at, problems, put }: BladeFields) {
   const share = grind.share_right ?? 0.5;
   const single = share === 1 ? "right" : share === 0 ? "left" : share === 0.5 ? "even" : "own";
   const taper = blade.spine_thickness;
-  const thick = (key: "heel" | "mid" | "tip", v: number | null) => put({ spine_thickness: { ...taper, [key]: v ?? 0 } }, key);
+  const ofAll = (field: string) => at(`grind.${field}`);
   return (
     <>
       <div className="col-span-full">
@@ -59,63 +59,44 @@ export function GrindFields({ blade, at, problems, put }: BladeFields) {
         />
       </div>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Grind</span>
-        <Choice label="Grind" value={side.kind ?? "flat"} options={KINDS} onChange={(kind) => set(ofKind(side, kind), "kind")} />
+        <Choice
+          titled
+          label="Grind"
+          value={side.kind ?? "flat"}
+          options={KINDS}
+          onChange={(kind) => set(ofKind(side, kind), "kind")}
+        />
         {of("kind") ? <p className="text-sm text-stop">{of("kind")}</p> : null}
       </div>
-      <Measure
-        label="Edge thickness"
-        unit="mm"
-        slider
-        value={side.edge_thickness}
-        problem={of("edge_thickness")}
-        hint="before sharpening"
-        onChange={(v) => set({ ...side, edge_thickness: v ?? 0 }, "edge")}
+      <MeasureRows<Grind>
+        of={side}
+        put={(next, what) => set({ ...side, ...next }, what)}
+        wrong={of}
+        rows={[
+          { name: "edge_thickness", label: "Edge thickness", unit: "mm", slider: true, usual: 0, hint: "before sharpening" },
+          {
+            name: "height",
+            label: "Bevel height",
+            unit: "mm",
+            slider: partial,
+            placeholder: "to the spine",
+            max: top,
+            hint: "from the edge",
+          },
+          side.kind === "hollow" && { name: "wheel_radius", label: "Wheel radius", unit: "mm", usual: 150 },
+          side.kind === "flat_convex" && {
+            name: "flat_edge_thickness",
+            label: "Flat aims at",
+            unit: "mm",
+            usual: side.edge_thickness,
+            hint: "edge it would reach",
+          },
+          side.kind === "flat_convex" && { name: "band", label: "Rounded over", unit: "mm", usual: 8, hint: "up from the edge" },
+        ]}
       />
-      <Measure
-        label="Bevel height"
-        unit="mm"
-        optional
-        slider={partial}
-        placeholder="to the spine"
-        max={top}
-        value={side.height ?? null}
-        problem={of("height")}
-        hint="from the edge"
-        onChange={(height) => set({ ...side, height }, "height")}
-      />
-      {side.kind === "hollow" ? (
-        <Measure
-          label="Wheel radius"
-          unit="mm"
-          value={side.wheel_radius ?? null}
-          problem={of("wheel_radius")}
-          onChange={(v) => set({ ...side, wheel_radius: v ?? 150 }, "wheel")}
-        />
-      ) : null}
-      {side.kind === "flat_convex" ? (
-        <>
-          <Measure
-            label="Flat aims at"
-            unit="mm"
-            value={side.flat_edge_thickness ?? null}
-            problem={of("flat_edge_thickness")}
-            hint="edge it would reach"
-            onChange={(v) => set({ ...side, flat_edge_thickness: v ?? side.edge_thickness }, "flat")}
-          />
-          <Measure
-            label="Rounded over"
-            unit="mm"
-            value={side.band ?? null}
-            problem={of("band")}
-            hint="up from the edge"
-            onChange={(v) => set({ ...side, band: v ?? 8 }, "band")}
-          />
-        </>
-      ) : null}
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Steel is ground off</span>
         <Segments<"even" | "right" | "left" | "own">
+          titled
           label="Steel is ground off"
           value={single}
           snug
@@ -128,40 +109,32 @@ export function GrindFields({ blade, at, problems, put }: BladeFields) {
           onChange={(v) => v !== "own" && more({ share_right: SHARES[v] }, "share")}
         />
       </div>
-      <Measure
-        label="Spine at the heel"
-        unit="mm"
-        slider
-        value={taper.heel}
-        problem={at("spine_thickness.heel")}
-        onChange={(v) => thick("heel", v)}
+      <MeasureRows<Blade["spine_thickness"]>
+        of={taper}
+        put={(next, what) => put({ spine_thickness: { ...taper, ...next } }, what)}
+        wrong={(name) => at(`spine_thickness.${name}`)}
+        rows={[
+          { name: "heel", label: "Spine at the heel", unit: "mm", slider: true, usual: 0 },
+          { name: "mid", label: "Spine half-way", unit: "mm", slider: true, usual: 0 },
+          { name: "tip", label: "Spine at the tip", unit: "mm", slider: true, usual: 0 },
+        ]}
       />
-      <Measure
-        label="Spine half-way"
-        unit="mm"
-        slider
-        value={taper.mid}
-        problem={at("spine_thickness.mid")}
-        onChange={(v) => thick("mid", v)}
-      />
-      <Measure
-        label="Spine at the tip"
-        unit="mm"
-        slider
-        value={taper.tip}
-        problem={at("spine_thickness.tip")}
-        onChange={(v) => thick("tip", v)}
-      />
-      <Measure
-        label="Off the right"
-        unit="share"
-        slider
-        min={0}
-        max={1}
-        value={share}
-        problem={at("grind.share_right")}
-        hint="of all that is ground off"
-        onChange={(v) => more({ share_right: v ?? 0.5 }, "share")}
+      <MeasureRows<Blade["grind"]>
+        of={grind}
+        put={more}
+        wrong={ofAll}
+        rows={[
+          {
+            name: "share_right",
+            label: "Off the right",
+            unit: "share",
+            slider: true,
+            min: 0,
+            max: 1,
+            usual: 0.5,
+            hint: "of all that is ground off",
+          },
+        ]}
       />
       <Details blade={blade} at={at} problems={problems} more={more} top={top} />
     </>
@@ -182,21 +155,14 @@ function Details({
   const length = "length" in blade.outline ? blade.outline.length : 150;
   return (
     <Fold title="ricasso and plunge, swedge, fuller" open={!!(ricasso || plunge || swedge || fuller)}>
-      <Measure
-        label="Ricasso"
-        unit="mm"
-        value={ricasso ?? 0}
-        problem={at("grind.ricasso")}
-        hint="left full thick, from the heel"
-        onChange={(v) => more({ ricasso: v ?? 0 }, "ricasso")}
-      />
-      <Measure
-        label="Plunge"
-        unit="mm"
-        value={plunge ?? 0}
-        problem={at("grind.plunge")}
-        hint="over which the bevel sweeps in"
-        onChange={(v) => more({ plunge: v ?? 0 }, "plunge")}
+      <MeasureRows<Blade["grind"]>
+        of={blade.grind}
+        put={more}
+        wrong={(name) => at(`grind.${name}`)}
+        rows={[
+          { name: "ricasso", label: "Ricasso", unit: "mm", usual: 0, hint: "left full thick, from the heel" },
+          { name: "plunge", label: "Plunge", unit: "mm", usual: 0, hint: "over which the bevel sweeps in" },
+        ]}
       />
       <div className="col-span-full">
         <Toggle

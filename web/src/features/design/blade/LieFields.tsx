@@ -1,55 +1,52 @@
+import type { Blade } from "../../../api/types";
 import { Segments } from "../../../ui";
 import type { BladeFields } from "../BladePanel";
-import { Measure } from "../fields/Measure";
+import { MeasureRows } from "../fields/MeasureRows";
+
+type Lie = NonNullable<Blade["place"]>;
 
 /** Where the blade is laid out along its bar, and which way round. */
 export function LieFields({ blade, at, put }: BladeFields) {
-  const place = blade.place ?? {};
+  const place: Lie = blade.place ?? {};
   const forged = (blade.forging?.share ?? 0) > 0;
-  const set = (next: Partial<typeof place>, what: string) => put({ place: { ...place, ...next } }, what);
+  const set = (next: Partial<Lie>, what: string) => put({ place: { ...place, ...next } }, what);
   return (
     <>
-      <Measure
-        label="Heel lies at"
-        unit="mm"
-        optional
-        placeholder={forged ? "as needed" : "bar's end"}
-        value={place.x ?? null}
-        problem={at("place.x")}
-        hint="along the bar"
-        onChange={(x) => set({ x }, "x")}
+      <MeasureRows<Lie>
+        of={place}
+        put={set}
+        wrong={(name) => at(`place.${name}`)}
+        rows={[
+          {
+            name: "x",
+            label: "Heel lies at",
+            unit: "mm",
+            placeholder: forged ? "as needed" : "bar's end",
+            hint: "along the bar",
+          },
+          !forged && {
+            name: "y",
+            label: "Edge lies at",
+            unit: "mm",
+            min: -2000,
+            placeholder: "midway",
+            hint: "across, from the bar's middle",
+          },
+          !forged && {
+            name: "angle",
+            label: "Askew by",
+            unit: "deg",
+            min: -180,
+            max: 180,
+            usual: 0,
+            hint: "in the plane of the bar",
+          },
+        ]}
       />
-      {forged ? (
-        <span />
-      ) : (
-        <>
-          <Measure
-            label="Edge lies at"
-            unit="mm"
-            optional
-            min={-2000}
-            placeholder="midway"
-            value={place.y ?? null}
-            problem={at("place.y")}
-            hint="across, from the bar's middle"
-            onChange={(y) => set({ y }, "y")}
-          />
-          <Measure
-            label="Askew by"
-            unit="deg"
-            min={-180}
-            max={180}
-            value={place.angle ?? 0}
-            problem={at("place.angle")}
-            hint="in the plane of the bar"
-            onChange={(v) => set({ angle: v ?? 0 }, "angle")}
-          />
-          <span />
-        </>
-      )}
+      <span />
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Right face lies on the bar's</span>
         <Segments<"top" | "bottom">
+          titled
           label="Right face lies on the bar's"
           value={place.right_face ?? "top"}
           options={[
@@ -61,8 +58,8 @@ export function LieFields({ blade, at, put }: BladeFields) {
         {at("place.right_face") ? <p className="text-sm text-stop">{at("place.right_face")}</p> : null}
       </div>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Edge lies to the bar's</span>
         <Segments<"front" | "back">
+          titled
           label="Edge lies to the bar's"
           value={place.edge_side ?? "front"}
           options={[

@@ -5,6 +5,7 @@ import { Button, Choice, Modal, Notice, Segments, Toggle } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { BladeFields } from "../BladePanel";
 import { Measure } from "../fields/Measure";
+import { MeasureRows } from "../fields/MeasureRows";
 import { type DrawnOutline, faultOf, lengthOf, stretched } from "../outline";
 import { Fold } from "../Panel";
 import { PartFields } from "./PartFields";
@@ -89,8 +90,8 @@ function BuiltIn({
   return (
     <>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Shape</span>
         <Choice
+          titled
           label="Shape"
           value={outline.shape}
           options={SHAPES}
@@ -103,77 +104,60 @@ function BuiltIn({
           }}
         />
       </div>
-      <Measure
-        label={acrossTheEnd ? "Width of the edge" : "Length"}
-        unit="mm"
-        slider
-        value={outline.length}
-        problem={at("outline.length")}
-        onChange={(v) => set({ length: v ?? 0 }, "length")}
-      />
-      <Measure
-        label={acrossTheEnd ? "Up the tool" : "Height at the heel"}
-        unit="mm"
-        slider
-        value={outline.height}
-        problem={at("outline.height")}
-        onChange={(v) => set({ height: v ?? 0 }, "height")}
-      />
-      {acrossTheEnd ? null : (
-        <Measure
-          label="Point takes"
-          unit="share"
-          slider
-          max={0.95}
-          min={0.05}
-          value={outline.point ?? 0.4}
-          problem={at("outline.point")}
-          hint="of the length"
-          onChange={(v) => set({ point: v ?? 0.4 }, "point")}
-        />
-      )}
-      <Measure
-        label="Tip lies at"
-        unit="share"
-        optional
-        placeholder="as the shape"
-        min={-0.6}
-        max={1}
-        value={outline.tip ?? null}
-        problem={at("outline.tip")}
-        hint={acrossTheEnd ? "of the height: a skewed edge" : "of the height; 1: at the spine"}
-        onChange={(tip) => set({ tip }, "tip")}
+      <MeasureRows<BuiltInOutline>
+        of={outline}
+        put={set}
+        wrong={(name) => at(`outline.${name}`)}
+        rows={[
+          { name: "length", label: acrossTheEnd ? "Width of the edge" : "Length", unit: "mm", slider: true, usual: 0 },
+          { name: "height", label: acrossTheEnd ? "Up the tool" : "Height at the heel", unit: "mm", slider: true, usual: 0 },
+          !acrossTheEnd && {
+            name: "point",
+            label: "Point takes",
+            unit: "share",
+            slider: true,
+            min: 0.05,
+            max: 0.95,
+            usual: 0.4,
+            hint: "of the length",
+          },
+          {
+            name: "tip",
+            label: "Tip lies at",
+            unit: "share",
+            placeholder: "as the shape",
+            min: -0.6,
+            max: 1,
+            hint: acrossTheEnd ? "of the height: a skewed edge" : "of the height; 1: at the spine",
+          },
+        ]}
       />
       <Fold title="belly, clip, rounded heel, choil" open={!!(outline.belly || outline.clip || outline.heel || choil)}>
-        <Measure
-          label="Belly"
-          unit="share"
-          min={-0.3}
-          max={0.3}
-          value={outline.belly ?? 0}
-          problem={at("outline.belly")}
-          hint="of the height, hanging below a straight edge"
-          onChange={(v) => set({ belly: v ?? 0 }, "belly")}
-        />
-        <Measure
-          label="Spine comes down over"
-          unit="share"
-          optional
-          placeholder="as the shape"
-          min={0.05}
-          max={0.95}
-          value={outline.clip ?? null}
-          problem={at("outline.clip")}
-          hint="of the length"
-          onChange={(clip) => set({ clip }, "clip")}
-        />
-        <Measure
-          label="Heel rounded"
-          unit="mm"
-          value={outline.heel ?? 0}
-          problem={at("outline.heel")}
-          hint="radius"
-          onChange={(v) => set({ heel: v ?? 0 }, "heel")}
+        <MeasureRows<BuiltInOutline>
+          of={outline}
+          put={set}
+          wrong={(name) => at(`outline.${name}`)}
+          rows={[
+            {
+              name: "belly",
+              label: "Belly",
+              unit: "share",
+              min: -0.3,
+              max: 0.3,
+              usual: 0,
+              hint: "of the height, hanging below a straight edge",
+            },
+            {
+              name: "clip",
+              label: "Spine comes down over",
+              unit: "share",
+              placeholder: "as the shape",
+              min: 0.05,
+              max: 0.95,
+              hint: "of the length",
+            },
+            { name: "heel", label: "Heel rounded", unit: "mm", usual: 0, hint: "radius" },
+          ]}
         />
         <span />
         <div className="col-span-full">
@@ -259,17 +243,11 @@ function ReadDrawing({ onTake }: { onTake: (outline: DrawnOutline, said: string)
   };
   return (
     <div className="flex flex-col gap-3">
-      <input
-        ref={file}
-        type="file"
-        accept=".svg,.dxf"
-        aria-label="Drawing of the outline, SVG or DXF"
-        data-testid="outline-file"
-      />
+      <input ref={file} type="file" accept=".svg,.dxf" aria-label="Drawing of the outline, SVG or DXF" />
       <div className="grid grid-cols-2 gap-3">
         <div>
-          <span className="mb-0.5 block text-sm text-quiet">Its tip points</span>
           <Segments
+            titled
             label="Its tip points"
             value={tip}
             options={[
@@ -280,8 +258,8 @@ function ReadDrawing({ onTake }: { onTake: (outline: DrawnOutline, said: string)
           />
         </div>
         <div>
-          <span className="mb-0.5 block text-sm text-quiet">Its edge is</span>
           <Segments
+            titled
             label="Its edge is"
             value={edge}
             options={[

@@ -1,7 +1,7 @@
 import type { Aim, CoreLine, Document } from "../../../api/types";
 import { Segments } from "../../../ui";
 import type { Change } from "../draft";
-import { Measure } from "../fields/Measure";
+import { MeasureRows } from "../fields/MeasureRows";
 import { Fold } from "../Panel";
 
 type Props = { document: Document; band: CoreLine["band"] | null; change: (c: Change) => void };
@@ -15,8 +15,8 @@ export function AimFields({ document, band, change }: Props) {
   return (
     <>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">The core shows</span>
         <Segments<NonNullable<Aim["school"]>>
+          titled
           label="The core shows"
           value={aim.school ?? "supported"}
           options={[
@@ -31,61 +31,30 @@ export function AimFields({ document, band, change }: Props) {
             : "The clad carries the core to near the edge."}
         </p>
       </div>
-      <Measure
-        label="Line not under"
-        unit="mm"
-        optional
-        placeholder={said(band?.low)}
-        value={aim.low ?? null}
-        onChange={(low) => put({ low }, "low")}
-      />
-      <Measure
-        label="Line not over"
-        unit="mm"
-        optional
-        placeholder={said(band?.high)}
-        value={aim.high ?? null}
-        onChange={(high) => put({ high }, "high")}
+      <MeasureRows<Aim>
+        of={aim}
+        put={put}
+        rows={[
+          { name: "low", label: "Line not under", unit: "mm", placeholder: said(band?.low) },
+          { name: "high", label: "Line not over", unit: "mm", placeholder: said(band?.high) },
+        ]}
       />
       <Fold title="left against right, where it is judged, steel to leave">
-        <Measure
-          label="Left and right within"
-          unit="mm"
-          optional
-          placeholder={said(band?.difference)}
-          value={aim.difference ?? null}
-          onChange={(difference) => put({ difference }, "difference")}
+        <MeasureRows<Aim>
+          of={aim}
+          put={put}
+          rows={[{ name: "difference", label: "Left and right within", unit: "mm", placeholder: said(band?.difference) }]}
         />
         <span />
-        <Measure
-          label="Judged from"
-          unit="share"
-          min={0}
-          max={1}
-          value={aim.start ?? 0.05}
-          hint="of the length"
-          onChange={(v) => put({ start: v ?? 0.05 }, "start")}
-        />
-        <Measure
-          label="Judged to"
-          unit="share"
-          min={0}
-          max={1}
-          value={aim.end ?? 0.85}
-          hint="of the length"
-          onChange={(v) => put({ end: v ?? 0.85 }, "end")}
-        />
-        <Measure
-          label="Edge left at least"
-          unit="mm"
-          value={aim.edge_least ?? 0.15}
-          onChange={(v) => put({ edge_least: v ?? 0.15 }, "edge")}
-        />
-        <Measure
-          label="Spine left at least"
-          unit="mm"
-          value={aim.spine_least ?? 1}
-          onChange={(v) => put({ spine_least: v ?? 1 }, "spine")}
+        <MeasureRows<Aim>
+          of={aim}
+          put={put}
+          rows={[
+            { name: "start", label: "Judged from", unit: "share", min: 0, max: 1, usual: 0.05, hint: "of the length" },
+            { name: "end", label: "Judged to", unit: "share", min: 0, max: 1, usual: 0.85, hint: "of the length" },
+            { name: "edge_least", label: "Edge left at least", unit: "mm", usual: 0.15 },
+            { name: "spine_least", label: "Spine left at least", unit: "mm", usual: 1 },
+          ]}
         />
       </Fold>
     </>

@@ -48,7 +48,7 @@ export function ReadingsTable({ document, surface, bladeLength, change, onPhoto 
           </Notice>
         </div>
       ) : null}
-      <div className="col-span-full" data-testid="readings">
+      <section className="col-span-full" aria-label="Readings">
         <div className="grid grid-cols-[4.6rem_1fr_1fr_2.75rem] items-end gap-x-1.5 text-sm text-quiet">
           <span>heel, {UNIT_MARK[unit]}</span>
           <span>left, {UNIT_MARK[unit]}</span>
@@ -83,7 +83,7 @@ export function ReadingsTable({ document, surface, bladeLength, change, onPhoto 
               : "Nothing read yet. Five stations a side say most of it."}
           </p>
         )}
-      </div>
+      </section>
       <AddStation
         lines={shown.map((l) => l.x)}
         suggest={nextStation(shown, bladeLength)}
@@ -278,7 +278,7 @@ export function EtchSays({
   const help = inferred.helps[0];
   const worth = help && help.then < 0.85 * help.now;
   return (
-    <div className="flex flex-col gap-3" data-testid="inferred">
+    <section className="flex flex-col gap-3" aria-label="What the test etch says">
       <div>
         <h3 className="text-sm font-semibold text-quiet">What the readings say</h3>
         <p>
@@ -319,7 +319,7 @@ export function EtchSays({
       <Button kind="main" onClick={onTake}>
         Take the grinding over
       </Button>
-    </div>
+    </section>
   );
 }
 

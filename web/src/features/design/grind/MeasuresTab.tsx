@@ -7,6 +7,7 @@ import { Button, Choice, Segments } from "../../../ui";
 import { BottomAxis, LeftAxis, path, scaled, ticks } from "../../../ui/chart";
 import type { Change } from "../draft";
 import { Measure } from "../fields/Measure";
+import { MeasureRows } from "../fields/MeasureRows";
 
 /** Handle, for the balance. */
 export function HandleFields({
@@ -33,26 +34,22 @@ export function HandleFields({
   return (
     <>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Handle of</span>
         <Choice
+          titled
           label="Handle of"
           value={handle.material ?? "boxwood"}
           options={materials.map((m) => ({ value: m, label: m }))}
           onChange={(material) => put({ ...handle, material }, "material")}
         />
       </div>
-      <Measure
-        label="Handle length"
-        unit="mm"
-        value={handle.length ?? 115}
-        onChange={(v) => put({ ...handle, length: v ?? 115 }, "length")}
-      />
-      <Measure label="Width" unit="mm" value={handle.width ?? 24} onChange={(v) => put({ ...handle, width: v ?? 24 }, "width")} />
-      <Measure
-        label="Thickness"
-        unit="mm"
-        value={handle.thickness ?? 18}
-        onChange={(v) => put({ ...handle, thickness: v ?? 18 }, "thickness")}
+      <MeasureRows<NonNullable<Document["handle"]>>
+        of={handle}
+        put={(next, what) => put({ ...handle, ...next }, what)}
+        rows={[
+          { name: "length", label: "Handle length", unit: "mm", usual: 115 },
+          { name: "width", label: "Width", unit: "mm", usual: 24 },
+          { name: "thickness", label: "Thickness", unit: "mm", usual: 18 },
+        ]}
       />
       <div className="flex items-end">
         <Button kind="quiet" onClick={() => put(null, "remove")}>
@@ -77,7 +74,7 @@ export function Weights({ measures }: { measures: Measures }) {
     ...(b.handle > 0 ? ([["Balances with its handle", point(b.point)]] as [string, string][]) : []),
   ];
   return (
-    <div data-testid="weights">
+    <section aria-label="Weight and balance">
       <h3 className="text-sm font-semibold text-quiet">Weight and balance</h3>
       <dl>
         {rows.map(([name, value]) => (
@@ -88,7 +85,7 @@ export function Weights({ measures }: { measures: Measures }) {
         ))}
       </dl>
       <p className="mt-1 text-sm text-quiet">As ground, before sharpening; wood and horn vary by a tenth.</p>
-    </div>
+    </section>
   );
 }
 

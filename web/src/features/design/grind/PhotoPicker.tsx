@@ -125,7 +125,7 @@ function Body({
     <div className="grid max-h-[75vh] grid-cols-[minmax(0,1fr)_19rem] gap-4 max-[900px]:grid-cols-1">
       <div className="grid min-h-72 place-items-center overflow-auto rounded-lg bg-plate">
         {url ? (
-          <div ref={box} onPointerDown={click} className="relative cursor-crosshair" data-testid="photo">
+          <div ref={box} onPointerDown={click} className="relative cursor-crosshair">
             <img
               src={url}
               alt="Your photograph of the blade"
@@ -165,7 +165,6 @@ function Body({
             <input
               type="file"
               accept="image/*"
-              data-testid="photo-file"
               onChange={(e) => {
                 const file = e.target.files?.[0];
                 if (file) {
@@ -209,7 +208,7 @@ function Body({
           />
         </div>
         {url ? (
-          <p className="font-semibold" data-testid="photo-next">
+          <p className="font-semibold" role="status">
             {next ? `${marks.length + 1}. Click on ${next.name}.` : "Now click along the core line."}
           </p>
         ) : null}

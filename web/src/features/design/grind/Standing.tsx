@@ -12,8 +12,8 @@ export function Standing({ core, children }: { core: CoreLine; children?: ReactN
   return (
     <div className="flex flex-col gap-3">
       {grade ? (
-        <div
-          data-testid="grade"
+        <section
+          aria-label="Grade"
           className={`rounded-lg border-l-4 px-3 py-2 ${grade.first ? "border-note bg-note-wash" : "border-care bg-care-wash"}`}
         >
           <p className="font-semibold">{grade.first ? "First grade" : "Second grade"}</p>
@@ -32,7 +32,7 @@ export function Standing({ core, children }: { core: CoreLine; children?: ReactN
             </span>{" "}
             against left in the mean. Clad covers {cladShare(core, "left")} of the height left, {cladShare(core, "right")} right.
           </p>
-        </div>
+        </section>
       ) : (
         <p className="text-quiet">This bar has no core between clads, so there is no core line.</p>
       )}

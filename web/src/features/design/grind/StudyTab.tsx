@@ -80,7 +80,7 @@ export function StudySays({ study, band, fields }: { study: Study; band: CoreLin
   const main = study.matters.apart;
   const most = Math.max(0.01, ...main.map((m) => m[1]));
   return (
-    <div className="flex flex-col gap-3" data-testid="study">
+    <section className="flex flex-col gap-3" aria-label="What the study says">
       <p>
         <span className="font-mono text-3xl font-bold">{chance} %</span>{" "}
         <span>
@@ -127,6 +127,6 @@ export function StudySays({ study, band, fields }: { study: Study; band: CoreLin
           within {length(band.difference, unit)}.
         </p>
       ) : null}
-    </div>
+    </section>
   );
 }

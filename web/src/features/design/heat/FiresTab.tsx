@@ -8,7 +8,7 @@ import { useToast } from "../../../ui/toast";
 import { numberOf } from "../bars";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
-import { Measure } from "../fields/Measure";
+import { MeasureRows } from "../fields/MeasureRows";
 import { Shell } from "../Panel";
 import { glowOf } from "./glow";
 import { pathOf, saidOf, withHeats, withScale } from "./plan";
@@ -61,29 +61,21 @@ function Usual({ document, sheet, problems, change }: Pick<Props, "document" | "
     change({ type: "plan", plan: { fire: { ...fire, ...next } as Fire }, what: `fire.${what}` });
   return (
     <>
-      <Measure
-        label="Weld at"
-        unit="C"
-        optional
-        placeholder={degrees(sheet.weld, heat)}
-        value={fire.weld}
-        hint={fire.weld ? "yours" : "suits the steels"}
-        problem={wrong("weld")}
-        onChange={(weld) => put({ weld }, "weld")}
-      />
-      <Measure
-        label="Forge at"
-        unit="C"
-        optional
-        placeholder={degrees(sheet.forge, heat)}
-        value={fire.forge}
-        hint={fire.forge ? "yours" : "suits the steels"}
-        problem={wrong("forge")}
-        onChange={(forge) => put({ forge }, "forge")}
+      <MeasureRows<Fire>
+        of={fire}
+        put={put}
+        wrong={wrong}
+        rows={(["weld", "forge"] as const).map((name) => ({
+          name,
+          label: name === "weld" ? "Weld at" : "Forge at",
+          unit: "C",
+          placeholder: degrees(sheet[name], heat),
+          hint: fire[name] ? "yours" : "suits the steels",
+        }))}
       />
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">The fire is</span>
         <Choice
+          titled
           label="The fire is"
           value={fire.gas ?? "neutral"}
           options={(Object.keys(GAS) as (keyof typeof GAS)[]).map((value) => ({ value, label: GAS[value] }))}
@@ -91,8 +83,8 @@ function Usual({ document, sheet, problems, change }: Pick<Props, "document" | "
         />
       </div>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Drawn out under</span>
         <Choice
+          titled
           label="Drawn out under"
           value={fire.tool ?? "press"}
           options={(Object.keys(TOOLS) as (keyof typeof TOOLS)[]).map((value) => ({ value, label: TOOLS[value] }))}
@@ -260,41 +252,33 @@ function OneStep({
         <p className="mb-2 text-quiet">No heat of its own: it is welded in the next step.</p>
       )}
       <div className="mb-3 grid grid-cols-2 gap-x-3 gap-y-2">
-        <Measure
-          label="Heats"
-          unit=""
-          whole
-          optional
-          max={60}
-          placeholder={String(fired.heats)}
-          value={said.heats}
-          hint={mine("heats")}
-          problem={wrong("heats")}
-          onChange={(heats) => put({ heats }, "heats")}
-        />
-        <Measure
-          label="Heat"
-          unit="C"
-          optional
-          placeholder={degrees(fired.celsius, heat)}
-          value={said.celsius}
-          hint={mine("celsius")}
-          problem={wrong("celsius")}
-          onChange={(celsius) => put({ celsius }, "celsius")}
-        />
-        <Measure
-          label="At heat, each"
-          unit="min"
-          optional
-          placeholder={fired.minutes.toFixed(1)}
-          value={said.minutes}
-          hint={mine("minutes")}
-          problem={wrong("minutes")}
-          onChange={(minutes) => put({ minutes }, "minutes")}
+        <MeasureRows<ReturnType<typeof saidOf>>
+          of={said}
+          put={put}
+          wrong={wrong}
+          rows={[
+            {
+              name: "heats",
+              label: "Heats",
+              unit: "",
+              whole: true,
+              max: 60,
+              placeholder: String(fired.heats),
+              hint: mine("heats"),
+            },
+            { name: "celsius", label: "Heat", unit: "C", placeholder: degrees(fired.celsius, heat), hint: mine("celsius") },
+            {
+              name: "minutes",
+              label: "At heat, each",
+              unit: "min",
+              placeholder: fired.minutes.toFixed(1),
+              hint: mine("minutes"),
+            },
+          ]}
         />
         <div>
-          <span className="mb-0.5 block text-sm text-quiet">Faces meet</span>
           <Choice
+            titled
             label="Faces meet"
             value={said.atmosphere ?? "auto"}
             options={[

@@ -7,7 +7,7 @@ import { Choice, Notice, Segments } from "../../../ui";
 import { QUENCH } from "../../steels/words";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
-import { Measure } from "../fields/Measure";
+import { MeasureRows } from "../fields/MeasureRows";
 import { Fold, Shell } from "../Panel";
 import { ReadingsFields } from "./ReadingsFields";
 import { StraightenFields } from "./StraightenFields";
@@ -81,25 +81,23 @@ function Wanted({ said, sheet, put }: { said: Partial<Hardening>; sheet: Hardeni
   const heat = useDegrees();
   return (
     <>
-      <Measure
-        label="At the edge"
-        unit="HRC"
-        span={[52, 66, 0.5]}
-        value={said.wanted ?? 60}
-        onChange={(v) => put({ wanted: Math.min(67, Math.max(40, v ?? 60)) }, "wanted")}
-      />
-      <Measure
-        label="Harden from"
-        unit="C"
-        optional
-        placeholder={sheet ? degrees(sheet.heat, heat) : ""}
-        value={said.celsius}
-        hint={said.celsius ? "yours" : sheet?.window ? `window ${span(sheet.window, heat)}` : "worked out"}
-        onChange={(celsius) => put({ celsius }, "celsius")}
+      <MeasureRows<Hardening>
+        of={said}
+        put={put}
+        rows={[
+          { name: "wanted", label: "At the edge", unit: "HRC", span: [52, 66, 0.5], usual: 60, least: 40, most: 67 },
+          {
+            name: "celsius",
+            label: "Harden from",
+            unit: "C",
+            placeholder: sheet ? degrees(sheet.heat, heat) : "",
+            hint: said.celsius ? "yours" : sheet?.window ? `window ${span(sheet.window, heat)}` : "worked out",
+          },
+        ]}
       />
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Heated</span>
         <Segments<NonNullable<Hardening["school"]>>
+          titled
           label="Heated"
           value={said.school ?? "kiln"}
           onChange={(school) => put({ school }, "school")}
@@ -110,8 +108,8 @@ function Wanted({ said, sheet, put }: { said: Partial<Hardening>; sheet: Hardeni
         />
       </div>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Quenched in</span>
         <Choice<NonNullable<Hardening["quench"]> | "auto">
+          titled
           label="Quenched in"
           value={said.quench ?? "auto"}
           options={[
@@ -122,8 +120,8 @@ function Wanted({ said, sheet, put }: { said: Partial<Hardening>; sheet: Hardeni
         />
       </div>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">Bevels ground</span>
         <Segments<NonNullable<Hardening["bevels"]>>
+          titled
           label="Bevels ground"
           value={said.bevels ?? "before"}
           onChange={(bevels) => put({ bevels }, "bevels")}
@@ -134,8 +132,8 @@ function Wanted({ said, sheet, put }: { said: Partial<Hardening>; sheet: Hardeni
         />
       </div>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">The back</span>
         <Segments<NonNullable<Hardening["back"]>>
+          titled
           label="The back"
           value={said.back ?? "even"}
           onChange={(back) => put({ back }, "back")}
@@ -146,8 +144,8 @@ function Wanted({ said, sheet, put }: { said: Partial<Hardening>; sheet: Hardeni
         />
       </div>
       <div className="col-span-full">
-        <span className="mb-0.5 block text-sm text-quiet">In the kiln</span>
         <Segments<NonNullable<Hardening["guarded"]>>
+          titled
           label="In the kiln"
           value={said.guarded ?? "bare"}
           onChange={(guarded) => put({ guarded }, "guarded")}
@@ -159,25 +157,17 @@ function Wanted({ said, sheet, put }: { said: Partial<Hardening>; sheet: Hardeni
         />
       </div>
       <Fold title="soak, edge, cold">
-        <Measure
-          label="Soak at heat"
-          unit="min"
-          optional
-          placeholder={sheet?.soak.toFixed(0)}
-          value={said.soak}
-          onChange={(soak) => put({ soak }, "soak")}
-        />
-        <Measure
-          label="Edge left"
-          unit="mm"
-          optional
-          placeholder={sheet?.edge.toFixed(2)}
-          value={said.edge}
-          onChange={(edge) => put({ edge }, "edge")}
+        <MeasureRows<Hardening>
+          of={said}
+          put={put}
+          rows={[
+            { name: "soak", label: "Soak at heat", unit: "min", placeholder: sheet?.soak.toFixed(0) },
+            { name: "edge", label: "Edge left", unit: "mm", placeholder: sheet?.edge.toFixed(2) },
+          ]}
         />
         <div className="col-span-full">
-          <span className="mb-0.5 block text-sm text-quiet">Cold after the quench</span>
           <Segments<NonNullable<Hardening["cold"]>>
+            titled
             label="Cold after the quench"
             value={said.cold ?? "auto"}
             onChange={(cold) => put({ cold }, "cold")}

@@ -128,8 +128,8 @@ export function hours(minutes: number): string {
 function SpeedChoice({ speed, onChange }: { speed: number; onChange: (s: number) => void }) {
   return (
     <div>
-      <span className="mb-0.5 block text-sm text-quiet">How fast the clock runs</span>
       <Segments<string>
+        titled
         label="How fast the clock runs"
         value={String(speed)}
         onChange={(s) => onChange(Number(s))}

@@ -54,8 +54,8 @@ export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>;
         />
       </div>
       <div>
-        <span className="mb-0.5 block text-sm text-quiet">A file on the edge</span>
         <Segments<"none" | "skates" | "slips" | "bites">
+          titled
           label="A file on the edge"
           snug
           value={hardened.file ?? "none"}

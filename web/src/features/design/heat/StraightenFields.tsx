@@ -62,8 +62,8 @@ export function StraightenFields({ said, sheet, put }: { said: Partial<Hardening
         />
         {hardened.bow ? (
           <div>
-            <span className="mb-0.5 block text-sm text-quiet">Hollow face</span>
             <Segments<"left" | "right" | "none">
+              titled
               label="Hollow face"
               snug
               value={hardened.hollow ?? "none"}

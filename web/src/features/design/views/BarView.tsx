@@ -2,14 +2,14 @@ import { Maximize2, Minimize2 } from "lucide-react";
 import { useState } from "react";
 import type { BarId, Blade, Document, Ledger, Row } from "../../../api/types";
 import { Button } from "../../../ui";
-import { BladeDepth, BladeSection } from "./BladeLooks";
+import { BladeDepth, BladeSection } from "./BladeViews";
 import { DepthFilm } from "./DepthFilm";
 import { FaceView } from "./FaceView";
-import { LayersLook } from "./LayersLook";
-import { OutlineLook } from "./OutlineLook";
-import { RimsLook } from "./SectionsLook";
+import { LayersView } from "./LayersView";
+import { OutlineView } from "./OutlineView";
+import { RimsView } from "./SectionsView";
 import { SectionView } from "./SectionView";
-import { SolidLook } from "./SolidLook";
+import { SolidView } from "./SolidView";
 import { WindowView } from "./WindowView";
 
 /** What every look at a bar is given: which bar it is (as the server takes it), its row of the ledger, how far it is ground. */
@@ -88,13 +88,13 @@ export function BarView({
           name === "Section" ? (
             <BladeSection document={document} shape={shape} />
           ) : name === "3-D" ? (
-            <SolidLook key="blade" subject={{ document }} row={null} bladeLength={shape.length} />
+            <SolidView key="blade" subject={{ document }} row={null} bladeLength={shape.length} />
           ) : name === "Layers" ? (
-            <LayersLook document={document} shape={shape} />
+            <LayersView document={document} shape={shape} />
           ) : name === "Outline" ? (
-            <OutlineLook document={document} onBlade={onChange} />
+            <OutlineView document={document} onBlade={onChange} />
           ) : name === "Rims" ? (
-            <RimsLook document={document} shape={shape} />
+            <RimsView document={document} shape={shape} />
           ) : (
             <BladeDepth document={document} shape={shape} />
           )
@@ -103,7 +103,7 @@ export function BarView({
         ) : name === "Window" ? (
           <WindowView {...look} />
         ) : name === "3-D" ? (
-          <SolidLook key="bar" subject={subject} row={row} />
+          <SolidView key="bar" subject={subject} row={row} />
         ) : name === "Depths" ? (
           <DepthFilm {...look} />
         ) : (

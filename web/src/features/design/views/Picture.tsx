@@ -26,16 +26,7 @@ export function Picture({
         {picture.failure ? (missing ?? "This bar is never reached.") : "drawing…"}
       </span>
     );
-  return (
-    <img
-      src={picture.data}
-      alt={label}
-      style={box}
-      className="max-h-full max-w-full object-contain"
-      draggable={false}
-      data-testid={lane}
-    />
-  );
+  return <img src={picture.data} alt={label} style={box} className="max-h-full max-w-full object-contain" draggable={false} />;
 }
 
 /** The largest box of this shape (mm) in the room (px), never more than `most` px a mm. */

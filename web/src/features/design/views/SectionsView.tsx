@@ -12,7 +12,7 @@ import { Picture } from "./Picture";
 type Props = { document: Document; shape: NonNullable<Ledger["shape"]> };
 
 /** Sections every so many mm from heel to tip, all to one scale. */
-export function SectionsLook({ document, shape, choose }: Props & { choose: ReactNode }) {
+export function SectionsView({ document, shape, choose }: Props & { choose: ReactNode }) {
   const unit = useUnit();
   const [every, setEvery] = useState(15);
   const [wider, setWider] = useState(2);
@@ -67,7 +67,7 @@ export function SectionsLook({ document, shape, choose }: Props & { choose: Reac
 }
 
 /** The blade seen square on its spine and on its edge. */
-export function RimsLook({ document, shape }: Props) {
+export function RimsView({ document, shape }: Props) {
   const [ref, room] = useSize<HTMLDivElement>();
   const margin = 1.5;
   const long = shape.length + 2 * margin;

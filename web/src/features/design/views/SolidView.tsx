@@ -16,7 +16,7 @@ const SHARP_PX = 1000;
 const GROUND = "#292929";
 
 /** Bar or blade in three dimensions with its pattern on every face; a bar can be cut through. Without WebGL, a still picture. */
-export function SolidLook({ subject, row, bladeLength }: { subject: object; row: Row | null; bladeLength?: number }) {
+export function SolidView({ subject, row, bladeLength }: { subject: object; row: Row | null; bladeLength?: number }) {
   const blade = bladeLength !== undefined;
   const unit = useUnit();
   const [ref, room] = useSize<HTMLDivElement>();
@@ -95,8 +95,7 @@ export function SolidLook({ subject, row, bladeLength }: { subject: object; row:
             tabIndex={0}
             role="img"
             aria-label="The solid in three dimensions: drag or use the arrow keys to turn it"
-            data-testid="solid"
-            data-state={state}
+            aria-busy={state === "opening"}
             onKeyDown={keys}
             style={{ width: room.width, height: room.height }}
             className="absolute inset-0"
@@ -212,7 +211,7 @@ function Still({
       </p>
     );
   return (
-    <div className="grid h-full grid-rows-[minmax(0,1fr)_auto] p-2 text-plate-quiet" data-testid="still">
+    <div className="grid h-full grid-rows-[minmax(0,1fr)_auto] p-2 text-plate-quiet">
       <div className="grid place-items-center overflow-hidden">
         <Picture
           path="/api/predict/bar.png"

@@ -11,7 +11,7 @@ import { Measure } from "../fields/Measure";
 import { bent, type DrawnOutline, dense, faultOf, HANDLES, handles, lengthOf, type Rim } from "../outline";
 
 /** The outline to scale; once drawn by points, each can be dragged or typed. */
-export function OutlineLook({ document, onBlade }: { document: Document; onBlade: (blade: Blade, what: string) => void }) {
+export function OutlineView({ document, onBlade }: { document: Document; onBlade: (blade: Blade, what: string) => void }) {
   const blade = document.blade;
   const { recipe, off } = document;
   const measured = useWorkedOut<Measures>(

@@ -6,7 +6,7 @@ import { useSize } from "../../../lib/useSize";
 import { Segments } from "../../../ui";
 import { Dial } from "./Dial";
 import { fitted, Picture } from "./Picture";
-import { SectionsLook } from "./SectionsLook";
+import { SectionsView } from "./SectionsView";
 
 type Props = { document: Document; shape: NonNullable<Ledger["shape"]> };
 
@@ -128,7 +128,7 @@ export function BladeSection(props: Props) {
       onChange={(v) => setMany(v === "many")}
     />
   );
-  return many ? <SectionsLook {...props} choose={choose} /> : <OneSection {...props} choose={choose} />;
+  return many ? <SectionsView {...props} choose={choose} /> : <OneSection {...props} choose={choose} />;
 }
 
 function OneSection({ document, shape, choose }: Props & { choose: ReactNode }) {

@@ -8,7 +8,7 @@ import { greyOf, useSteels } from "../../steels";
 import { Dial } from "./Dial";
 
 /** Layers met through the blade at any point, how thick they are there, and what both faces show in all. */
-export function LayersLook({ document, shape }: { document: Document; shape: NonNullable<Ledger["shape"]> }) {
+export function LayersView({ document, shape }: { document: Document; shape: NonNullable<Ledger["shape"]> }) {
   const unit = useUnit();
   const steels = useSteels();
   const [x, setX] = useState(0.4);
@@ -55,7 +55,7 @@ export function LayersLook({ document, shape }: { document: Document; shape: Non
                 ).bars
               }
             </svg>
-            <p className="text-sm" data-testid="layers-here">
+            <p className="text-sm">
               <span className="font-mono">{data.runs.length}</span> layers in{" "}
               <span className="font-mono">{length(whole, unit)}</span>
               {thin === null ? "" : ", thinnest "}
