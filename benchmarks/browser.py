@@ -61,7 +61,7 @@ def _slider(page: Page) -> list[Row]:
             "slider to full faces, both sides",
             f"{median(last):.0f} ms",
             "600 ms",
-            f"median of {TRIES}, including the pause in which the hand may still move (140 ms)",
+            f"median of {TRIES}, including the pause in which the hand may still move (80 ms)",
         ),
     ]
 

@@ -39,9 +39,9 @@ class Served:
         with socket.socket() as s:
             s.bind(("127.0.0.1", 0))
             self.port = int(s.getsockname()[1])
-        self.process = subprocess.Popen(
-            [sys.executable, "-m", "varistrat.site.server", str(self.port)], cwd=ROOT, env=env, stdout=subprocess.DEVNULL
-        )
+        self.output = Path(self.folder.name) / "server.out"
+        with self.output.open("wb") as out:
+            self.process = subprocess.Popen([sys.executable, "-m", "varistrat.site.server", str(self.port)], cwd=ROOT, env=env, stdout=out)
         self.address = f"http://localhost:{self.port}"
         until = time.monotonic() + STARTS
         while time.monotonic() < until and self.process.poll() is None:
@@ -57,9 +57,14 @@ class Served:
         raise SystemExit("the server did not start")
 
     def __exit__(self, *_: object) -> None:
+        self.stop()
+        self.folder.cleanup()
+
+    def stop(self) -> str:
+        """End it; what it printed."""
         self.process.terminate()
         self.process.wait()
-        self.folder.cleanup()
+        return self.output.read_text()
 
     def memory(self) -> float:
         """The most it ever held, MB."""

@@ -16,7 +16,8 @@ from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.etch import daylight
 from varistrat.core.etch.tones import EtchTable, reflectance
 from varistrat.core.pattern import sampling
-from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, Subject, draw, png
+from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, Subject, draw
+from varistrat.core.pattern.png import png
 from varistrat.core.pattern.views import BladeView, EndView, FaceView, SideView
 
 
@@ -34,6 +35,15 @@ class FaceTests(SimpleTestCase):
         self.assertEqual(image.size, (600, 80))
         self.assertAlmostEqual(image.info["dpi"][0], 50.8, delta=0.05)
         self.assertEqual(image.info["Scale"], "2 px/mm")
+
+    def test_a_picture_is_read_back_as_it_was_by_somebody_elses_reader(self) -> None:
+        rng = np.random.default_rng(3)
+        for shape in ((7, 5), (1, 1), (9, 300), (4, 6, 2), (1, 2, 2)):
+            grey = rng.integers(0, 256, shape, np.uint8)
+            image = Image.open(BytesIO(png(grey[::-1], 3.25, "a weld, 5 µm; \u2205")))
+            self.assertEqual(image.mode, "LA" if grey.ndim == 3 else "L")
+            np.testing.assert_array_equal(np.asarray(image), grey[::-1])
+            self.assertEqual(image.info["Description"], "a weld, 5 µm; \u2205")
 
     def test_dark_and_bright_where_probe_says(self) -> None:
         f = forge(read_recipe(LONG).bar)

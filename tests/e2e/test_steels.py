@@ -23,6 +23,20 @@ class SteelsTests(BrowserCase):
         self.page.get_by_role("button", name="Undo").click()
         expect(tone).to_have_value("3.5")
 
+    def test_what_is_looked_at_stands_in_the_address(self) -> None:
+        self.open_steels()
+        self.page.get_by_role("navigation", name="Steels").get_by_role("button", name="15N20").click()
+        heading = self.page.get_by_role("heading", name="15N20", exact=True)
+        expect(heading).to_be_visible()
+        self.page.reload()
+        expect(heading).to_be_visible()
+        self.page.get_by_text("Numbers of your shop").click()
+        expect(heading).to_have_count(0)
+        self.page.reload()
+        expect(self.page.get_by_role("radio", name="Numbers of your shop")).to_be_checked()
+        self.page.go_back()
+        expect(heading).to_be_visible()
+
     def test_nonsense_is_refused_and_nothing_is_lost(self) -> None:
         self.open_steels()
         melts = self.field("Begins to melt")

@@ -9,7 +9,8 @@ from varistrat.commands.blades import cut_from, warn
 from varistrat.core import limits
 from varistrat.core.bars.trace import Trace, pool
 from varistrat.core.errors import InputError
-from varistrat.core.pattern.picture import Subject, draw, png
+from varistrat.core.pattern.picture import Subject, draw
+from varistrat.core.pattern.png import png
 from varistrat.core.pattern.views import BladeView, FaceView
 
 

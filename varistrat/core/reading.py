@@ -8,7 +8,7 @@ from collections.abc import Mapping, Sequence
 from math import isfinite
 from typing import Any, TypeVar
 
-from pydantic import BaseModel, TypeAdapter, ValidationError
+from pydantic import BaseModel, ValidationError
 
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.limits import MAX_FILE_BYTES, MAX_NESTING
@@ -107,7 +107,7 @@ def parse(kind: type[M], data: Any, shop: object = None) -> M:
     if not isinstance(data, dict):
         raise InputError.at("", f"expected an object, got {_type_word(data)}", "start the file with {")
     try:
-        return TypeAdapter(kind).validate_python(data, context={"shop": shop})
+        return kind.model_validate(data, context={"shop": shop})
     except ValidationError as e:
         raise InputError(problem_of(error, data) for error in e.errors(include_url=False)[:MOST_PROBLEMS]) from e
     except RecursionError as e:

@@ -18,7 +18,8 @@ from varistrat.core.design.ledger import label
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_SHEET_CELLS
-from varistrat.core.pattern.picture import SCREEN, Subject, draw, png
+from varistrat.core.pattern.picture import SCREEN, Subject, draw
+from varistrat.core.pattern.png import png
 from varistrat.core.pattern.views import BladeView, FaceView, View
 from varistrat.core.shop import AS_SHIPS, ShopData
 

@@ -96,6 +96,10 @@ def serve(port: int) -> None:
             timer.cancel()
         for worker in workers:
             worker.stop()
+        from varistrat.designs.services.predict import work_done
+
+        asked, made = work_done()
+        print(f"Stopped. Of {asked} questions after a draft {made} had to be worked out, the others were found.", flush=True)
 
 
 if __name__ == "__main__":

@@ -64,8 +64,11 @@ class EtchTable:
         owner = None if alone else np.repeat(np.arange(len(row.piles), dtype=np.int16), row.cells)
         return cls(running[0], running[1], ends, owner, float(light.mean()), float(depth.mean()))
 
-    def mean(self, place: Array, width: Array) -> tuple[Array, Array]:
-        """Mean brightness and depth over place -+ width/2 cells, float32, never past the ends of the pile."""
+    def mean(self, place: Array, width: Array, deep: bool = True) -> tuple[Array, Array]:
+        """Mean brightness and depth over place -+ width/2 cells, float32, never past the ends of the pile.
+
+        Not `deep`: brightness only, the depth left at its mean.
+        """
         half = np.maximum(width, 4)
         half *= 0.5
         low, high = place - half, place + half
@@ -77,11 +80,18 @@ class EtchTable:
             np.maximum(low, self.ends[0].take(pile), out=low)
             np.minimum(high, self.ends[1].take(pile), out=high)
         a, b = _Spot.of(low, len(self.light)), _Spot.of(high, len(self.light))
-        scale = 1 / np.maximum(high - low, 1)
-        light, depth = (b.read(self.light) - a.read(self.light)) * scale, (b.read(self.depth) - a.read(self.depth)) * scale
-        light += np.float32(self.mean_light)
-        depth += np.float32(self.mean_depth)
-        return light, depth
+        high -= low
+        scale = np.reciprocal(np.maximum(high, 1, out=high), out=high)
+
+        def between(table: Array, mean: float) -> Array:
+            out = b.read(table)
+            out -= a.read(table)
+            out *= scale
+            out += np.float32(mean)
+            return out
+
+        light = between(self.light, self.mean_light)
+        return light, between(self.depth, self.mean_depth) if deep else np.broadcast_to(np.float32(self.mean_depth), light.shape)
 
 
 @dataclass
@@ -93,13 +103,19 @@ class _Spot:
 
     @classmethod
     def of(cls, place: Array, size: int) -> "_Spot":
-        index = place.astype(np.int32)
+        # the machine's own integers, and `clip` below: half the time of a look-up that may fail
+        index = place.astype(np.intp)
         np.clip(index, 0, size - 2, out=index)
-        return cls(index, place - index)
+        # in the places' own precision: float32 less int32 would be float64, and all that follows
+        return cls(index, place - index.astype(place.dtype))
 
     def read(self, table: Array) -> Array:
-        low = table.take(self.index)
-        return low + (table.take(self.index + 1) - low) * self.part
+        low = table.take(self.index, mode="clip")
+        out = table[1:].take(self.index, mode="clip")
+        out -= low
+        out *= self.part
+        out += low
+        return out
 
 
 def _profile(

@@ -4,10 +4,9 @@ from collections.abc import Callable, Mapping
 from concurrent.futures import Executor
 from dataclasses import dataclass, field
 from functools import cached_property, partial
-from io import BytesIO
 
 import numpy as np
-from PIL import Image, ImageFilter, PngImagePlugin
+from PIL import Image, ImageFilter
 
 from varistrat.core.bars.points import Array
 from varistrat.core.bars.trace import Trace, run_blocks
@@ -108,7 +107,7 @@ def _band(
         bare = np.zeros((count, width_px), np.float32)
         return _finish(bare, bare, span, quality, shadow)
     found = sampling.sample(trace, patch.x, patch.y, patch.z)
-    light, depth = table.mean(found.place, sampling.footprint(found.place))
+    light, depth = table.mean(found.place, sampling.footprint(found.place), deep=quality.relief)
     if found.seam is not None:
         light *= 1 - SEAM_DARKER * sampling.seam_cover(found.seam)
     full: Array = _shrink(patch.cover, n)
@@ -172,15 +171,3 @@ class _Shadow:
         lower = self.ground[r0 + 1][:, c0] * (1 - fc) + self.ground[r0 + 1][:, c0 + 1] * fc
         out: Array = upper * (1 - fr) + lower * fr
         return out
-
-
-def png(grey: Array, px_per_mm: float, note: str = "") -> bytes:
-    """PNG bytes with the scale written in (pHYs and a text line)."""
-    info = PngImagePlugin.PngInfo()
-    info.add_text("Scale", f"{px_per_mm:.6g} px/mm")
-    if note:
-        info.add_text("Description", note)
-    out = BytesIO()
-    dpi = px_per_mm * 25.4
-    Image.fromarray(grey).save(out, "PNG", compress_level=1, pnginfo=info, dpi=(dpi, dpi))
-    return out.getvalue()

@@ -226,10 +226,13 @@ def shop_steel(key: str, given: Mapping[str, Any]) -> Steel:
         raise InputError(problem_of(d, whole) for d in e.errors()) from e
 
 
+_COMPOSITION: TypeAdapter[dict[str, float]] = TypeAdapter(Composition)
+
+
 def _checked(composition: Any) -> dict[str, float]:
     """The composition alone, checked, before anything is worked out from it."""
     try:
-        return TypeAdapter(Composition).validate_python(composition)
+        return _COMPOSITION.validate_python(composition)
     except ValidationError as e:
         raise InputError([p.under("composition") for d in e.errors() for p in [problem_of(d, composition)]]) from e
 

@@ -23,7 +23,8 @@ from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.heat.fires.fired_tones import FiredTones
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
 from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, SectionView, WindowView
-from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw, png
+from varistrat.core.pattern.picture import FULL, PORTRAIT, PREVIEW, SCREEN, Quality, Subject, draw
+from varistrat.core.pattern.png import png
 from varistrat.core.pattern.solid import SolidView
 from varistrat.core.pattern.views import BladeView, BladeWindow, EndView, FaceView, RimView, SideView, View
 from varistrat.core.shop import ShopData
@@ -103,6 +104,11 @@ class _Recent:
 BYTES_EACH, TIMES_TEXT = 400_000, 18
 """What a document worked out holds: some tables, and so many times its text; measured."""
 _recent = _Recent(200_000_000)
+
+
+def work_done() -> tuple[int, int]:
+    """(how often a document worked out was asked for, how often it had to be made) since the process began."""
+    return _recent.asked, _recent.made
 
 
 def work_out(document: Document) -> Worked:

@@ -9,7 +9,8 @@ from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_PICTURE_PX
-from varistrat.core.pattern.picture import FULL, draw, png
+from varistrat.core.pattern.picture import FULL, draw
+from varistrat.core.pattern.png import png
 from varistrat.core.pattern.views import BladeView
 from varistrat.core.shop import ShopData
 from varistrat.designs import selectors

@@ -1,6 +1,8 @@
 """The shop's own: steels, numbers, and what its hammer and press leave behind."""
 
+import json
 from collections.abc import Mapping
+from functools import lru_cache
 from typing import Any
 
 from django.db import transaction
@@ -17,9 +19,15 @@ from varistrat.core.steels.estimate import shop_steel
 from varistrat.shop.models import Membership, Shop, ShopFigure, ShopHand, ShopSteel
 
 
+@lru_cache(maxsize=2048)
+def _steel(key: str, said: str) -> Steel:
+    """A pure function of what is said: whose it is makes no difference to it."""
+    return shop_steel(key, json.loads(said))
+
+
 def own_steels(shop: Shop) -> dict[str, Steel]:
     """Steels the shop changed or added."""
-    return {row.key: shop_steel(row.key, row.figures) for row in ShopSteel.objects.filter(shop=shop)}
+    return {row.key: _steel(row.key, json.dumps(row.figures)) for row in ShopSteel.objects.filter(shop=shop)}
 
 
 def retired_steels(shop: Shop) -> set[str]:

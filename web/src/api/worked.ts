@@ -15,7 +15,7 @@ const FACES_FIRST_MS = 90;
 const LINE_FIRST_MS = 60;
 /** The fires take as long as the rest of the ledger: they are asked once the hands rest. */
 const FIRES_LATER_MS = 500;
-const RESTED_MS = 140;
+const RESTED_MS = 80;
 /** An answer holds while the shop's numbers do; somebody else may change those. */
 const FRESH_MS = 10_000;
 const KEPT_MS = 60_000;

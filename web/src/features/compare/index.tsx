@@ -19,7 +19,16 @@ type Frame = { zoom: number; x: number; y: number };
 export function Compare() {
   const [search, setSearch] = useSearchParams();
   const [frame, setFrame] = useState<Frame>({ zoom: 1, x: 0, y: 0 });
-  const [side, setSide] = useState<Side>("right");
+  const side: Side = search.get("side") === "left" ? "left" : "right";
+  const setSide = (next: Side) =>
+    setSearch(
+      (was) => {
+        const now = new URLSearchParams(was);
+        now.set("side", next);
+        return now;
+      },
+      { replace: true },
+    );
   const designs = useQuery({ queryKey: ["designs"], queryFn: () => ask(api.GET("/api/designs")) }).data ?? [];
   const [ref, room] = useSize<HTMLDivElement>();
   const [lengths, setLengths] = useState<Record<string, number>>({});

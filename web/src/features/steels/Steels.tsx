@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Download, Plus, Upload } from "lucide-react";
 import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel } from "../../api/types";
 import { forgetWorked } from "../../api/worked";
@@ -19,7 +20,8 @@ type Tab = "steels" | "numbers";
 
 /** The list of steels with where each figure comes from, and the shop's own numbers. */
 export function Steels() {
-  const [tab, setTab] = useState<Tab>("steels");
+  const [query, setQuery] = useSearchParams();
+  const tab: Tab = query.get("show") === "numbers" ? "numbers" : "steels";
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-4 border-b border-line px-6 py-2">
@@ -28,7 +30,7 @@ export function Steels() {
           <Segments<Tab>
             label="What is shown"
             value={tab}
-            onChange={setTab}
+            onChange={(show) => setQuery(show === "numbers" ? { show } : {})}
             options={[
               { value: "steels", label: "The list" },
               { value: "numbers", label: "Numbers of your shop" },
@@ -53,7 +55,9 @@ export function Steels() {
 
 function List() {
   const steels = useSteels();
-  const [chosen, setChosen] = useState("1084");
+  const [query, setQuery] = useSearchParams();
+  const chosen = query.get("steel") ?? "1084";
+  const setChosen = (steel: string) => setQuery({ steel }, { replace: true });
   const [wanted, setWanted] = useState("");
   const [adding, setAdding] = useState(false);
   const said = wanted.trim().toLowerCase();
