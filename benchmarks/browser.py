@@ -38,7 +38,7 @@ _MOVE = """v => { const s = document.querySelector('[aria-label="Turns, slider"]
 def _slider(page: Page) -> list[Row]:
     """From the slider's event to the new address of both faces in the page."""
     page.get_by_role("link", name="Sedge knife, bold twist", exact=True).click()
-    expect(page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
+    expect(page.get_by_alt_text("Right face of the blade as")).to_be_visible()
     DesignScreen(page).quiet()
     DesignScreen(page).bar(3).click()
     page.wait_for_timeout(1500)
@@ -102,7 +102,7 @@ def _patterning(page: Page, address: str) -> list[Row]:
     """A what-if sheet by the task worker, and the 3-D view, as the user waits for them."""
     page.goto(address)
     page.get_by_role("link", name="Punt builder's spoke knife", exact=True).click()
-    expect(page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
+    expect(page.get_by_alt_text("Right face of the blade as")).to_be_visible()
     DesignScreen(page).quiet()
     sheets, solids = [], []
     for i in range(3):
@@ -121,7 +121,7 @@ def _patterning(page: Page, address: str) -> list[Row]:
         fresh.goto(address)
         fresh.get_by_role("button", name="Enter the demo shop").click()
         fresh.get_by_role("link", name="Punt builder's spoke knife", exact=True).click()
-        expect(fresh.get_by_role("img", name="Right face of the blade as")).to_be_visible()
+        expect(fresh.get_by_alt_text("Right face of the blade as")).to_be_visible()
         DesignScreen(fresh).bar(i % 3).click()
         DesignScreen(fresh).quiet()
         start = time.perf_counter()

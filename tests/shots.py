@@ -20,7 +20,7 @@ def _settled(page: Page) -> None:
 
 def _open(page: Page, name: str, chosen: str | None = None) -> None:
     page.get_by_role("link", name=name, exact=True).click()
-    expect(page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
+    expect(page.get_by_alt_text("Right face of the blade as")).to_be_visible()
     if chosen:
         DesignScreen(page).bar(chosen).click()
     _settled(page)
@@ -56,7 +56,7 @@ def _study(page: Page) -> None:
 
 
 def _point(page: Page) -> None:
-    box = page.get_by_role("img", name="Right face of the blade as").bounding_box()
+    box = page.get_by_alt_text("Right face of the blade as").bounding_box()
     assert box
     page.mouse.move(box["x"] + 0.45 * box["width"], box["y"] + 30)
 

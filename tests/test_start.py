@@ -61,6 +61,14 @@ class DemoTests(SimpleTestCase):
         script = re.search(r'src="(/static/assets/[^"]+\.js)"', page)
         assert script
         self.assertIn("immutable", browser.open(address + script[1]).headers["Cache-Control"])
+        # what the first page wants is named in it, not found one script after another; another place wants its own
+        first, heat = (
+            re.findall(r'rel="modulepreload" href="([^"]+)"', browser.open(address + p).read().decode()) for p in ("", "/design/1")
+        )
+        self.assertTrue(any("/bench-" in path for path in first), first)
+        self.assertTrue(any("/design-" in path for path in heat), heat)
+        for path in {*first, *heat}:
+            self.assertEqual(browser.open(address + path).status, 200)
         token = next(c.value for h in browser.handlers if hasattr(h, "cookiejar") for c in h.cookiejar if c.name == "csrftoken")
 
         def ask(path: str, body: Any = None) -> Any:

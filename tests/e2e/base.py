@@ -1,5 +1,6 @@
 """A real browser on a real server with the demo shop."""
 
+import faulthandler
 import os
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -93,6 +94,7 @@ class BrowserCase(LiveServerTestCase):
         try:
             self.screen(page).settled()
         except TimeoutError as e:
+            faulthandler.dump_traceback(all_threads=True)
             raise AssertionError(f"it never came to rest; under way: {sorted(self.under_way)}") from e
 
     def saved(self, page: Page | None = None) -> None:
@@ -111,7 +113,7 @@ class BrowserCase(LiveServerTestCase):
     def face_changes(self) -> Iterator[None]:
         before = self.face()
         yield
-        expect(self.page.get_by_role("img", name="Right face of the blade as")).not_to_have_attribute("src", before)
+        expect(self.page.get_by_alt_text("Right face of the blade as")).not_to_have_attribute("src", before)
 
     def chosen(self) -> str:
         return self.screen().chosen()

@@ -97,12 +97,12 @@ class DesignScreen(Screen):
 
     def settled(self) -> None:
         """Both faces are there and everything asked for has come."""
-        expect(self.page.get_by_role("img", name="Left face of the blade as")).to_be_visible()
-        expect(self.page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
+        expect(self.page.get_by_alt_text("Left face of the blade as")).to_be_visible()
+        expect(self.page.get_by_alt_text("Right face of the blade as")).to_be_visible()
         self.quiet()
 
     def saved(self) -> None:
         expect(self.page.get_by_role("status", name="Saved or waiting")).to_have_text("saved")
 
     def face(self) -> str:
-        return self.page.get_by_role("img", name="Right face of the blade as").get_attribute("src") or ""
+        return self.page.get_by_alt_text("Right face of the blade as").get_attribute("src") or ""

@@ -116,7 +116,7 @@ class UnitsTests(BrowserCase):
         for design in ("Sedge knife, bold twist", "Osier peeler, core off centre"):
             self.page.get_by_role("link", name="Bench", exact=True).click()
             self.page.get_by_role("link", name=design, exact=True).click()
-            expect(self.page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
+            expect(self.page.get_by_alt_text("Right face of the blade as")).to_be_visible()
             for chosen in ("start", "0", "1", "blade"):
                 self.bar(chosen).click()
                 self.settled()

@@ -34,7 +34,7 @@ class SeeingTests(BrowserCase):
         self.assertEqual(self.page.evaluate("document.documentElement.scrollHeight"), 800)
         self.page.get_by_role("button", name="Enlarge the blade").click()
         self.settled()
-        box = self.page.get_by_role("img", name="Right face of the blade as").bounding_box()
+        box = self.page.get_by_alt_text("Right face of the blade as").bounding_box()
         assert box
         self.assertGreater(box["width"], 850)
 

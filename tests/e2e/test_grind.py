@@ -51,7 +51,7 @@ class GrindTests(BrowserCase):
 
     def test_the_section_under_the_pointer(self) -> None:
         self.grind(LEVEL)
-        face = self.page.get_by_role("img", name="Right face of the blade as")
+        face = self.page.get_by_alt_text("Right face of the blade as")
         box = face.bounding_box()
         assert box
         caption = self.page.locator("figcaption", has_text="from the heel, seen from the heel")
@@ -100,7 +100,7 @@ class GrindTests(BrowserCase):
         expect(steered).to_contain_text("Grind it, etch again, read again")
         before = self.face()
         self.page.get_by_role("radio", name="ground so").click()
-        expect(self.page.get_by_role("img", name="Right face of the blade as")).not_to_have_attribute("src", before)
+        expect(self.page.get_by_alt_text("Right face of the blade as")).not_to_have_attribute("src", before)
         self.page.get_by_role("radio", name="as designed").click()
         self.page.get_by_role("button", name="Take the grinding over").click()
         self.tab("Core line")
@@ -177,7 +177,7 @@ class GrindTests(BrowserCase):
             {"name": "blade.png", "mimeType": "image/png", "buffer": self.photo()}
         )
         shown = self.page.get_by_role("img", name="Your photograph of the blade")
-        expect(shown.locator("img")).to_be_visible()
+        expect(shown).to_be_visible()
         for label, value in (("First station", "10"), ("Second station", "90")):
             self.field(label).fill(value)
             self.field(label).press("Enter")

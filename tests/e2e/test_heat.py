@@ -116,7 +116,7 @@ class HeatTests(BrowserCase):
         self.page.get_by_role("link", name="How its steels go together").click()
         expect(self.page.get_by_text("They go together.")).to_be_visible()
         self.page.get_by_role("button", name="Begin a design with both").click()
-        expect(self.page.get_by_role("img", name="Right face of the blade as")).to_be_visible()
+        expect(self.page.get_by_alt_text("Right face of the blade as")).to_be_visible()
         self.settled()
         expect(self.field("Name of the design")).to_have_value("1084 and 15N20 nickel strip")
 

@@ -14,18 +14,39 @@ from varistrat.site.static import built_at
 
 
 @lru_cache(maxsize=2)
-def _entry(built: float) -> dict[str, Any]:
+def _manifest(built: float) -> dict[str, Any]:
+    """What the build made of each source; empty before the first."""
     manifest = settings.STATIC_ROOT / ".vite" / "manifest.json"
-    if not manifest.exists():
-        return {}
-    found: dict[str, Any] = json.loads(manifest.read_text())["index.html"]
+    found: dict[str, Any] = json.loads(manifest.read_text()) if manifest.exists() else {}
     return found
+
+
+@lru_cache(maxsize=64)
+def _needs(built: float, place: str) -> tuple[str, ...]:
+    """Scripts that a place of the shop wants beside the first one: named at once, not found one after another."""
+    manifest = _manifest(built)
+    found: dict[str, None] = {}
+
+    def add(key: str) -> None:
+        part = manifest.get(key)
+        if part and part["file"] not in found:
+            found[part["file"]] = None
+            for other in part.get("imports", ()):
+                add(other)
+
+    add("index.html")
+    for ending in ("tsx", "ts"):
+        add(f"src/features/{place}/index.{ending}")
+    return tuple(found)[1:]
 
 
 @never_cache
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
-    entry = _entry(built_at())
+    built = built_at()
+    entry = _manifest(built).get("index.html")
     if not entry:
         return HttpResponse("The front end is not built yet: ./run demo builds it.", status=503, content_type="text/plain")
-    return render(request, "page.html", {"script": entry["file"], "styles": entry.get("css", []), "static": settings.STATIC_URL})
+    place = request.path.strip("/").partition("/")[0] or "bench"
+    found = {"script": entry["file"], "styles": entry.get("css", []), "scripts": _needs(built, place), "static": settings.STATIC_URL}
+    return render(request, "page.html", found)
