@@ -26,7 +26,7 @@ class SteelsTests(BrowserCase):
     def test_what_is_looked_at_stands_in_the_address(self) -> None:
         self.open_steels()
         self.page.get_by_role("navigation", name="Steels").get_by_role("button", name="15N20").click()
-        heading = self.page.get_by_role("heading", name="15N20", exact=True)
+        heading = self.page.get_by_role("heading", name="15N20 nickel strip", exact=True)
         expect(heading).to_be_visible()
         self.page.reload()
         expect(heading).to_be_visible()

@@ -4,11 +4,15 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict
 
+from varistrat.core.cached import cached_property
+
 
 class Model(BaseModel):
     """Strict and closed: no guessing of types, no unknown fields, no nan, no change after."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, allow_inf_nan=False, populate_by_name=True)
+    model_config = ConfigDict(
+        extra="forbid", frozen=True, strict=True, allow_inf_nan=False, populate_by_name=True, ignored_types=(cached_property,)
+    )
 
 
 def shown(label: str, unit: str = "", hint: str = "", **more: Any) -> dict[str, Any]:

@@ -4,12 +4,12 @@ whatever is kept has its `mark` in its key."""
 import json
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from functools import cached_property
 from hashlib import sha256
 from typing import Any
 
 from pydantic import ValidationInfo
 
+from varistrat.core.cached import cached_property
 from varistrat.core.figures import Numbers
 from varistrat.core.steels.list import built_in
 from varistrat.core.steels.model import Steel

@@ -2,13 +2,13 @@
 
 from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Any
 
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import Start, Step, kind_of
 from varistrat.core.bars.recipe import BarRecipe
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MIN_MM

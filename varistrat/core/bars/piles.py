@@ -6,12 +6,12 @@ however many bars were joined. A single steel that a step brought in is a pile o
 """
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from varistrat.core.bars.points import Array
+from varistrat.core.cached import cached_property
 
 CELLS_PER_LAYER = 64
 CELLS = (4096, 65536)

@@ -12,12 +12,12 @@ the centre, the outline at u = 1. Derived in docs/physics.md#section.
 
 import threading
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Any, Literal
 
 import numpy as np
 
 from varistrat.core.bars.points import Array
+from varistrat.core.cached import cached_property
 
 Form = Literal["rectangle", "diamond", "octagon", "round"]
 

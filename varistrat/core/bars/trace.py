@@ -8,7 +8,6 @@ grow with the picture. Where bars were joined, each point goes on in the bar it 
 from collections.abc import Callable, Iterator
 from concurrent.futures import Executor, ThreadPoolExecutor
 from dataclasses import dataclass
-from functools import cached_property
 from itertools import islice
 from os import cpu_count
 from typing import TypeVar
@@ -21,6 +20,7 @@ from varistrat.core.bars.model import JoinedStart, PileStart
 from varistrat.core.bars.piles import Pile, PileRow
 from varistrat.core.bars.points import FAR, Array, Points
 from varistrat.core.bars.steps.restack import JOINT
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import Cancelled
 
 J = TypeVar("J")

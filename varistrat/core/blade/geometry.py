@@ -1,7 +1,6 @@
 """The blade in millimetres: where its faces are, and how far its layers have moved."""
 
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -10,6 +9,7 @@ from varistrat.core.bars.points import Array
 from varistrat.core.blade import grinds
 from varistrat.core.blade.model import Along, Blade, Grind, Taper
 from varistrat.core.blade.outline import Curves, curves
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 

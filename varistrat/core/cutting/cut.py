@@ -2,7 +2,6 @@
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
-from functools import cached_property
 
 import numpy as np
 
@@ -14,6 +13,7 @@ from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import Blade
 from varistrat.core.blade.place import Placed
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError
 from varistrat.core.heat.fires.fired_tones import FiredTones
 from varistrat.core.laminate.core import Core, find_core

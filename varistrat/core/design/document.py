@@ -1,6 +1,5 @@
 """A design as it is kept: the recipe, the blade cut from it, and the steps switched off."""
 
-from functools import cached_property
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, PrivateAttr, ValidationInfo, field_validator, model_validator
@@ -10,6 +9,7 @@ from varistrat.core.bars.model import Mm, Model, Step, shown
 from varistrat.core.bars.recipe import BarRecipe, Recipe, all_bars
 from varistrat.core.blade.measures import HANDLES
 from varistrat.core.blade.model import Blade
+from varistrat.core.cached import cached_property
 from varistrat.core.design.upgrades import FORMAT, upgraded
 from varistrat.core.errors import InputError
 from varistrat.core.heat.fires.fire import Fire

@@ -1,12 +1,12 @@
 """A design carried out as far as it goes: its bars, its blade, its fires, its hardening. What is told of them has files of its own."""
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from varistrat.core.bars.forged import Forged, attempt
 from varistrat.core.blade.measures import blade_body
+from varistrat.core.cached import cached_property
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.cutting.edge import EdgeSteel, edge_steels, stretches
 from varistrat.core.cutting.layers import thinnest_layer

@@ -6,11 +6,11 @@ the purpose. Derived in docs/physics.md#pairing.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from itertools import combinations
 from math import ceil
 from typing import Any, Literal, get_args
 
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.figures import USUAL, Numbers

@@ -4,7 +4,6 @@ Frames as in views.py; each turns places on the picture into points of the bar.
 """
 
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
@@ -13,6 +12,7 @@ from numpy.typing import NDArray
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.place import Placed
+from varistrat.core.cached import cached_property
 from varistrat.core.pattern.views import Patch, View, soft
 
 FaceName = Literal["top", "bottom", "front", "back"]

@@ -3,13 +3,14 @@
 from collections.abc import Callable, Mapping
 from concurrent.futures import Executor
 from dataclasses import dataclass, field
-from functools import cached_property, partial
+from functools import partial
 
 import numpy as np
 from PIL import Image, ImageFilter
 
 from varistrat.core.bars.points import Array
 from varistrat.core.bars.trace import Trace, run_blocks
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError
 from varistrat.core.etch import daylight
 from varistrat.core.etch.tones import SKIN, EtchTable

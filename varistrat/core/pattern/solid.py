@@ -1,13 +1,13 @@
 """The bar seen from a corner, with its pattern on every face: the still picture of the 3-D view."""
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 from numpy.typing import NDArray
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.points import Array
+from varistrat.core.cached import cached_property
 from varistrat.core.pattern.cuts import Plane
 from varistrat.core.pattern.views import Patch, View
 

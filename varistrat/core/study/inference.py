@@ -8,7 +8,6 @@ Derived in docs/physics.md#core-inference.
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from math import log, pi
 from typing import Any, Literal
 
@@ -16,6 +15,7 @@ import numpy as np
 
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES, Geometry, Side
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.readings import Readings
 from varistrat.core.study.lamina import Lamina

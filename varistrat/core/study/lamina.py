@@ -6,12 +6,12 @@ docs/physics.md#tolerance-study.
 """
 
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import Geometry, along
+from varistrat.core.cached import cached_property
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 

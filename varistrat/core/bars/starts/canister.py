@@ -1,7 +1,7 @@
 """A can filled with powder, and solid pieces among it."""
 
 from collections.abc import Callable, Mapping, Sequence
-from functools import cached_property, lru_cache
+from functools import lru_cache
 from typing import Annotated, Any, ClassVar, Literal
 
 import numpy as np
@@ -14,6 +14,7 @@ from varistrat.core.bars.model import Mm, Mm0, Model, PileStart, Seed, SignedMm,
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.starts.inserts import Piece, Prism, Round, crossing
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MAX_CUTOUT_POINTS, MAX_INSERT_PIECES, MAX_INSERTS

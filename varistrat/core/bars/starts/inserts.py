@@ -6,12 +6,12 @@ Frame: the can's inside, x from its start, y and z from the middle, mm.
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any
 
 import numpy as np
 
 from varistrat.core.bars.points import Array
+from varistrat.core.cached import cached_property
 
 AROUND = np.linspace(0, 2 * np.pi, 48, endpoint=False)
 

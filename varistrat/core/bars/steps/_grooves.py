@@ -5,12 +5,12 @@ Every integral across the bar is in closed form (docs/physics.md#relief); only t
 """
 
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Literal
 
 import numpy as np
 
 from varistrat.core.bars.points import Array
+from varistrat.core.cached import cached_property
 
 Shape = Literal["rungs", "chevrons", "dimples"]
 Profile = Literal["round", "vee", "flat"]

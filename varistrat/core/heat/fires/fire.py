@@ -6,7 +6,6 @@ follows the recipe bar by bar, with the line through the layers (layer_line.py) 
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property
 from typing import Annotated
 
 import numpy as np
@@ -17,6 +16,7 @@ from varistrat.core.bars.forged import Forged, Stage
 from varistrat.core.bars.identity import Id
 from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import HeatDemand, kind_of
+from varistrat.core.cached import cached_property
 from varistrat.core.figures import Numbers
 from varistrat.core.heat.fires import skin
 from varistrat.core.heat.fires.carried import Carried, begin, left_on, period, scales, skin_after

@@ -6,12 +6,12 @@ section of the blade and the readings taken so far. The steps in words are in pl
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import cached_property
 from math import ceil
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from varistrat.core.cached import cached_property
 from varistrat.core.heat.hardening.straighten import Move, State, Straightness, bend, moves
 from varistrat.core.laws.numbers import EDGES, OVEN_OFF
 from varistrat.core.laws.quench import Quench
