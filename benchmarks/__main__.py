@@ -4,7 +4,8 @@ import datetime
 import platform
 from pathlib import Path
 
-from benchmarks import browser, engine, heat, load
+from benchmarks import browser, engine, heat, load, path, start
+from benchmarks.quiet import machine
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "benchmarks.md"
 
@@ -20,7 +21,7 @@ def _processor() -> str:
 def main() -> None:
     import os
 
-    rows = engine.run() + engine.study_rows() + heat.run() + engine.memory()
+    rows = start.run() + engine.run() + path.server() + engine.study_rows() + heat.run() + engine.memory()
     print(*rows, sep="\n", flush=True)
     rows += browser.run() + load.run()
     text = [
@@ -31,6 +32,7 @@ def main() -> None:
             f"{platform.python_version()}."
         ),
         "Another machine gives other figures; the ratios should hold.",
+        machine.said(),
         "",
         "| what | measured | wanted | how |",
         "|---|---|---|---|",

@@ -9,10 +9,10 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
-from statistics import median
 
 import numpy as np
 
+from benchmarks.quiet import best, timed, tries
 from benchmarks.recipes import FOUR, TWELVE, many
 from varistrat.core import laminates
 from varistrat.core.bars.forged import Forged, forge
@@ -31,16 +31,6 @@ from varistrat.core.study.tolerances import Sizes, whole_study
 
 POINTS = 1_000_000
 Row = tuple[str, str, str, str]
-
-
-def best(work: Callable[[], object], repeats: int = 7) -> float:
-    """Median of the fastest half, seconds: short of noise, not of luck."""
-    times = []
-    for _ in range(repeats):
-        start = time.perf_counter()
-        work()
-        times.append(time.perf_counter() - start)
-    return median(sorted(times)[: (repeats + 1) // 2])
 
 
 def cloud(f: Forged, n: int, dtype: type) -> list[np.ndarray]:
@@ -134,14 +124,16 @@ def _run() -> list[Row]:
     f = forge(read_recipe(TWELVE).bar)
     trace = Trace(f)
     single, double = cloud(f, POINTS, np.float32), cloud(f, POINTS, np.float64)
-    mine = best(lambda: ours(trace, single))
+    c = c_loop(f)
+    both = tries(timed(lambda: ours(trace, single), lambda: c(single) if c else None), 9, 30)
+    mine, fast = both.best(0), both.best(1)
     plain = best(lambda: whole(trace, double), 5)
     rows: list[Row] = [
         (
             "12-step pull-back, ours (float32 blocks, one core)",
             f"{mine / POINTS * 1e9:.0f} ns a point",
             "about 100",
-            "median of the fastest half of 7, 1 M points, pinned to one core",
+            f"1 M points, pinned to one core; {both.how}",
         ),
         (
             "12-step pull-back, whole-array float64 NumPy",
@@ -151,12 +143,10 @@ def _run() -> list[Row]:
         ),
         ("times faster than whole-array float64", f"{plain / mine:.1f}", "at least 6", "side by side in one run"),
     ]
-    c = c_loop(f)
     if c:
         agree = np.abs(c(single)[2] - whole(trace, [v.astype(float) for v in single])) < 0.02
         if agree.mean() < 0.995:
             raise SystemExit(f"the C loop is not the same recipe: {agree.mean():.3f} agree")
-        fast = best(lambda: c(single))
         rows += [
             (
                 "12-step pull-back, hand-vectorised C",
@@ -164,7 +154,7 @@ def _run() -> list[Row]:
                 "",
                 f"gcc -O3 -march=native -ffast-math; {agree.mean():.2%} of heights agree to 0.02 mm",
             ),
-            ("times the C loop's cost", f"{mine / fast:.1f}", "at most 1.8", "side by side in one run"),
+            ("times the C loop's cost", f"{both.ratio(0, 1):.2f}", "at most 1.8", f"side by side in each try; {both.how}"),
         ]
     else:
         rows.append(("hand-vectorised C", "not measured", "", "no C compiler found"))

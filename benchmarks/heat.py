@@ -1,6 +1,7 @@
 """Speed of the fire, the pairings, the hardening and the kiln."""
 
-from benchmarks.engine import Row, best
+from benchmarks.engine import Row
+from benchmarks.quiet import best
 from benchmarks.recipes import many
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked

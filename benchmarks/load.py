@@ -183,7 +183,7 @@ def beside_the_heaviest() -> list[Row]:
         (
             f"a light question beside {HEAVIEST} of the heaviest",
             f"{1000 * median(took):.0f} ms, at most {1000 * max(took):.0f} ms",
-            "500 ms",
+            "300 ms",
             (
                 f"{len(took)} times bench and ledger while portraits of 42 steps at 40 px/mm were drawn for {HEAVIEST} users: "
                 f"{sorted(set(kinds))}, longest {longest:.1f} s"

@@ -4,12 +4,12 @@ import cProfile
 import json
 import pstats
 from concurrent.futures import Executor, Future
-from statistics import median
 from typing import Any
 
 from playwright.sync_api import Page
 
 from benchmarks.engine import Row
+from benchmarks.quiet import tries
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.pattern.picture import Quality, draw
@@ -43,7 +43,7 @@ class _Here(Executor):
         return done
 
 
-def _worked_out(text: str, quality: Quality, px: int) -> dict[str, float]:
+def _worked_out(text: str, quality: Quality, px: int) -> tuple[float, ...]:
     """ms of each stage, one core."""
     profile = cProfile.Profile()
     profile.enable()
@@ -52,7 +52,7 @@ def _worked_out(text: str, quality: Quality, px: int) -> dict[str, float]:
     png(draw(worked.blade.subject(None), view, px, _Here(), quality), 1.0)
     profile.disable()
     took = {f"{file.rpartition('/')[2]}:{name}": row[3] for (file, _, name), row in pstats.Stats(profile).stats.items()}  # type: ignore[attr-defined]
-    return {stage: 1000 * sum(took.get(name, 0.0) for name in names) for stage, names in STAGES.items()}
+    return tuple(1000 * sum(took.get(name, 0.0) for name in names) for names in STAGES.values())
 
 
 def server() -> list[Row]:
@@ -61,11 +61,13 @@ def server() -> list[Row]:
     document = STARTERS["bold_twist"].document()
     found: dict[str, dict[str, float]] = {}
     for name, px in WIDE.items():
-        tries = []
-        for i in range(TRIES):
+
+        def work(i: int, n: str = name, w: int = px) -> tuple[float, ...]:
             document["recipe"]["bar"]["start"]["length"] = 100.0 + i
-            tries.append(_worked_out(json.dumps(document), QUALITIES[name], px))
-        found[name] = {stage: median(t[stage] for t in tries) for stage in STAGES}
+            return _worked_out(json.dumps(document), QUALITIES[n], w)
+
+        took = tries(work, TRIES)
+        found[name] = {stage: took.median(k) for k, stage in enumerate(STAGES)}
     for stage in STAGES:
         rows.append(
             (f"one face, {stage}", f"{found['preview'][stage]:.1f} ms", "", f"as preview; as full picture {found['screen'][stage]:.1f} ms")
@@ -98,12 +100,15 @@ _WAYS = """async v => {
 
 def browser(page: Page) -> list[Row]:
     """The same seen from the page: a slider is moved, the preview of the right face comes. A twist is open and chosen."""
-    took = []
-    for i in range(TRIES):
-        took.append(page.evaluate(_WAYS, str(4.5 + i * 0.75)))
+
+    def move(i: int) -> tuple[float, ...]:
+        parts = page.evaluate(_WAYS, str(4.5 + (i % 20) * 0.75 + 0.25 * (i // 20)))
         page.wait_for_timeout(1500)
+        return tuple(parts)
+
+    took = tries(move, TRIES)
     names = ("the page takes it in and asks", "asked to answered", "answer to new picture", "decoded")
     return [
-        (f"drag to preview, {name}", f"{median(t[k] for t in took):.0f} ms", "", "right face, both asked for at once")
+        (f"drag to preview, {name}", f"{took.median(k):.0f} ms", "", f"right face, both asked for at once; {took.how}")
         for k, name in enumerate(names)
     ]

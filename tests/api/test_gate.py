@@ -2,6 +2,7 @@
 
 import threading
 import time
+from unittest import mock
 
 from django.test import RequestFactory, SimpleTestCase
 
@@ -88,6 +89,17 @@ class GateTests(SimpleTestCase):
                 deadline.check()
         with self.assertRaises(InputError):
             Deadline(-1.0).check()
+
+    def test_what_takes_too_long_says_so(self) -> None:
+        """Not that nobody wants it: that would be a picture which never comes."""
+        request = RequestFactory().get("/")
+        request.user = type("U", (), {"pk": 7})()
+        for cost in (HEAVY - 1, HEAVY):
+            with mock.patch("varistrat.api.gate.MAX_DRAW_SECONDS", -1.0), self.assertRaises(InputError), heavy(request, cost) as deadline:
+                self.assertTrue(deadline.stop())
+                raise Cancelled
+            with self.assertRaises(Cancelled), heavy(request, cost):
+                raise Cancelled
 
 
 def _try(doors: Gate, user: int) -> None:

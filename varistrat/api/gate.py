@@ -126,7 +126,19 @@ def heavy(request: HttpRequest, cost: float, wanted: Callable[[], bool] | None =
         return away() or (wanted is not None and wanted())
 
     if cost < HEAVY:
-        yield Deadline(MAX_DRAW_SECONDS, stop)
+        with _within(Deadline(MAX_DRAW_SECONDS, stop)) as deadline:
+            yield deadline
         return
-    with gate.place(request.user.pk or 0, stop):
-        yield Deadline(MAX_DRAW_SECONDS, stop)
+    with gate.place(request.user.pk or 0, stop), _within(Deadline(MAX_DRAW_SECONDS, stop)) as deadline:
+        yield deadline
+
+
+@contextmanager
+def _within(deadline: Deadline) -> Iterator[Deadline]:
+    """Work that was stopped because it took too long says so; only what nobody wants any more says that."""
+    try:
+        yield deadline
+    except Cancelled:
+        if deadline.over:
+            raise too_long() from None
+        raise

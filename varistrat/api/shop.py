@@ -20,8 +20,7 @@ class ShopMiddleware:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponseBase:
-        if request.path.startswith("/api/") and request.user.is_authenticated:
-            request.shop_data = cache(lambda: shop_data(asker(request).shop))  # type: ignore[attr-defined]
+        request.shop_data = cache(lambda: shop_data(asker(request).shop) if request.user.is_authenticated else AS_SHIPS)  # type: ignore[attr-defined]
         return self.get_response(request)
 
 

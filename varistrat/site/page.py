@@ -1,4 +1,4 @@
-"""The one page: it names the built scripts and styles, and sets the CSRF cookie."""
+"""The one page: it names the built scripts and styles, carries the first answers, and sets the CSRF cookie."""
 
 import json
 from functools import lru_cache
@@ -10,6 +10,7 @@ from django.shortcuts import render
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
 
+from varistrat.site.first import first_answers
 from varistrat.site.static import built_at
 
 
@@ -49,4 +50,5 @@ def page(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The front end is not built yet: ./run demo builds it.", status=503, content_type="text/plain")
     place = request.path.strip("/").partition("/")[0] or "bench"
     found = {"script": entry["file"], "styles": entry.get("css", []), "scripts": _needs(built, place), "static": settings.STATIC_URL}
+    found["first"] = list(first_answers(request, place))
     return render(request, "page.html", found)

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { firstAnswer } from "./first";
 import type { paths } from "./schema.gen";
 import type { ProblemBody } from "./types";
 
@@ -13,7 +14,11 @@ function shop(): Record<string, string> {
 }
 
 /** The API with types from its own description; the CSRF token and the shop go along. */
-export const api = createClient<paths>({ baseUrl: "", credentials: "same-origin" });
+export const api = createClient<paths>({
+  baseUrl: "",
+  credentials: "same-origin",
+  fetch: async (request) => firstAnswer(request) ?? fetch(request),
+});
 api.use({
   onRequest({ request }) {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", csrf());
