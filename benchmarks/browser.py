@@ -83,9 +83,9 @@ def run() -> list[Row]:
         page.get_by_role("button", name="Enter the demo shop").click()
         expect(page.get_by_role("heading", name="On the bench")).to_be_visible()
         DesignScreen(page).quiet()
-        count = page.get_by_role("main").get_by_role("listitem").count()
         # the workers begin some seconds after the server
         page.wait_for_timeout(SETTLED_MS)
+        count = page.get_by_role("main").get_by_role("listitem").count()
         page.add_init_script(_USABLE)
 
         def load(_: int) -> tuple[float, ...]:

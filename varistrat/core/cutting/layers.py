@@ -38,7 +38,8 @@ def _counts(trace: Trace, columns: list[tuple[tuple[float, float], int]]) -> lis
     x = np.concatenate([np.full(n, place[0] * bar.length) for place, n in columns])
     y = np.concatenate([np.full(n, place[1] * bar.width * near) for place, n in columns])
     z = np.concatenate([(np.arange(n) + 0.5) / n * bar.thickness - bar.thickness / 2 for _, n in columns])
-    steel = trace.steel(Points(x, y, z))
+    # single precision: a layer is thousands of its steps thick
+    steel = trace.steel(Points(x.astype(np.float32), y.astype(np.float32), z.astype(np.float32)))
     runs = np.split(steel, np.cumsum([n for _, n in columns])[:-1])
     return [1 + int((run[1:] != run[:-1]).sum()) for run in runs]
 

@@ -27,7 +27,8 @@ def _steel(key: str, said: str) -> Steel:
 
 def own_steels(shop: Shop) -> dict[str, Steel]:
     """Steels the shop changed or added."""
-    return {row.key: _steel(row.key, json.dumps(row.figures)) for row in ShopSteel.objects.filter(shop=shop)}
+    rows = ShopSteel.objects.filter(shop=shop).values_list("key", "figures")
+    return {key: _steel(key, json.dumps(figures)) for key, figures in rows}
 
 
 def retired_steels(shop: Shop) -> set[str]:

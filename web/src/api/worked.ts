@@ -1,6 +1,6 @@
 /** What the server works out of a draft: asked through TanStack Query, the last answer kept in sight until the next is there. */
 
-import { type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
+import { type Query, type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, fetchPicture, lane, Problem, post, Unreachable } from "./client";
 import type { BarId, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality } from "./types";
@@ -11,8 +11,10 @@ export type Answer<T> = { data: T | null; failure: Failure | null; busy: boolean
 const AGAIN_MS = 3000;
 /** While the hand moves the faces come first: the ledger and the bar's own pictures wait this long. */
 const FACES_FIRST_MS = 90;
-/** The core line is a moment's work: while the hand moves the faces let it go first, but wait no longer than this. */
+/** What others let go first, and for how long at most: the core line is a moment's work; the faces are what the eyes are on. */
 const LINE_FIRST_MS = 60;
+const LEDGER_LATER_MS = 150;
+const REST_LATER_MS = 500;
 /** The fires take as long as the rest of the ledger: they are asked once the hands rest. */
 const FIRES_LATER_MS = 500;
 const RESTED_MS = 80;
@@ -21,6 +23,7 @@ const FRESH_MS = 10_000;
 const KEPT_MS = 60_000;
 const WORKED = "worked";
 const CORE = "core";
+const FACES = "/api/predict/blade.png";
 
 const wait = (ms: number) => new Promise((done) => window.setTimeout(done, ms));
 
@@ -80,8 +83,12 @@ function useAnswer<T>(question: Question<T>): Answer<T> {
 
 /** The ledger, findings and problems of a draft, with the rows of one of its bars. */
 export function useLedger(document: Document, bar: BarId): Answer<Ledger> {
+  const queries = useQueryClient();
   const said = useSettled(JSON.stringify({ document, bar }), FACES_FIRST_MS);
-  const fetch = (signal: AbortSignal) => ask(api.POST("/api/predict/ledger", { body: JSON.parse(said), signal }));
+  const fetch = async (signal: AbortSignal) => {
+    await letPass(queries, isFace, LEDGER_LATER_MS);
+    return ask(api.POST("/api/predict/ledger", { body: JSON.parse(said), signal }));
+  };
   return useAnswer({ name: "ledger", said, fetch, patient: true });
 }
 
@@ -99,9 +106,12 @@ export function useFiredFindings(document: Document): Finding[] {
 export function usePortraits(document: Document, bar: BarId, pxPerMm: number, maxMm: number): Answer<Portrait[]> {
   const { recipe, off } = document;
   const body = { document: { recipe, off }, bar, px_per_mm: pxPerMm, max_mm: maxMm };
+  const queries = useQueryClient();
   const said = useSettled(JSON.stringify(body), 2 * FACES_FIRST_MS);
-  const fetch = (signal: AbortSignal) =>
-    ask(api.POST("/api/predict/portraits", { body: JSON.parse(said), headers: lane("portraits"), signal }));
+  const fetch = async (signal: AbortSignal) => {
+    await letPass(queries, isFace, REST_LATER_MS);
+    return ask(api.POST("/api/predict/portraits", { body: JSON.parse(said), headers: lane("portraits"), signal }));
+  };
   return useAnswer({ name: "portraits", said, fetch });
 }
 
@@ -118,7 +128,8 @@ export function usePicture(path: PicturePath, body: object, px: number, name: st
     name: `${path}${name}`,
     said: `${quality}${key}`,
     fetch: async (signal) => {
-      if (rough) await coreFirst(queries);
+      if (path !== FACES) await letPass(queries, isFace, rough ? LEDGER_LATER_MS : REST_LATER_MS);
+      else if (rough) await letPass(queries, isCore, LINE_FIRST_MS);
       return fetchPicture(path, { ...body, px: rough ? Math.round(px / 2) : px, quality }, name, signal);
     },
     patient: rough,
@@ -128,12 +139,16 @@ export function usePicture(path: PicturePath, body: object, px: number, name: st
   return { ...answer, data: useAddress(answer.data) };
 }
 
-/** The core line that is under way, if one is. */
-async function coreFirst(queries: QueryClient): Promise<void> {
-  // effects of the page, which asks for it, come after those of its pictures
+const isCore = (name: string) => name === CORE;
+const isFace = (name: string) => name.startsWith(FACES);
+
+/** Lets those that are under way go first: they share the server's few cores. */
+async function letPass(queries: QueryClient, first: (name: string) => boolean, most: number): Promise<void> {
+  // effects of the page, which asks for them, may come after those of who waits
   await wait(0);
-  const under = queries.getQueryCache().findAll({ queryKey: [WORKED, CORE], fetchStatus: "fetching" });
-  if (under.length) await Promise.race([Promise.allSettled(under.map((q) => q.promise)), wait(LINE_FIRST_MS)]);
+  const predicate = (q: Query) => first(String(q.queryKey[1]));
+  const under = queries.getQueryCache().findAll({ queryKey: [WORKED], fetchStatus: "fetching", predicate });
+  if (under.length) await Promise.race([Promise.allSettled(under.map((q) => q.promise)), wait(most)]);
 }
 
 /** An object address for as long as the blob is in sight. */
@@ -166,8 +181,13 @@ export function useWorkedOut<T>(
   work: (body: never, signal: AbortSignal) => Promise<T>,
   on = true,
 ): Answer<T> {
+  const queries = useQueryClient();
   const said = useSettled(JSON.stringify(body), 2 * FACES_FIRST_MS);
-  return useAnswer({ name, said, fetch: (signal) => work(JSON.parse(said) as never, signal), on });
+  const fetch = async (signal: AbortSignal) => {
+    await letPass(queries, isFace, REST_LATER_MS);
+    return work(JSON.parse(said) as never, signal);
+  };
+  return useAnswer({ name, said, fetch, on });
 }
 
 /** The document once the hand rests: for pictures that may come after the blade's. */
