@@ -2,6 +2,7 @@
 
 import threading
 import time
+from contextlib import suppress
 from unittest import mock
 
 from django.test import RequestFactory, SimpleTestCase
@@ -68,6 +69,38 @@ class GateTests(SimpleTestCase):
             with self.assertRaises(Cancelled), doors.place(3, gone=lambda: True):
                 pass
         waits.join()
+
+    def test_the_servers_own_gate(self) -> None:
+        """Three at work, two of them of one user; of those that wait no more than fourteen, six of one user."""
+        doors, done = Gate(), threading.Event()
+
+        def come(user: int) -> threading.Thread:
+            def work() -> None:
+                with suppress(Cancelled), doors.place(user, gone=done.is_set):
+                    done.wait(10)
+
+            before = sum(doors._working.values()) + len(doors._queue)
+            thread = threading.Thread(target=work)
+            thread.start()
+            until = time.monotonic() + 5
+            while sum(doors._working.values()) + len(doors._queue) == before and time.monotonic() < until:
+                time.sleep(0.005)
+            return thread
+
+        threads = [come(user) for user in (1, 1, 1, 2, 3)]
+        time.sleep(0.3)
+        self.assertEqual((doors._working, [u for u, _ in doors._queue]), ({1: 2, 2: 1}, [1, 3]))
+        threads += [come(1) for _ in range(5)]
+        with self.assertRaises(Busy), doors.place(1):
+            pass
+        threads += [come(user) for user in (4, 4, 4, 5, 5, 5, 6)]
+        self.assertEqual(len(doors._queue), 14)
+        with self.assertRaises(Busy), doors.place(7):
+            pass
+        done.set()
+        for t in threads:
+            t.join()
+        self.assertEqual((doors._working, len(doors._queue)), ({}, 0))
 
     def test_light_ones_pass_and_the_impossible_is_refused(self) -> None:
         request = RequestFactory().get("/")

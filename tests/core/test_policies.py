@@ -7,6 +7,7 @@ from django.test import SimpleTestCase
 from tests.core.samples import forged
 from varistrat.core.advice import may_have_homogenised
 from varistrat.core.bars.bar import Loss
+from varistrat.core.bars.fresh import fresh_step, left_by
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.cutting.edge import EdgeSteel
 from varistrat.core.design.document import read_document
@@ -40,6 +41,19 @@ class CoreTests(SimpleTestCase):
         five = pile("nickel", "1018", "1095", "1018", "nickel")
         self.assertEqual(core_of(five, {"kind": "trim", "start": 2.0}), "1095")
         self.assertIsNone(core_of(five, {"kind": "draw", "width": 20.0, "thickness": 20.0}, {"kind": "turn", "degrees": 90.0}))
+
+    def test_which_steps_begin_with_the_hammers_marks(self) -> None:
+        """A shop's own hand goes into a new one, never more than a thirtieth of what it leaves thick."""
+        bar = forged(pile("1095", "15n20", "1095"), {"kind": "weld", "thickness": 8.0}).bar
+        hands = {"hammer": {"amount": 0.2, "wavelength": 31.0, "seed": 1.0}}
+        marked = {k: new["uneven"] for s in STEPS if (new := fresh_step(k := s.model_fields["kind"].default, bar, hands)).get("uneven")}
+        self.assertEqual(set(marked), {"weld", "draw", "fold"})
+        for kind, uneven in marked.items():
+            self.assertEqual(uneven["wavelength"], 31.0, kind)
+        thick = forged(pile(*["1095", "15n20"] * 6)).bar
+        amounts = [left_by({"amount": 0.3}, t)["amount"] for t in (9.0, 6.0, 3.0)]
+        self.assertEqual(amounts, [0.3, 0.2, 0.1])
+        self.assertLessEqual(fresh_step("fold", thick)["uneven"]["amount"], 0.3)
 
     def test_a_sliver_of_the_edge_has_no_say(self) -> None:
         worked = Worked.of(read_document(STARTERS["three_layer"].document()))

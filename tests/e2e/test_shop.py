@@ -141,3 +141,43 @@ class PlaceTests(BrowserCase):
         for path in ("abc", "0", "-4", "99999999999999999999"):
             self.page.goto(f"{self.live_server_url}/design/{path}")
             expect(self.page.get_by_role("heading", name="This design is not on your bench")).to_be_visible()
+
+
+class FirstAnswersTests(BrowserCase):
+    """What the page brings along is not asked for, is used once, and is never an old answer."""
+
+    def asked(self) -> list[str]:
+        found: list[str] = []
+        self.page.on("request", lambda r: found.append(r.url.removeprefix(self.live_server_url)))
+        return found
+
+    def test_the_bench_and_a_design_come_with_their_page(self) -> None:
+        self.enter()
+        link = self.page.get_by_role("link", name="Withy knife", exact=True)
+        address = link.get_attribute("href")
+        assert address
+        asked = self.asked()
+        self.page.reload()
+        expect(link).to_be_visible()
+        self.screen().quiet()
+        self.assertEqual({"/api/session", "/api/designs", "/api/designs/bin"} & set(asked), set())
+        asked.clear()
+        self.page.goto(self.live_server_url + address)
+        self.settled()
+        self.assertEqual({"/api/session", f"/api{address.replace('design', 'designs')}"} & set(asked), set())
+
+    def test_what_is_changed_is_asked_for_anew(self) -> None:
+        self.enter()
+        self.page.reload()
+        card = self.page.get_by_role("listitem").filter(has=self.page.get_by_role("link", name="Withy knife", exact=True))
+        card.get_by_role("button", name="Remove Withy knife").click()
+        expect(card).to_have_count(0)
+        expect(self.page.get_by_role("button", name="Bin (1)")).to_be_visible()
+        self.page.get_by_role("link", name="Steels").click()
+        self.page.get_by_role("link", name="Bench", exact=True).click()
+        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
+        self.screen().quiet()
+        expect(card).to_have_count(0)
+        self.page.reload()
+        expect(self.page.get_by_role("button", name="Bin (1)")).to_be_visible()
+        expect(card).to_have_count(0)
