@@ -4,7 +4,7 @@ import datetime
 import platform
 from pathlib import Path
 
-from benchmarks import browser, engine, heat, load, path, start
+from benchmarks import browser, engine, heat, load, path, start, stock
 from benchmarks.quiet import machine
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "benchmarks.md"
@@ -21,7 +21,7 @@ def _processor() -> str:
 def main() -> None:
     import os
 
-    rows = start.run() + engine.run() + path.server() + engine.study_rows() + heat.run() + engine.memory()
+    rows = start.run() + engine.run() + path.server() + stock.run() + engine.study_rows() + heat.run() + engine.memory()
     print(*rows, sep="\n", flush=True)
     rows += browser.run() + load.run()
     text = [

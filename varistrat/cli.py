@@ -40,6 +40,19 @@ def _parser() -> argparse.ArgumentParser:
     sub.add_argument("--side", choices=("right", "left"), default="right")
     sub.add_argument("--px", type=int, default=1400)
     sub.add_argument("--out", required=True)
+    asked = [
+        command("stock", "stock", "design", "what every pile must be for the blade, and where the steel goes, as JSON"),
+        command("cuts", "stock", "design", "what to cut from which bar of a rack, and what to buy, as JSON"),
+    ]
+    for sub in asked:
+        sub.add_argument("--need", type=float, help="length of the finished bar, mm: all of it, nothing is added")
+        sub.add_argument("--hold", type=float, help="mm to hold it by")
+        sub.add_argument("--ends", type=float, help="bad ends of each weld, as a share of its thickness")
+        sub.add_argument("--reserve", type=float, help="share added to all the rest")
+        sub.add_argument("--short", type=float, help="a chance of coming up short, in place of the reserve: 0.05 is 1 in 20")
+        sub.add_argument("--tick", type=float, default=0.0, help="mm that piles are rounded up to")
+    asked[1].add_argument("--rack", required=True, help="the rack as CSV: id,steel,form,width,thickness,length,count,price")
+    asked[1].add_argument("--kerf", type=float, help="of the saw, mm")
     return parser
 
 

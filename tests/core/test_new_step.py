@@ -51,6 +51,9 @@ class Planish(Step):
         t = before.thickness - self.by
         return Change(Bar(before.length * before.thickness / t, Section("rectangle", before.width, t)))
 
+    def length_before(self, length: float, before: Bar) -> float:
+        return length * (before.thickness - self.by) / before.thickness
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.z *= before.thickness / after.thickness
         p.x *= before.length / after.length

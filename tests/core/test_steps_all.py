@@ -1,17 +1,22 @@
 """What every step must do, in a loop over the registry: a new step is tested by being listed."""
 
+import contextlib
 from typing import Any
 
 import numpy as np
 from django.test import SimpleTestCase
 
 from tests.core.samples import forged, grid, recipe, solid, stack
+from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged, forge
 from varistrat.core.bars.model import ForgingStep
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import FORMAT, Recipe, read_recipe
+from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps import STEPS
 from varistrat.core.bars.steps.bend import Bend
+from varistrat.core.bars.steps.end_slice import EndSlice
+from varistrat.core.bars.steps.tiles import Tiles
 from varistrat.core.bars.trace import Trace
 from varistrat.core.errors import InputError
 
@@ -248,6 +253,44 @@ class EveryStepTests(SimpleTestCase):
             before = stage.before
             inside = (p.x >= -1e-6) & (p.x <= before.length + 1e-6) & before.section.holds(p.y, p.z, 1e-6)
             self.assertTrue(inside.all(), name)
+
+    def test_the_length_before_makes_the_length_after(self) -> None:
+        """Forwards and backwards agree over the registry; the few whose length is not free say what would help."""
+        fixed = {"tiles", "end_slice"}
+        for name, f in cases():
+            stage = f.stages[-1]
+            step, section, now = stage.step, stage.before.section, stage.after.length
+            kind = name.split()[0]
+            for share in (0.37, 1.0, 2.6) if kind not in fixed else (1.0,):
+                if kind == "turn" and step.model_dump()["about"] == "z" and step.model_dump()["degrees"] % 180:
+                    with self.assertRaisesRegex(InputError, "mm wide"):
+                        step.length_before(now * share, stage.before)
+                    continue
+                long = step.length_before(now * share, stage.before)
+                if kind == "twist" and step.model_dump()["zones"] and share < 1:
+                    self.assertEqual(long, 150.0, "as long as its zones reach")
+                    continue
+                made = step.size(Bar(long, section)).after
+                self.assertLess(abs(made.length / (now * share) - 1), 1e-9, f"{name} {share}")
+                self.assertEqual(made.section, stage.after.section, name)
+                # no shorter bar makes it
+                if kind not in ("turn", "grind", "split", "bend", "uneven", "twist"):
+                    with contextlib.suppress(InputError):
+                        self.assertLess(step.size(Bar(long - 2.0, section)).after.length, now * share + 1e-9, name)
+
+    def test_what_no_length_gives_is_said_with_the_cure(self) -> None:
+        bar = Bar(200.0, Section("rectangle", 30.0, 17.8))
+        tiles = Tiles(angle=35.0, thickness=8.0, count=5, kerf=1.5)
+        seven = tiles.reaching(198.0, bar)
+        self.assertEqual((seven.count, tiles.reaching(20.0, bar).count), (7, 5))
+        self.assertAlmostEqual(tiles.length_before(198.0, bar), 138.75, 2)
+        self.assertAlmostEqual(seven.size(Bar(138.76, bar.section)).after.length, 205.8, 1)
+        with self.assertRaises(InputError) as caught:
+            tiles.reaching(1e6, bar)
+        self.assertEqual(caught.exception.problems[0].path, "count")
+        with self.assertRaises(InputError) as caught:
+            EndSlice(thickness=9.0).length_before(35.6, bar)
+        self.assertIn("draw the slice 2 times as long", caught.exception.problems[0].cure)
 
     def test_neutral_parameters_do_nothing(self) -> None:
         for kind, fields in NEUTRAL.items():

@@ -15,7 +15,7 @@ from importlib import import_module
 from typing import Any, Literal, get_args
 
 Grade = Literal["note", "care", "stop"]
-Place = Literal["bar", "heat", "grind"]
+Place = Literal["bar", "heat", "grind", "stock"]
 GRADES: tuple[Grade, ...] = get_args(Grade)
 
 

@@ -113,7 +113,7 @@ class Forged:
 
     def findings(self) -> list[list[Finding]]:
         """What to be careful of: at the start, and at each step."""
-        steps = [joined + s.step.checks(s.before, s.after) for s, (_, joined) in zip(self.stages, self._joined, strict=True)]
+        steps = [joined + s.step.checks(s.before, s.after) for s, (_, joined) in zip(self.stages, self.open_joints, strict=True)]
         return [self.start.checks(self.first, self.child_bars), *steps]
 
     def rows(self) -> list[dict[str, Any]]:
@@ -126,7 +126,7 @@ class Forged:
         return rows
 
     @cached_property
-    def _joined(self) -> list[tuple[Joints, list[Finding]]]:
+    def open_joints(self) -> list[tuple[Joints, list[Finding]]]:
         """After each step: the joints still open, and what the step did to them."""
         now, out = self.start.joints(), []
         for s in self.stages:
@@ -137,7 +137,7 @@ class Forged:
     @property
     def joints(self) -> Joints:
         """The joints still open at its end."""
-        return self._joined[-1][0] if self.stages else self.start.joints()
+        return self.open_joints[-1][0] if self.stages else self.start.joints()
 
     def _row(self, kind: str, change: Change, density: float, findings: Iterable[Finding]) -> dict[str, Any]:
         bar = change.after

@@ -125,6 +125,10 @@ class CorePart:
     steel: str | None = None
 
 
+Ends = tuple[float, float]
+"""mm at the start and at the end of a bar."""
+
+
 class Step(Model):
     """One thing done to a bar.
 
@@ -157,6 +161,8 @@ class Step(Model):
     """Whether the bar is free to spread under the tool as it comes down."""
     by_hand: ClassVar[bool] = False
     """Whether a new one begins with the hammer's usual unevenness."""
+    cuts: ClassVar[bool] = False
+    """Whether the bar is cut across, so that its bad ends come off first."""
 
     fire: ClassVar[Literal["", "weld", "join", "forge", "twist"]] = ""
     """What heat it is done at; `join`: a welding heat too, unless a weld follows."""
@@ -170,8 +176,24 @@ class Step(Model):
         """The bar after and the volumes lost or gained. Raises InputError with a field path."""
 
     @abstractmethod
+    def length_before(self, length: float, before: Bar) -> float:
+        """The shortest bar, mm, of the section of `before` (already without scale; its own length does not count) that this step makes
+        `length` mm long: the inverse of `size`. Raises InputError with the field when none does, and with what would."""
+
+    def reaching(self, length: float, before: Bar) -> "Step":
+        """The step as it must be done for a bar `length` mm long after it, where that takes more than a longer bar."""
+        return self
+
+    @abstractmethod
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         """Carry points of the bar after back to the bar before, in place."""
+
+    def ends(self, bad: Ends, before: Bar, after: Bar) -> Ends:
+        """How much of either end of the bar after is not good steel, mm, from how much of the bar before was."""
+        if self.cuts:
+            return 0.0, 0.0
+        longer = after.length / before.length
+        return bad[0] * longer, bad[1] * longer
 
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         """What a smith should know of the step done to this bar; empty when there is nothing to say."""
@@ -259,6 +281,10 @@ class Start(Model):
     @abstractmethod
     def size(self, bars: Sequence[Bar] = ()) -> Change:
         """The bar it begins as, from the finished bars that go into it."""
+
+    def lengths(self, length: float, bars: Sequence[Bar]) -> Sequence[float]:
+        """How long each bar that goes into it must be, mm, for it to begin `length` mm long; their sections as they are."""
+        return [length] * len(bars)
 
     @abstractmethod
     def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:

@@ -64,6 +64,8 @@ class ForgeMap:
         self._lay_out(self.end)
         need = float(self.volume[0]) + behind
         have = self._stock_volume(np.array([0.0 if not stock.fixed_heel else max(stock.heel - self._tang_reach(behind), 0.0)]))[0]
+        self.reach = float(point_cut(geometry).reach(np.array(need / (stock.width * stock.thickness))))
+        """mm of bar, from its end, that blade and tang use up as forged."""
         self.short = need - have
         """mm3 the bar is short of; negative: what is left over."""
         # too little steel still gives a picture: the blade takes what there is, and a finding says so

@@ -108,6 +108,15 @@ SEVERITY: dict[str, Figure] = {
 """Grossmann H of each quench."""
 KILN_MOST = Figure("kiln_most", "harden", "The hottest your kiln goes", "C", 1200.0, 300.0, 1400.0, "a small electric kiln")
 KILN_RATE = Figure("kiln_rate", "harden", "How fast your kiln climbs", "C°/h", 1500.0, 50.0, 6000.0, "a small electric kiln, mean to 800 C")
+HOLD = Figure("hold", "stock", "Kept to hold the bar by", "mm", 20.0, 0.0, 200.0, "a stub for tongs or a handle", "cut off at the end")
+ENDS = Figure(
+    "ends", "stock", "Bad ends of a weld, times its thickness", "", 0.4, 0.0, 3.0, "fish-mouths and unwelded corners", "at each end"
+)
+ENDS_LEAST = Figure("ends_least", "stock", "And at least", "mm", 5.0, 0.0, 50.0, "at each end")
+RESERVE = Figure("reserve", "stock", "Reserve on the length", "", 0.1, 0.0, 1.0, "the usual tenth", "of all that must be there")
+KERF = Figure("kerf", "stock", "Kerf of your saw", "mm", 1.5, 0.1, 6.0, "a band saw")
+REACH = Figure("reach", "stock", "Longest bar your fire and hands manage", "mm", 600.0, 100.0, 5000.0, "a small shop")
+TICK = Figure("tick", "stock", "Bars are cut to whole", "mm", 5.0, 0.1, 50.0, "a chalk line", "rounded up")
 
 EDGES: dict[str, tuple[float, float]] = {
     "water": (1.5, 2.0),
@@ -148,6 +157,13 @@ FIGURES: dict[str, Figure] = {
         *SEVERITY.values(),
         KILN_MOST,
         KILN_RATE,
+        HOLD,
+        ENDS,
+        ENDS_LEAST,
+        RESERVE,
+        KERF,
+        REACH,
+        TICK,
     )
 }
 

@@ -114,6 +114,9 @@ class Assembly(JoinedStart):
         lost = sum(b.volume for b in bars) - after.volume
         return Change(after, {Loss.FIT: lost} if lost > 1e-9 * after.volume else {})
 
+    def lengths(self, length: float, bars: Sequence[Bar]) -> Sequence[float]:
+        return self._way().lengths(length, bars)
+
     def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
         volumes = self._way().fit(bars, False).volumes
         return sum(v * d for v, d in zip(volumes, densities, strict=True)) / sum(volumes)

@@ -57,6 +57,10 @@ class Join(ABC):
     def fit(self, bars: Sequence[Bar], exact: bool) -> Fitted:
         """The joined bar and what of each bar is in it. Raises InputError when they cannot be joined so."""
 
+    def lengths(self, length: float, bars: Sequence[Bar]) -> tuple[float, ...]:
+        """How long each bar must be, mm, for the joined one to be `length` long: all of them, but for one that stands upright."""
+        return (length,) * len(bars)
+
     @abstractmethod
     def pick(self, p: Points, bar: Bar, bars: Sequence[Bar]) -> NDArray[np.int16]:
         """Which bar each point lies in; a joint belongs to the later one."""
@@ -214,6 +218,9 @@ class Plug(Join):
         need_enough(plug.length, plate.thickness, "diameter", "the plate's thickness (a plug stands upright)")
         used = np.pi * r * r * plate.thickness
         return Fitted(block(plate.length, plate.width, plate.thickness), (plate.volume - used, used))
+
+    def lengths(self, length: float, bars: Sequence[Bar]) -> tuple[float, ...]:
+        return length, bars[0].thickness
 
     def pick(self, p: Points, bar: Bar, bars: Sequence[Bar]) -> NDArray[np.int16]:
         off = np.hypot(p.x - self.x, p.y - self.y)

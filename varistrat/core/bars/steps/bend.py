@@ -48,6 +48,9 @@ class Bend(ForgingStep):
         before.need_rectangle("bending")
         return Change(before)
 
+    def length_before(self, length: float, before: Bar) -> float:
+        return length
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         k = self.curvature() / 2
         p.y -= k * (p.y * p.y - before.width**2 / 4)

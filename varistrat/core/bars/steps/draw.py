@@ -53,6 +53,9 @@ class Draw(ForgingStep):
         assert width is not None and thickness is not None
         return Change(before.with_section(Section("rectangle", width, thickness)))
 
+    def length_before(self, length: float, before: Bar) -> float:
+        return length * self.size(before).after.section.area / before.section.area
+
     def _spread(self, free: float, pressed: float) -> float:
         if self.method == "roll":
             if self.roll_diameter is None:

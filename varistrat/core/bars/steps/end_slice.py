@@ -24,6 +24,7 @@ class EndSlice(ForgingStep):
     """
 
     kind: Literal["end_slice"] = "end_slice"
+    cuts: ClassVar[bool] = True
     title: ClassVar[str] = "End slice"
     blurb: ClassVar[str] = "Lay a slice of the end flat: end grain becomes the face."
     thickness: Mm = Field(**shown("Slice", "mm", "thickness of the slice"))
@@ -38,6 +39,16 @@ class EndSlice(ForgingStep):
         rest = max(before.length - t - kerf, 0.0) * before.section.area
         after = Bar(before.thickness, Section("rectangle", before.width, min(t, before.length)))
         return Change(after, {Loss.KERF: kerf * before.section.area, Loss.OFFCUT: rest})
+
+    def length_before(self, length: float, before: Bar) -> float:
+        if length > before.thickness * (1 + 1e-9):
+            further = length / before.thickness
+            raise InputError.at(
+                "thickness",
+                f"a slice is as long as the bar is thick, {before.thickness:.4g} mm; {length:.4g} mm are wanted",
+                f"upset the bar to {length:.4g} mm first, or draw the slice {further:.3g} times as long afterwards",
+            )
+        return self.thickness + self.kerf
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.x, p.z = p.z + after.thickness / 2, before.thickness / 2 - p.x

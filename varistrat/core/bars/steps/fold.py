@@ -7,7 +7,7 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.layer_line import LayerLine
-from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm0, shown, tidy
+from varistrat.core.bars.model import Ends, ForgingStep, HeatDemand, Mm0, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
@@ -36,6 +36,13 @@ class Fold(ForgingStep):
             raise InputError.at("grind", f"grinding {self.grind:g} mm leaves nothing of {before.thickness:.4g} mm", "grind less")
         section = Section("rectangle", before.width, 2 * (before.thickness - self.grind))
         return Change(Bar(before.length / 2, section), {Loss.GRIND: self.grind * before.width * before.length})
+
+    def length_before(self, length: float, before: Bar) -> float:
+        return 2 * length
+
+    def ends(self, bad: Ends, before: Bar, after: Bar) -> Ends:
+        # both come to lie on one another, away from the fold
+        return 0.0, max(bad)
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         # over = 1 in the upper half, 0 below; arithmetic is faster here than masks

@@ -40,6 +40,7 @@ class Grid(ForgingStep):
     """
 
     kind: Literal["grid"] = "grid"
+    cuts: ClassVar[bool] = True
     title: ClassVar[str] = "Four-way"
     blurb: ClassVar[str] = "Cut it in pieces and lay them in rows and columns, each turned as you like."
     fire = "join"
@@ -78,6 +79,11 @@ class Grid(ForgingStep):
             raise InputError.at("grind", f"grinding {self.grind:g} mm off every face leaves nothing", f"grind less than {least:.4g} mm")
         losses = {Loss.KERF: (n - 1) * self.kerf * before.section.area, Loss.GRIND: n * length * (before.section.area - w * t)}
         return Change(Bar(length, Section("rectangle", columns * w, rows * t)), losses)
+
+    def length_before(self, length: float, before: Bar) -> float:
+        rows, columns = self._shape
+        n = rows * columns
+        return n * length + (n - 1) * self.kerf
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         rows, columns = self._shape

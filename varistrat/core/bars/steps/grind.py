@@ -48,6 +48,9 @@ class Grind(Step):
         after = Bar(before.length, Section("rectangle", width, thickness))
         return Change(after, {Loss.GRIND: before.volume - after.volume})
 
+    def length_before(self, length: float, before: Bar) -> float:
+        return length
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.y += (self.front - self.back) / 2
         p.z += (self.bottom - self.top) / 2

@@ -87,6 +87,12 @@ class Relief(ForgingStep):
         after = Bar(float(cut.back(np.array(before.length))), Section("rectangle", before.width, thickness))
         return Change(after, {Loss.GRIND: before.volume - after.volume}, estimates={"pitch": self.pitch})
 
+    def length_before(self, length: float, before: Bar) -> float:
+        cut = self.cutting(before)
+        if self.method == "cut_forged":
+            return float(cut.back(np.array(length * self._after(before) / before.thickness)))
+        return float(cut.run(np.array(length)))
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         cut = self.cutting(before)
         w, t = before.width, before.thickness

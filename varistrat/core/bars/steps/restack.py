@@ -46,6 +46,7 @@ class Restack(ForgingStep):
     """
 
     kind: Literal["restack"] = "restack"
+    cuts: ClassVar[bool] = True
     title: ClassVar[str] = "Cut and restack"
     blurb: ClassVar[str] = "Cut it in pieces and pile them up again."
     fire = "join"
@@ -85,6 +86,9 @@ class Restack(ForgingStep):
         section = Section("rectangle", wide, pile) if upright else Section("rectangle", pile, wide)
         losses = {Loss.KERF: (n - 1) * self.kerf * before.section.area, Loss.GRIND: n * 2 * self.grind * wide * length}
         return Change(Bar(length, section), losses, {"interleaf": (n - 1) * sheet * wide * length})
+
+    def length_before(self, length: float, before: Bar) -> float:
+        return self.pieces * length + (self.pieces - 1) * self.kerf
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         upright = self.along == "thickness"

@@ -47,6 +47,9 @@ class SectionStep(ForgingStep):
             )
         return Change(before.with_section(section))
 
+    def length_before(self, length: float, before: Bar) -> float:
+        return length * self.size(before).after.section.area / before.section.area
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         pull_forged(p, before, after)
 

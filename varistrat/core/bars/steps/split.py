@@ -48,6 +48,9 @@ class Split(ForgingStep):
         after = Bar(before.length, Section("rectangle", before.width, before.thickness - off))
         return Change(after, {Loss.GRIND: before.volume - after.volume})
 
+    def length_before(self, length: float, before: Bar) -> float:
+        return length
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.z += self._drag(p.y)
         p.z -= (self.drag + self._edge(before.width)) / 2

@@ -37,6 +37,7 @@ class Tiles(ForgingStep):
     """
 
     kind: Literal["tiles"] = "tiles"
+    cuts: ClassVar[bool] = True
     title: ClassVar[str] = "Tiles"
     blurb: ClassVar[str] = "Slice it at an angle and lay the slices cut face up: end grain on the face."
     fire = "join"
@@ -83,6 +84,21 @@ class Tiles(ForgingStep):
         offcut = before.volume - n * t * area - kerf
         after = Bar(length, Section("rectangle", before.width, t))
         return Change(after, {Loss.WEDGES: wedges, Loss.KERF: kerf, Loss.OFFCUT: max(offcut, 0.0)})
+
+    def reaching(self, length: float, before: Bar) -> "Tiles":
+        """With as many tiles as it takes, never fewer than there are."""
+        sin, cos = self._angle()
+        wanted = int(np.ceil((length + self.thickness * cos / sin) / (before.thickness / sin) - 1e-9))
+        if wanted > MAX_PIECES:
+            raise InputError.at(
+                "count", f"{length:.4g} mm want {wanted} tiles, more than {MAX_PIECES}", "cut them flatter, or from a thicker bar"
+            )
+        return self if wanted <= self.count else self.model_copy(update={"count": wanted})
+
+    def length_before(self, length: float, before: Bar) -> float:
+        sin, cos = self._angle()
+        n = self.reaching(length, before).count
+        return (n * (self.thickness + self.kerf) - self.kerf) / sin + before.thickness * cos / sin
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         sin, cos = self._angle()

@@ -6,7 +6,7 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.layer_line import LayerLine
-from varistrat.core.bars.model import Mm0, Step, shown, tidy
+from varistrat.core.bars.model import Ends, Mm0, Step, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.errors import InputError
 
@@ -28,6 +28,12 @@ class Trim(Step):
         if length <= 0:
             raise InputError.at("start", f"{self.start + self.end:g} mm off the ends leaves nothing of {before.length:.4g} mm", "trim less")
         return Change(Bar(length, before.section), {Loss.ENDS: (self.start + self.end) * before.section.area})
+
+    def length_before(self, length: float, before: Bar) -> float:
+        return length + self.start + self.end
+
+    def ends(self, bad: Ends, before: Bar, after: Bar) -> Ends:
+        return max(bad[0] - self.start, 0.0), max(bad[1] - self.end, 0.0)
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.x += self.start

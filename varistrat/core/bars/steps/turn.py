@@ -60,6 +60,15 @@ class Turn(Step):
             "degrees", f"{self.degrees:g} about x leaves a {before.form_word} bar askew", "use a multiple of 45, or round it first"
         )
 
+    def length_before(self, length: float, before: Bar) -> float:
+        if self.about == "z" and self.degrees % 180:
+            raise InputError.at(
+                "degrees",
+                f"turned across, the bar's length is what its width was: {length:.4g} mm of length want a bar {length:.4g} mm wide",
+                "make the bar before it so wide, or draw it out afterwards",
+            )
+        return length
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         angle = np.deg2rad(self.degrees % 360)
         cos, sin = float(np.round(np.cos(angle), 15)), float(np.round(np.sin(angle), 15))

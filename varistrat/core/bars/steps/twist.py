@@ -86,6 +86,10 @@ class Twist(Step):
         estimates = {"thread_depth": groove, "thread_grind": lost} if groove > 1e-9 else {}
         return Change(after, estimates=estimates)
 
+    def length_before(self, length: float, before: Bar) -> float:
+        # as long as its zones reach, whatever is wanted of it
+        return max(length, *(z.to for z in self.zones)) if self.zones else length
+
     def phi(self, x: Array, length: float) -> Array:
         """Angle in radians by which the slice at x is turned, right-handed about +x."""
         total = np.zeros_like(x)

@@ -27,6 +27,9 @@ class Uneven(Step):
         before.need_rectangle("uneven hand work")
         return Change(before)
 
+    def length_before(self, length: float, before: Bar) -> float:
+        return length
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         Unevenness(amount=self.amount, wavelength=self.wavelength, seed=self.seed).pull(p, after)
 

@@ -36,6 +36,9 @@ class Weld(ForgingStep):
         width = before.width if self.width is None else self.width
         return Change(before.with_section(Section("rectangle", width, self.thickness)))
 
+    def length_before(self, length: float, before: Bar) -> float:
+        return length * self.size(before).after.section.area / before.section.area
+
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         pull_forged(p, before, after)
 

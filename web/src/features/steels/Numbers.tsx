@@ -15,6 +15,7 @@ const GROUPS: Record<string, [string, string]> = {
   soak: ["How the fire heats", "Time how long your fire takes until the middle of a bar is as bright as its skin."],
   draw: ["How the shop works", "What your press or hammer does in one heat."],
   harden: ["Hardening", "What your own quenches and tempers have shown."],
+  stock: ["Stock", "What is cut off, kept and set aside between the pile and the blade."],
 };
 
 /** Every indicative number the fire is reckoned with; the shop puts in its own. */

@@ -1,0 +1,61 @@
+"""What a design asks of the stock."""
+
+import argparse
+import json
+from pathlib import Path
+
+from varistrat.commands.files import load
+from varistrat.core.design.file import read_design
+from varistrat.core.design.worked import Worked
+from varistrat.core.errors import InputError
+from varistrat.core.stock.need import Allowance
+from varistrat.core.stock.sheet import StockSheet, stock_of
+
+
+def _sheet(args: argparse.Namespace) -> StockSheet:
+    design = read_design(load(args.design), args.shop)
+    document = design.document
+    if not design.with_blade:
+        # a plain blade was put on it to look at: it says nothing of how long the bar must be
+        document = document.model_copy(update={"blade": None})
+    allowed = Allowance.of(args.shop.numbers, args.need, args.hold, args.ends, args.reserve)
+    return stock_of(Worked.of(document), allowed, args.short, args.tick)
+
+
+def stock(args: argparse.Namespace) -> str:
+    return json.dumps(_sheet(args).as_json(), indent=1) + "\n"
+
+
+def cuts(args: argparse.Namespace) -> str:
+    from varistrat.core.laws.numbers import KERF
+    from varistrat.core.stock.cuts import cut_list
+    from varistrat.core.stock.pieces import pieces_of
+    from varistrat.core.stock.rack_csv import read_rack
+
+    sheet = _sheet(args)
+    try:
+        rack = read_rack(Path(args.rack).read_text(encoding="utf-8"), args.shop)
+    except OSError as e:
+        raise RackError(InputError.at("", f"cannot be read ({e.strerror})", "check the file's name").problems) from e
+    except UnicodeDecodeError as e:
+        raise RackError(InputError.at("", "not UTF-8 text", "save it as UTF-8").problems) from e
+    except InputError as e:
+        raise RackError(e.problems) from e
+    kerf = args.shop.numbers.of(KERF) if args.kerf is None else args.kerf
+    if not 0 <= kerf <= 20:
+        raise InputError.at("--kerf", f"{kerf:g} mm is out of range", "give 0 to 20 mm")
+    found = cut_list(list(pieces_of(sheet.piles)), rack, kerf)
+    out = {
+        "bars": [{"item": b.bar.item, "cuts": [{"piece": c.name, "length": c.length} for c in b.cuts], "left": b.left} for b in found.bars],
+        "buy": [{"piece": p.name, "steel": p.steel, "width": p.width, "thickness": p.thickness, "length": p.length} for p in found.bought],
+        "used": found.used,
+        "waste": found.waste,
+        "proven": found.proven,
+    }
+    return json.dumps(out, indent=1) + "\n"
+
+
+class RackError(InputError):
+    """A problem in the rack's file, not in the design."""
+
+    told_of = "rack"

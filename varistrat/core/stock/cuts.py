@@ -1,0 +1,346 @@
+"""What to cut from which bar of the rack, and what to buy: one-dimensional cutting stock with kerf, solved exactly.
+
+A pattern is what is cut from one bar. Where few enough, all that cannot take one piece more are listed, and an integer programme
+(HiGHS) says how often each is cut: least bought, then least steel used up, then fewest bars. Where there are too many, those that
+could matter are found one by one (column generation), and the linear bound says how far the answer may be from the best. When time is
+over, the longest pieces are laid in first, bar by bar. docs/physics.md#cuts.
+"""
+
+import time
+from collections import Counter
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from math import floor
+
+import numpy as np
+from numpy.typing import NDArray
+
+SLACK = 0.3
+"""mm that a section of the rack may be under what is wanted: a rolled bar is never exact."""
+SECONDS = 2.0
+MOST_PATTERNS = 3_000
+"""Listed in full; more are found as they are needed."""
+ROUNDS = 60
+GRAIN = 0.1
+"""mm to which lengths are told apart while patterns are looked for."""
+BOUGHT, BARS = 1000.0, 1e-3
+"""What a gram bought and a bar begun weigh against a gram used up."""
+NEAR = 1e-4
+"""Share of the best within which an answer is the best: less than a saw cut."""
+
+
+@dataclass(frozen=True)
+class Piece:
+    """One piece wanted: what it is for, its steel and its size, mm; g in a mm of its length."""
+
+    name: str
+    steel: str
+    width: float
+    thickness: float
+    length: float
+
+    @property
+    def kind(self) -> tuple[str, float, float, float]:
+        """Pieces of one kind are cut one for another."""
+        return self.steel, round(self.width, 3), round(self.thickness, 3), round(self.length, 3)
+
+
+@dataclass(frozen=True)
+class StockBar:
+    """Bars of the rack that are alike: mm, how many, and the price of them all, if known."""
+
+    item: str
+    steel: str
+    form: str
+    width: float
+    thickness: float
+    length: float
+    count: int
+    price: float | None = None
+
+    def serves(self, piece: Piece) -> bool:
+        """Whether the piece can be cut from it: its steel, and a section as large, whichever way it lies."""
+        mine, wanted = sorted((self.width, self.thickness)), sorted((piece.width, piece.thickness))
+        return self.steel == piece.steel and all(m >= w - SLACK for m, w in zip(mine, wanted, strict=True))
+
+    @property
+    def section(self) -> float:
+        """mm2."""
+        return self.width * self.thickness * (np.pi / 4 if self.form == "round" else 1.0)
+
+
+@dataclass(frozen=True)
+class CutBar:
+    """One bar with its cuts in order, and what is left of it, mm."""
+
+    bar: StockBar
+    cuts: tuple[Piece, ...]
+    left: float
+
+
+@dataclass(frozen=True)
+class CutList:
+    """bars: those that are cut; bought: pieces no bar of the rack gives; used, waste: mm3 of the bars cut, and of them not in a piece;
+    proven: whether nothing better can be; gap: else how far it may be from the best, as a share."""
+
+    bars: tuple[CutBar, ...]
+    bought: tuple[Piece, ...]
+    used: float
+    waste: float
+    proven: bool
+    gap: float
+
+
+@dataclass(frozen=True)
+class _Task:
+    """Kinds of piece that bars of one steel are to give."""
+
+    kinds: tuple[Piece, ...]
+    wanted: NDArray[np.int64]
+    bars: tuple[StockBar, ...]
+    kerf: float
+
+    def fitting(self, bar: StockBar) -> list[int]:
+        """Kinds that this bar gives, longest first."""
+        found = [k for k, p in enumerate(self.kinds) if bar.serves(p) and p.length <= bar.length + 1e-9]
+        return sorted(found, key=lambda k: -self.kinds[k].length)
+
+    def cost(self, bar: StockBar) -> float:
+        return bar.section * bar.length + BARS * bar.section
+
+    def price_of(self, k: int) -> float:
+        """Of having to buy it."""
+        p = self.kinds[k]
+        return BOUGHT * p.width * p.thickness * (p.length + self.kerf)
+
+
+def cut_list(pieces: Sequence[Piece], rack: Sequence[StockBar], kerf: float, seconds: float = SECONDS) -> CutList:
+    """The best way to cut these pieces. Each steel is a task of its own, with its share of the time."""
+    steels = sorted({p.steel for p in pieces})
+    parts = [
+        _of_one_steel([p for p in pieces if p.steel == s], [b for b in rack if b.steel == s], kerf, seconds / len(steels)) for s in steels
+    ]
+    return CutList(
+        tuple(b for p in parts for b in p.bars),
+        tuple(b for p in parts for b in p.bought),
+        sum(p.used for p in parts),
+        sum(p.waste for p in parts),
+        all(p.proven for p in parts),
+        max((p.gap for p in parts), default=0.0),
+    )
+
+
+def _of_one_steel(pieces: list[Piece], rack: list[StockBar], kerf: float, seconds: float) -> CutList:
+    began = time.monotonic()
+    count = Counter(p.kind for p in pieces)
+    kinds = tuple({p.kind: p for p in pieces}.values())
+    task = _Task(kinds, np.array([count[p.kind] for p in kinds]), tuple(b for b in rack if any(b.serves(p) for p in kinds)), kerf)
+    patterns, whole = _patterns(task)
+    bound = None
+    if not whole:
+        patterns, bound = _generated(task)
+    first = _longest_first(task)
+    patterns = list(dict.fromkeys([*patterns, *first]))
+    if not patterns:
+        return _laid_out(task, pieces, Counter(), True, 0.0)
+    found = _programme(task, patterns, max(0.1, seconds - (time.monotonic() - began)))
+    if found is None:
+        return _laid_out(task, pieces, Counter(first), False, 1.0)
+    chosen, value, proven, dual = found
+    least = dual if bound is None else max(bound, 0.0)
+    gap = max(0.0, (value - least) / value) if value else 0.0
+    return _laid_out(task, pieces, chosen, (proven and bound is None) or gap <= NEAR, 0.0 if proven and bound is None else gap)
+
+
+_Pattern = tuple[int, tuple[int, ...]]
+"""(which bar of the task, how many of each kind)."""
+
+
+def _patterns(task: _Task) -> tuple[list[_Pattern], bool]:
+    """All that take not one piece more, and whether they are all."""
+    found: list[_Pattern] = []
+    for i, bar in enumerate(task.bars):
+        for counts in _fillings(task, bar):
+            found.append((i, counts))
+            if len(found) > MOST_PATTERNS:
+                return found, False
+    return found, True
+
+
+def _fillings(task: _Task, bar: StockBar) -> Iterator[tuple[int, ...]]:
+    order = task.fitting(bar)
+    counts = [0] * len(task.kinds)
+    least = min((task.kinds[k].length for k in order), default=0.0)
+
+    def fill(at: int, room: float) -> Iterator[tuple[int, ...]]:
+        # the last cut may fall on the bar's end: a kerf more of room than there is bar
+        if at == len(order):
+            full = all(counts[k] >= task.wanted[k] or task.kinds[k].length + task.kerf > room + 1e-9 for k in order)
+            if full and any(counts):
+                yield tuple(counts)
+            return
+        k = order[at]
+        each = task.kinds[k].length + task.kerf
+        most = min(int(task.wanted[k]), floor((room + 1e-9) / each)) if each else int(task.wanted[k])
+        for n in range(most, -1, -1):
+            counts[k] = n
+            yield from fill(at + 1, room - n * each)
+        counts[k] = 0
+
+    if order and least <= bar.length + 1e-9:
+        yield from fill(0, bar.length + task.kerf)
+
+
+def _generated(task: _Task) -> tuple[list[_Pattern], float]:
+    """Patterns that the linear programme asks for, and its bound below which nothing is."""
+    from scipy.optimize import linprog
+
+    kinds, bars = len(task.kinds), len(task.bars)
+    patterns = list(dict.fromkeys(_longest_first(task)))
+    buy = np.array([task.price_of(k) for k in range(kinds)])
+    bound = 0.0
+    for _ in range(ROUNDS):
+        cut = np.array([counts for _, counts in patterns], float).reshape(-1, kinds)
+        of = np.array([[i == b for b in range(bars)] for i, _ in patterns], float).reshape(-1, bars)
+        cost = np.concatenate([[task.cost(task.bars[i]) for i, _ in patterns], buy])
+        a = np.block([[-cut.T, -np.eye(kinds)], [of.T, np.zeros((bars, kinds))]])
+        limit = np.concatenate([-task.wanted.astype(float), [b.count for b in task.bars]])
+        solved = linprog(cost, A_ub=a, b_ub=limit, method="highs")
+        if solved.status != 0:
+            break
+        worth, scarce = -solved.ineqlin.marginals[:kinds], -solved.ineqlin.marginals[kinds:]
+        new, missing = [], 0.0
+        tables: dict[tuple[int, ...], _Knapsack] = {}
+        for i, bar in enumerate(task.bars):
+            order = tuple(k for k in task.fitting(bar) if worth[k] > 1e-12)
+            if order not in tables:
+                tables[order] = _Knapsack.of(task, order, worth)
+            counts, value = tables[order].best(task, bar)
+            gain = value - task.cost(bar) - scarce[i]
+            if gain > 1e-7 * max(1.0, task.cost(bar)):
+                new.append((i, counts))
+                missing += gain * bar.count
+        # what any better pattern could still take off
+        bound = max(bound, solved.fun - missing)
+        new = [p for p in new if p not in set(patterns)]
+        if not new:
+            bound = max(bound, solved.fun - missing)
+            break
+        patterns += new
+    return patterns, float(bound)
+
+
+@dataclass(frozen=True)
+class _Knapsack:
+    """What of these kinds is of most worth in a bar, for bars of every length at once: bounded, over lengths rounded down to GRAIN so
+    that no better filling is missed."""
+
+    order: tuple[int, ...]
+    sizes: tuple[int, ...]
+    worth: NDArray[np.float64]
+    value: NDArray[np.float64]
+    taken: NDArray[np.int32]
+
+    @classmethod
+    def of(cls, task: _Task, order: tuple[int, ...], worth: NDArray[np.float64]) -> "_Knapsack":
+        room = max(_grains(b.length + task.kerf) for b in task.bars)
+        sizes = tuple(max(1, _grains(task.kinds[k].length + task.kerf)) for k in order)
+        value = np.zeros(room + 1)
+        taken = np.zeros((len(order), room + 1), np.int32)
+        for at, (k, size) in enumerate(zip(order, sizes, strict=True)):
+            new = value.copy()
+            for n in range(1, min(int(task.wanted[k]), room // size) + 1):
+                tried = value[: room + 1 - n * size] + n * worth[k]
+                better = tried > new[n * size :] + 1e-12
+                new[n * size :][better] = tried[better]
+                taken[at, n * size :][better] = n
+            value = new
+        return cls(order, sizes, worth, value, taken)
+
+    def best(self, task: _Task, bar: StockBar) -> tuple[tuple[int, ...], float]:
+        """(how many of each kind, a worth that no filling of this bar exceeds). What does not really fit is taken out again."""
+        left = room = _grains(bar.length + task.kerf)
+        counts = [0] * len(task.kinds)
+        for at in range(len(self.order) - 1, -1, -1):
+            n = int(self.taken[at, left])
+            counts[self.order[at]] = n
+            left -= n * self.sizes[at]
+        over = sum(n * (task.kinds[k].length + task.kerf) for k, n in enumerate(counts)) - bar.length - task.kerf
+        for k in sorted(self.order, key=lambda k: self.worth[k]):
+            while over > 1e-9 and counts[k]:
+                counts[k] -= 1
+                over -= task.kinds[k].length + task.kerf
+        return tuple(counts), float(self.value[room])
+
+
+def _grains(mm: float) -> int:
+    return floor(mm / GRAIN + 1e-6)
+
+
+def _longest_first(task: _Task) -> list[_Pattern]:
+    """First-fit decreasing: each bar in turn, those that are least used up first, takes the longest that still fits."""
+    left = task.wanted.copy()
+    found: list[_Pattern] = []
+    for i in sorted(range(len(task.bars)), key=lambda i: (task.bars[i].section, task.bars[i].length)):
+        bar = task.bars[i]
+        for _ in range(bar.count):
+            room, counts = bar.length + task.kerf, [0] * len(task.kinds)
+            for k in task.fitting(bar):
+                each = task.kinds[k].length + task.kerf
+                n = min(int(left[k]), floor((room + 1e-9) / each))
+                counts[k], room = n, room - n * each
+                left[k] -= n
+            if not any(counts):
+                break
+            found.append((i, tuple(counts)))
+    return found
+
+
+def _programme(task: _Task, patterns: list[_Pattern], seconds: float) -> tuple[Counter[_Pattern], float, bool, float] | None:
+    """(how often each pattern is cut, what that costs, whether it is the best of them, the bound); None when nothing was found in time."""
+    from scipy.optimize import Bounds, LinearConstraint, milp
+
+    kinds, bars = len(task.kinds), len(task.bars)
+    cut = np.array([counts for _, counts in patterns], float).reshape(-1, kinds)
+    of = np.array([[i == b for b in range(bars)] for i, _ in patterns], float).reshape(-1, bars)
+    cost = np.concatenate([[task.cost(task.bars[i]) for i, _ in patterns], [task.price_of(k) for k in range(kinds)]])
+    scale = max(float(cost.max()), 1e-9) / 1e4
+    most = np.concatenate([[float(task.bars[i].count) for i, _ in patterns], task.wanted.astype(float)])
+    rules = [LinearConstraint(np.hstack([cut.T, np.eye(kinds)]), lb=task.wanted.astype(float))]
+    if bars:
+        there = np.array([float(b.count) for b in task.bars])
+        rules.append(LinearConstraint(np.hstack([of.T, np.zeros((bars, kinds))]), ub=there))
+    solved = milp(
+        cost / scale,
+        integrality=np.ones(len(cost)),
+        bounds=Bounds(0, most),
+        constraints=rules,
+        options={"time_limit": seconds, "mip_rel_gap": 1e-9},
+    )
+    if solved.x is None:
+        return None
+    times = np.rint(solved.x[: len(patterns)]).astype(int)
+    chosen = Counter({p: int(n) for p, n in zip(patterns, times, strict=True) if n})
+    dual = float(solved.mip_dual_bound if solved.mip_dual_bound is not None else solved.fun) * scale
+    return chosen, float(solved.fun) * scale, solved.status == 0, dual
+
+
+def _laid_out(task: _Task, pieces: list[Piece], chosen: Counter[_Pattern], proven: bool, gap: float) -> CutList:
+    """Real pieces, longest first in each bar; those cut beyond what was wanted are left in the bar."""
+    waiting: dict[tuple[str, float, float, float], list[Piece]] = {}
+    for p in pieces:
+        waiting.setdefault(p.kind, []).append(p)
+    bars = []
+    for (i, counts), times in sorted(chosen.items()):
+        for _ in range(times):
+            cuts: list[Piece] = []
+            for k in task.fitting(task.bars[i]):
+                line = waiting[task.kinds[k].kind]
+                cuts += [line.pop(0) for _ in range(min(counts[k], len(line)))]
+            if cuts:
+                gone = sum(c.length + task.kerf for c in cuts)
+                bars.append(CutBar(replace(task.bars[i], count=1), tuple(cuts), max(0.0, task.bars[i].length - gone)))
+    used = sum(b.bar.section * b.bar.length for b in bars)
+    in_pieces = sum(c.width * c.thickness * c.length for b in bars for c in b.cuts)
+    bought = tuple(p for line in waiting.values() for p in line)
+    return CutList(tuple(bars), bought, used, used - in_pieces, proven, gap)
