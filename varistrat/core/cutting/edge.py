@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 import numpy as np
+from numpy.typing import NDArray
 
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.findings import Code, Finding
@@ -43,20 +44,21 @@ def edge_steels(cut: Cut, stations: int = STATIONS) -> list[EdgeSteel]:
     across = np.broadcast_to(x[:, None], z.shape)
     found = cut.placed.inside_bar(across, np.zeros_like(z), z, geometry.faces(across, np.zeros_like(z)))
     steel = cut.trace.probe(*(v.ravel() for v in found)).reshape(z.shape)
-    out = []
     middle = THROUGH // 2
-    for i in range(stations):
-        key = int(steel[i, middle])
-        if key < 0:
-            continue
-        low = high = middle
-        while low > 0 and steel[i, low - 1] == key:
-            low -= 1
-        while high < THROUGH - 1 and steel[i, high + 1] == key:
-            high += 1
-        whole = float(faces.thickness[i])
-        out.append(EdgeSteel(float(x[i]), cut.trace.steels[key], whole * (high - low + 1) / THROUGH, whole))
-    return out
+    # how far the steel of the middle goes on to either side of it
+    same = steel == steel[:, middle : middle + 1]
+    run = _first_other(same[:, middle::-1]) + _first_other(same[:, middle:]) - 1
+    return [
+        EdgeSteel(float(at), cut.trace.steels[key], float(whole) * int(n) / THROUGH, float(whole))
+        for at, key, n, whole in zip(x, steel[:, middle].tolist(), run, faces.thickness, strict=True)
+        if key >= 0
+    ]
+
+
+def _first_other(same: NDArray[np.bool_]) -> NDArray[np.int64]:
+    """Of each row: where it is no longer the same; its length when it always is."""
+    found = np.argmin(same, axis=1)
+    return np.where(same.all(axis=1), same.shape[1], found)
 
 
 @dataclass(frozen=True)

@@ -39,11 +39,12 @@ def core_sheet(worked: Worked, n: int) -> CoreSheet:
     band = Band.of(worked.document.aim, cut.geometry)
     has_core = bool(cut.geometry.blade.laminate or cut.part)
     steels = worked.shop.steels
+    found = list(cut.exposure(n, SCREEN)) if has_core else []
     edge = [EdgeStretch(s.start, s.end, s.steel, steels[s.steel].name, steels[s.steel].hardens, s.thinnest) for s in stretches(worked.edge)]
     return CoreSheet(
-        core_line(cut, n) if has_core else [],
+        core_line(cut, found),
         band,
-        grade(cut.exposure(n, SCREEN), band) if has_core else None,
+        grade(found, band) if has_core else None,
         bool(cut.geometry.blade.laminate) or cut.flat_core is not None,
         edge,
     )

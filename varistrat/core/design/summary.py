@@ -1,5 +1,6 @@
 """What of a design is always in sight: sizes, mass, loss, layers, the core line."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -9,7 +10,7 @@ from varistrat.core.blade.geometry import Side
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.cutting.layers import layers_across
 from varistrat.core.design.worked import Worked
-from varistrat.core.laminate.exposure import SCREEN, State
+from varistrat.core.laminate.exposure import SCREEN, State, Station
 from varistrat.core.laminate.readings import surface_of
 
 CORE_STATIONS = 24
@@ -79,7 +80,7 @@ def summary_of(worked: Worked) -> Summary | None:
         layers_across(Trace(forged)),
         worked.thinnest,
         worked.blade_volume * forged.density if cut else None,
-        core_line(cut, CORE_STATIONS) if cut and has_core else None,
+        core_line(cut, list(cut.exposure(CORE_STATIONS, SCREEN))) if cut and has_core else None,
     )
 
 
@@ -92,10 +93,11 @@ def shape_of(worked: Worked) -> Shape | None:
     return Shape(geometry.length, low, high, geometry.bar_thickness, surface_of(geometry.blade))
 
 
-def core_line(cut: Cut, n: int) -> list[CoreStation]:
-    """The core line at n stations, both sides."""
+def core_line(cut: Cut, found: Sequence[Station]) -> list[CoreStation]:
+    """The core line as it is shown, both sides, from the stations where it was worked out."""
+    if not found:
+        return []
     curves = cut.geometry.curves
-    found = list(cut.exposure(n, SCREEN))
     x = np.array([s.x for s in found])
     slants, edge = np.cos(curves.edge_angle(x)), curves.edge(x)
     return [
