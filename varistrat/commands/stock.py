@@ -9,21 +9,32 @@ from varistrat.core.design.file import read_design
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.stock.need import Allowance
-from varistrat.core.stock.sheet import StockSheet, stock_of
+from varistrat.core.stock.sheet import BAR_SHORT, StockSheet, stock_of
 
 
-def _sheet(args: argparse.Namespace) -> StockSheet:
+def _asked(args: argparse.Namespace) -> tuple[Worked, Allowance]:
     design = read_design(load(args.design), args.shop)
     document = design.document
     if not design.with_blade:
         # a plain blade was put on it to look at: it says nothing of how long the bar must be
         document = document.model_copy(update={"blade": None})
-    allowed = Allowance.of(args.shop.numbers, args.need, args.hold, args.ends, args.reserve)
-    return stock_of(Worked.of(document), allowed, args.short, args.tick)
+    return Worked.of(document), Allowance.of(args.shop.numbers, args.need, args.hold, args.ends, args.reserve)
+
+
+def _sheet(args: argparse.Namespace) -> StockSheet:
+    return stock_of(*_asked(args), args.short, args.tick)
 
 
 def stock(args: argparse.Namespace) -> str:
-    return json.dumps(_sheet(args).as_json(), indent=1) + "\n"
+    from varistrat.core.stock.ways import ways_out
+
+    sheet = _sheet(args)
+    told = sheet.as_json()
+    if sheet.spare < 0 and args.short is None and (ways := ways_out(*_asked(args))):
+        for finding in told["findings"]:
+            if finding["code"] == BAR_SHORT.name:
+                finding["do"] = "One of these: " + " ".join(w.says for w in ways)
+    return json.dumps(told, indent=1) + "\n"
 
 
 def cuts(args: argparse.Namespace) -> str:
