@@ -27,6 +27,8 @@ from varistrat.core.pattern.views import BladeView
 from varistrat.core.shop import ShopData
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels.estimate import shop_steel
+from varistrat.core.stock.need import ticked
+from varistrat.core.stock.sheet import stock_of
 from varistrat.core.study.lamina import Lamina
 from varistrat.core.study.tolerances import Sizes, study
 from varistrat.core.sweep import Variation, sheet
@@ -99,6 +101,8 @@ class EveryNumberTests(SimpleTestCase):
         hot = Program(name="p", segments=[Segment(celsius=1190.0, minutes=5.0)])
         out += [planned(hot, shop.numbers), [f.why for f in checks(hot, shop=shop)]]
         out.append(SimulatedController(hot, Load.of(180.0, 4.0, 35.0, 200.0), 1250.0, rate=shop.numbers.of(FIGURES["kiln_rate"])).rate)
+        beside = Worked.of(read_document(STARTERS["opposed_twist"].document(), shop))
+        out += [stock_of(beside).as_json(), ticked(101.3, shop.numbers)]
         return out
 
     def test_each(self) -> None:

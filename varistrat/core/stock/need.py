@@ -1,13 +1,14 @@
 """How long the finished bar must be for its blade."""
 
 from dataclasses import dataclass
+from math import ceil
 
 import numpy as np
 
 from varistrat.core.blade.place import Placed
 from varistrat.core.errors import InputError
 from varistrat.core.figures import Numbers
-from varistrat.core.laws.numbers import ENDS, ENDS_LEAST, HOLD, RESERVE
+from varistrat.core.laws.numbers import ENDS, ENDS_LEAST, HOLD, RESERVE, TICK
 
 MOST_NEED = 1e5
 """A need beyond a hundred metres is a slip of the pen, mm."""
@@ -63,6 +64,12 @@ class Need:
     def length(self) -> float:
         """All of it, mm."""
         return self.occupied + self.hold + self.ends + self.reserve
+
+
+def ticked(length: float, numbers: Numbers) -> float:
+    """Rounded up to what the shop cuts to, mm."""
+    tick = numbers.of(TICK)
+    return ceil(length / tick - 1e-9) * tick
 
 
 def occupied(placed: Placed) -> float:

@@ -6,7 +6,6 @@ Each is a document of its own, so that its blade can be looked at before it is t
 from collections.abc import Callable
 from copy import deepcopy
 from dataclasses import dataclass, replace
-from math import ceil
 from typing import Any, Literal
 
 from varistrat.core.bars.model import tidy
@@ -14,8 +13,7 @@ from varistrat.core.blade.place import BAR_TOO_SHORT, BLADE_OFF_BAR
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.laws.numbers import TICK
-from varistrat.core.stock.need import Allowance
+from varistrat.core.stock.need import Allowance, ticked
 from varistrat.core.stock.sheet import FINE, StockSheet, stock_of
 
 Json = dict[str, Any]
@@ -75,13 +73,13 @@ def _data(worked: Worked) -> Json:
 
 
 def _longer_pile(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
-    data, tick = _data(worked), worked.shop.numbers.of(TICK)
+    data = _data(worked)
     longest = 0.0
     for pile in sheet.piles:
         start = data["recipe"]["bar"]["start"]
         for i in pile.bar:
             start = start["bars"][i]["start"]
-        start["length"] = max(start["length"], ceil(pile.length / tick - 1e-9) * tick)
+        start["length"] = max(start["length"], ticked(pile.length, worked.shop.numbers))
         longest = max(longest, start["length"])
     made = _as(worked, allowed, data)
     if made is None or made[1] < -FINE:
