@@ -54,6 +54,11 @@ class CutListTests(SimpleTestCase):
         on_edge = pieces(100.0, width=5.0, thickness=40.0)
         self.assertEqual(cut_list(on_edge, bars(300.0), 2.0).bought, ())
 
+    def test_no_layer_is_cut_from_a_tube_or_from_powder(self) -> None:
+        for form, bought in (("flat", 0), ("square", 0), ("sheet", 0), ("round", 1), ("tube", 1), ("powder", 1), ("rods", 1)):
+            rack = [StockBar("r", "1084", form, 60.0, 60.0, 300.0, 1)]
+            self.assertEqual(len(cut_list(pieces(100.0), rack, 2.0).bought), bought, form)
+
     def test_the_offcut_before_the_whole_bar(self) -> None:
         found = cut_list(pieces(110.0, 110.0), bars(1000.0, 240.0), 2.0)
         self.assertEqual([b.bar.item for b in found.bars], ["r1"])

@@ -9,7 +9,7 @@ from varistrat.core.design.file import read_design
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.stock.need import Allowance
-from varistrat.core.stock.sheet import BAR_SHORT, StockSheet, stock_of
+from varistrat.core.stock.sheet import BAR_SHORT, stock_of
 
 
 def _asked(args: argparse.Namespace) -> tuple[Worked, Allowance]:
@@ -21,16 +21,13 @@ def _asked(args: argparse.Namespace) -> tuple[Worked, Allowance]:
     return Worked.of(document), Allowance.of(args.shop.numbers, args.need, args.hold, args.ends, args.reserve)
 
 
-def _sheet(args: argparse.Namespace) -> StockSheet:
-    return stock_of(*_asked(args), args.short, args.tick)
-
-
 def stock(args: argparse.Namespace) -> str:
     from varistrat.core.stock.ways import ways_out
 
-    sheet = _sheet(args)
+    worked, allowed = _asked(args)
+    sheet = stock_of(worked, allowed, args.short, args.tick)
     told = sheet.as_json()
-    if sheet.spare < 0 and args.short is None and (ways := ways_out(*_asked(args))):
+    if sheet.spare < 0 and args.short is None and (ways := ways_out(worked, allowed)):
         for finding in told["findings"]:
             if finding["code"] == BAR_SHORT.name:
                 finding["do"] = "One of these: " + " ".join(w.says for w in ways)
@@ -43,7 +40,7 @@ def cuts(args: argparse.Namespace) -> str:
     from varistrat.core.stock.pieces import pieces_of
     from varistrat.core.stock.rack_csv import read_rack
 
-    sheet = _sheet(args)
+    sheet = stock_of(*_asked(args), args.short, args.tick)
     try:
         rack = read_rack(Path(args.rack).read_text(encoding="utf-8"), args.shop)
     except OSError as e:

@@ -324,10 +324,10 @@ class Start(Model):
         return None
 
     @classmethod
+    @abstractmethod
     def fresh(cls, bar: dict[str, Any], size: Bar, mirrored: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:
         """A bar (as JSON) that begins so, in place of one (its recipe as JSON, its finished size);
         `mirrored` makes a bar's mirror image."""
-        raise NotImplementedError
 
     @classmethod
     def opposite(cls, start: dict[str, Any], bar: Callable[[dict[str, Any]], dict[str, Any]]) -> dict[str, Any]:

@@ -112,7 +112,7 @@ HOLD = Figure("hold", "stock", "Kept to hold the bar by", "mm", 20.0, 0.0, 200.0
 ENDS = Figure(
     "ends", "stock", "Bad ends of a weld, times its thickness", "", 0.4, 0.0, 3.0, "fish-mouths and unwelded corners", "at each end"
 )
-ENDS_LEAST = Figure("ends_least", "stock", "And at least", "mm", 5.0, 0.0, 50.0, "at each end")
+ENDS_LEAST = Figure("ends_least", "stock", "Bad ends, at the least", "mm", 5.0, 0.0, 50.0, "at each end")
 RESERVE = Figure("reserve", "stock", "Reserve on the length", "", 0.1, 0.0, 1.0, "the usual tenth", "of all that must be there")
 KERF = Figure("kerf", "stock", "Kerf of your saw", "mm", 1.5, 0.1, 6.0, "a band saw")
 REACH = Figure("reach", "stock", "Longest bar your fire and hands manage", "mm", 600.0, 100.0, 5000.0, "a small shop")

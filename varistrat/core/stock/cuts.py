@@ -17,6 +17,8 @@ from numpy.typing import NDArray
 
 SLACK = 0.3
 """mm that a section of the rack may be under what is wanted: a rolled bar is never exact."""
+FLAT = ("flat", "square", "sheet")
+"""Forms that a layer is cut from as they are."""
 SECONDS = 2.0
 MOST_PATTERNS = 3_000
 """Listed in full; more are found as they are needed."""
@@ -24,14 +26,14 @@ ROUNDS = 60
 GRAIN = 0.1
 """mm to which lengths are told apart while patterns are looked for."""
 BOUGHT, BARS = 1000.0, 1e-3
-"""What a gram bought and a bar begun weigh against a gram used up."""
+"""What a mm3 bought, and a mm2 of a bar begun, weigh against a mm3 used up."""
 NEAR = 1e-4
 """Share of the best within which an answer is the best: less than a saw cut."""
 
 
 @dataclass(frozen=True)
 class Piece:
-    """One piece wanted: what it is for, its steel and its size, mm; g in a mm of its length."""
+    """One piece wanted: what it is for, its steel and its size, mm."""
 
     name: str
     steel: str
@@ -59,14 +61,16 @@ class StockBar:
     price: float | None = None
 
     def serves(self, piece: Piece) -> bool:
-        """Whether the piece can be cut from it: its steel, and a section as large, whichever way it lies."""
+        """Whether the piece can be cut from it: a flat bar of its steel and a section as large, whichever way it lies."""
+        if self.form not in FLAT:
+            return False
         mine, wanted = sorted((self.width, self.thickness)), sorted((piece.width, piece.thickness))
         return self.steel == piece.steel and all(m >= w - SLACK for m, w in zip(mine, wanted, strict=True))
 
     @property
     def section(self) -> float:
         """mm2."""
-        return self.width * self.thickness * (np.pi / 4 if self.form == "round" else 1.0)
+        return self.width * self.thickness
 
 
 @dataclass(frozen=True)

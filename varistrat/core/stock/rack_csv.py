@@ -10,8 +10,6 @@ from varistrat.core.stock.cuts import StockBar
 
 COLUMNS = ("id", "steel", "form", "width", "thickness", "length", "count", "price")
 FORMS = ("flat", "square", "round", "octagon", "hexagon", "sheet", "tube", "powder", "rods")
-CUT_TO_LENGTH = ("flat", "square", "sheet")
-"""Forms that a flat piece is cut from as they are."""
 MOST_ROWS, MOST_PROBLEMS, MOST_COUNT = 5_000, 50, 10_000
 
 

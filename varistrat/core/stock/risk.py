@@ -59,12 +59,11 @@ def needed(wanted: list[Wanted], last: Draws, drawn: dict[str, Draws]) -> dict[A
         if not bars:
             piles[w.address] = volume
             continue
-        more = volume / planned
+        more, longer = volume / planned, _as_long(w, bars)
         for bar in bars:
             area = bar.forged.bar.section.area
             good = (bar.finished - bar.ends) * area
-            grows = bar.address[-1] in _as_long(w, bars)
-            asked[bar.address] = (good * more if grows else good) + bar.ends * area * drawn[WELD_ENDS]
+            asked[bar.address] = (good * more if bar.address[-1] in longer else good) + bar.ends * area * drawn[WELD_ENDS]
     return piles
 
 
