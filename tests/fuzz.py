@@ -173,7 +173,7 @@ def run(n: int, seed: int = SEED, slow: float = SLOW) -> dict[str, Any]:
     rng = random.Random(seed)
     user = User.objects.create_user(f"fuzz-{seed}")
     client = Client(HTTP_HOST="localhost", raise_request_exception=False)
-    client.force_login(user, backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(user, backend="varistrat.shop.backend.AtWork")
     documents = [s.document() for s in STARTERS.values()]
     made_one = client.post("/api/designs", {"document": documents[0], "name": "fuzz"}, content_type="application/json").json()["id"]
     found = Tally(slow)

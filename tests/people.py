@@ -18,5 +18,5 @@ def member(name: str, role: Role = Role.OWNER, shop: Shop | None = None) -> Memb
 
 def signed_in(who: Membership, **more: object) -> Client:
     client = Client(**more)  # type: ignore[arg-type]
-    client.force_login(who.user, backend="django.contrib.auth.backends.ModelBackend")
+    client.force_login(who.user, backend="varistrat.shop.backend.AtWork")
     return client

@@ -64,6 +64,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/predict/plan", {"document": DOCUMENT}),
     ("post", "/api/predict/fresh-step", {"document": DOCUMENT, "at": 2, "kind": "twist"}),
     ("post", "/api/predict/blade.png", BLADE),
+    ("post", "/api/predict/faces", {"document": DOCUMENT, "px": 160}),
     ("post", "/api/predict/bar.png", BAR),
     ("post", "/api/predict/portraits", {"document": DOCUMENT, "px_per_mm": 1.0, "max_mm": 60}),
     ("post", "/api/predict/fresh-bar", {"document": DOCUMENT, "kind": "assembly"}),
@@ -111,7 +112,7 @@ class ApiCase(TestCase):
         self.smith.set_password("anvil-and-tongs-9")
         self.smith.save()
         self.client = Client(**HTTP)
-        self.client.force_login(self.smith, backend="django.contrib.auth.backends.ModelBackend")
+        self.client.force_login(self.smith, backend="varistrat.shop.backend.AtWork")
 
     def send(self, method: str, path: str, body: Any = None, client: Client | None = None, **extra: Any) -> Any:
         raw = body if isinstance(body, str | bytes) else json.dumps(body)
@@ -160,7 +161,7 @@ class EveryRouteTests(ApiCase):
 
     def test_changes_want_the_csrf_token(self) -> None:
         strict = Client(enforce_csrf_checks=True, **HTTP)
-        strict.force_login(self.smith, backend="django.contrib.auth.backends.ModelBackend")
+        strict.force_login(self.smith, backend="varistrat.shop.backend.AtWork")
         for method, path, body in ROUTES:
             if method == "get":
                 continue
@@ -288,7 +289,7 @@ class KeepingTests(ApiCase):
     def test_the_bench_asks_a_fixed_number_of_queries(self) -> None:
         for _ in range(3):
             self.new()
-        with self.assertNumQueries(4):  # session, user, where they work, bench
+        with self.assertNumQueries(3):  # session, user and where they work, bench
             self.send("get", "/api/designs")
         for _ in range(9):
             self.new()

@@ -81,7 +81,7 @@ def spoilt(whole: Any, path: tuple[Any, ...], junk: Any) -> Any:
 class HeatNonsenseTests(TestCase):
     def setUp(self) -> None:
         self.client = Client(HTTP_HOST="localhost", raise_request_exception=False)
-        self.client.force_login(User.objects.get_or_create(username="smith")[0], backend="django.contrib.auth.backends.ModelBackend")
+        self.client.force_login(User.objects.get_or_create(username="smith")[0], backend="varistrat.shop.backend.AtWork")
 
     def answered(self, path: str, body: Any, method: str = "post") -> None:
         answer = getattr(self.client, method)(path, body, content_type="application/json")

@@ -1,6 +1,7 @@
 """The API for joined bars, ways to look, sums, sheets and files: right answers, and clear refusals."""
 
 import json
+from base64 import b64encode
 from copy import deepcopy
 from io import BytesIO
 from typing import Any
@@ -121,6 +122,15 @@ class LookTests(ApiCase):
         self.assertAlmostEqual(middle, height / 2 / 1.04, delta=0.3)
         window = self.send("post", "/api/predict/blade.png", {"document": JOINED, "side": "right", "px": 200, "window": {"x": 60, "h": 12}})
         self.assertNotIn(window.content, (plain.content, ground.content))
+
+    def test_both_faces_at_once_are_the_two_asked_for_one_by_one(self) -> None:
+        asked = {"document": JOINED, "px": 160, "quality": "preview"}
+        both = self.send("post", "/api/predict/faces", asked).json()
+        for side in ("right", "left"):
+            one = self.send("post", "/api/predict/blade.png", asked | {"side": side})
+            self.assertEqual(both[side], "data:image/png;base64," + b64encode(one.content).decode())
+        self.assertNotEqual(both["right"], both["left"])
+        self.assertEqual(self.send("post", "/api/predict/faces", {"document": {"recipe": JOINED["recipe"]}, "px": 160}).status_code, 422)
 
     def test_layers_at_a_point(self) -> None:
         found = self.send("post", "/api/predict/layers", {"document": JOINED, "x": 60, "h": 12}).json()

@@ -73,7 +73,7 @@ class BrowserCase(LiveServerTestCase):
 
     def sign_in(self, role: str = "owner") -> None:
         """As one of the demo's people, without going through the door again."""
-        self.client.force_login(User.objects.get(username=DEMO_PEOPLE[role]), backend="django.contrib.auth.backends.ModelBackend")
+        self.client.force_login(User.objects.get(username=DEMO_PEOPLE[role]), backend="varistrat.shop.backend.AtWork")
         session = self.client.cookies["sessionid"].value
         self.context.add_cookies([{"name": "sessionid", "value": session, "url": self.live_server_url}])
 

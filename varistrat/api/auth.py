@@ -53,5 +53,7 @@ def asker(request: HttpRequest) -> Membership:
     """Whoever is signed in, in the shop where they are at work; fetched once a request."""
     found: Membership | None = getattr(request, "member", None)
     if found is None:
-        found = request.member = member_of(request.user)  # type: ignore[arg-type,attr-defined]
+        # fetched with the person who asks (shop/backend.py), unless they are in no shop yet
+        found = getattr(request.user, "member", None) or member_of(request.user)  # type: ignore[arg-type]
+        request.member = found  # type: ignore[attr-defined]
     return found

@@ -126,7 +126,7 @@ CACHES = {
 }
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["short", "long"]}}
 
-AUTHENTICATION_BACKENDS = ["django.contrib.auth.backends.ModelBackend"]
+AUTHENTICATION_BACKENDS = ["varistrat.shop.backend.AtWork"]
 PASSWORD_HASHERS = ["varistrat.accounts.hashers.BoundedArgon2"]
 AUTH_PASSWORD_VALIDATORS = [
     {"NAME": f"django.contrib.auth.password_validation.{name}"}

@@ -54,7 +54,7 @@ def demo(request: HttpRequest, role: Role = Role.OWNER) -> SessionOut:
     user = User.objects.filter(username=DEMO_PEOPLE[role]).first()
     if not settings.DEMO or user is None:
         raise Refused(403, "no_demo", "This is not a demo; sign in with your name and password.")
-    login(request, user, backend="django.contrib.auth.backends.ModelBackend")
+    login(request, user, backend="varistrat.shop.backend.AtWork")
     return _session(request)
 
 

@@ -15,6 +15,8 @@ from varistrat.api.schemas import (
     BarPictureIn,
     BladePictureIn,
     DocumentIn,
+    FacesIn,
+    FacesOut,
     FreshBarIn,
     FreshBarOut,
     FreshStepIn,
@@ -36,6 +38,7 @@ from varistrat.core.bars.fresh import fresh_start, fresh_step, opposite
 from varistrat.core.bars.model import kind_of
 from varistrat.core.bars.recipe import bar_as_json
 from varistrat.core.bars.trace import Trace
+from varistrat.core.blade.geometry import Side
 from varistrat.core.cutting.layers import layers_across, on_show, through
 from varistrat.core.design.findings import findings_of, late_findings_of
 from varistrat.core.design.ledger import children_of, ledger_of
@@ -52,6 +55,7 @@ from varistrat.designs.services import predict
 from varistrat.shop.services import own
 
 router = Router(tags=["predict"], auth=helper)
+SIDES: tuple[Side, Side] = ("right", "left")
 PORTRAITS_MOST = 600e6
 """Points times steps of all portraits of a bar together: some three seconds."""
 PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
@@ -114,6 +118,19 @@ def blade(request: HttpRequest, asked: BladePictureIn) -> HttpResponse:
         size = predict.blade_section_size(predict.work_out(asked.document), asked.x, asked.turn)
         response["X-Section-Mm"] = " ".join(f"{v:.4f}" for v in size)
     return response
+
+
+@router.post("/faces", response={200: FacesOut, **PROBLEMS})
+def faces(request: HttpRequest, asked: FacesIn) -> FacesOut:
+    """Both faces in one question: while the hand moves, what a question costs beside its picture is half of it."""
+    right, left = (predict.BladePicture(s, asked.px, margin=asked.margin, book=asked.book, quality=asked.quality) for s in SIDES)
+    worked = predict.work_out(asked.document)
+    tones = worked.fired_tones if asked.fired else None
+    with heavy(request, 2 * predict.blade_cost(worked, right), still_wanted(request)) as deadline:
+        return FacesOut(
+            right=_data_address(predict.blade_png(worked, right, tones, deadline.stop)),
+            left=_data_address(predict.blade_png(worked, left, tones, deadline.stop)),
+        )
 
 
 @router.post("/bar.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)

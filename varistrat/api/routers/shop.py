@@ -104,5 +104,5 @@ def join(request: HttpRequest, token: str, asked: JoinIn) -> ShopOut:
         return shop_out(people.join(user=request.user, token=token[:200]))
     with paced.turn():
         joined = people.join_as_new(token=token[:200], name=asked.user or "", password=asked.password or "")
-    login(request, joined.user, backend="django.contrib.auth.backends.ModelBackend")
+    login(request, joined.user, backend="varistrat.shop.backend.AtWork")
     return shop_out(joined)

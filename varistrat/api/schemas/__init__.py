@@ -240,6 +240,24 @@ class BladePictureIn(Schema):
     """As the fire leaves it: carbon where it ended, the skins in its welds."""
 
 
+class FacesIn(Schema):
+    """Both faces at once, see BladePictureIn."""
+
+    document: Document
+    px: int = Field(ge=16, le=4000)
+    margin: float = Field(4.0, ge=0, le=100)
+    book: bool = True
+    quality: Literal["preview", "screen"] = "preview"
+    fired: bool = False
+
+
+class FacesOut(Schema):
+    """PNG as data addresses."""
+
+    right: str
+    left: str
+
+
 class PlaneIn(Schema):
     """See core Plane: through x on the bar's middle line; degrees."""
 

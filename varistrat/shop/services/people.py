@@ -23,19 +23,20 @@ class NotThere(Exception):
     """There is no such person, invite or shop for the asker: what is absent and what is another's look the same."""
 
 
+def at_work(user_id: int) -> Membership | None:
+    """Where this person is at work: the shop chosen last; None when they are in none yet."""
+    return Membership.objects.filter(user=user_id).select_related("shop", "user").order_by("-chosen", "-id").first()
+
+
 def member_of(user: User) -> Membership:
-    """Where this person is at work: the shop chosen last, or one of their own, made when there is none."""
-    found = Membership.objects.filter(user=user).select_related("shop", "user").order_by("-chosen", "-id").first()
-    return found or _own_shop(user)
+    """Where this person is at work, or a shop of their own, made when there is none."""
+    return at_work(user.pk) or _own_shop(user)
 
 
 @transaction.atomic
 def _own_shop(user: User) -> Membership:
     # the write lock is held from the start of the transaction: two who ask at once make one shop
-    found = Membership.objects.filter(user=user).select_related("shop", "user").order_by("-chosen").first()
-    if found:
-        return found
-    return open_shop(owner=user, name=f"{user.get_username()}'s shop")
+    return at_work(user.pk) or open_shop(owner=user, name=f"{user.get_username()}'s shop")
 
 
 @transaction.atomic

@@ -965,6 +965,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/predict/faces": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Faces
+         * @description Both faces in one question: while the hand moves, what a question costs beside its picture is half of it.
+         */
+        post: operations["varistrat_api_routers_predict_faces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/predict/bar.png": {
         parameters: {
             query?: never;
@@ -5082,6 +5102,46 @@ export interface components {
              * @default 0.5
              */
             depth?: number;
+        };
+        /**
+         * FacesOut
+         * @description PNG as data addresses.
+         */
+        FacesOut: {
+            /** Right */
+            right: string;
+            /** Left */
+            left: string;
+        };
+        /**
+         * FacesIn
+         * @description Both faces at once, see BladePictureIn.
+         */
+        FacesIn: {
+            document: components["schemas"]["Document"];
+            /** Px */
+            px: number;
+            /**
+             * Margin
+             * @default 4
+             */
+            margin?: number;
+            /**
+             * Book
+             * @default true
+             */
+            book?: boolean;
+            /**
+             * Quality
+             * @default preview
+             * @enum {string}
+             */
+            quality?: "preview" | "screen";
+            /**
+             * Fired
+             * @default false
+             */
+            fired?: boolean;
         };
         /** BarPictureIn */
         BarPictureIn: {
@@ -10903,6 +10963,84 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_predict_faces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FacesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FacesOut"];
                 };
             };
             /** @description Unauthorized */

@@ -3,6 +3,8 @@
 import { type Query, type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, ask, fetchPicture, lane, Problem, post, Unreachable } from "./client";
+import { fetchFace } from "./faces";
+import { finer, roughPx } from "./fineness";
 import type { BarId, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality } from "./types";
 
 export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
@@ -12,7 +14,7 @@ const AGAIN_MS = 3000;
 /** While the hand moves the faces come first: the ledger and the bar's own pictures wait this long. */
 const FACES_FIRST_MS = 90;
 /** What others let go first, and for how long at most: the core line is a moment's work; the faces are what the eyes are on. */
-const LINE_FIRST_MS = 60;
+const LINE_FIRST_MS = 90;
 const LEDGER_LATER_MS = 150;
 const REST_LATER_MS = 500;
 /** The fires take as long as the rest of the ledger: they are asked once the hands rest. */
@@ -117,6 +119,9 @@ export function usePortraits(document: Document, bar: BarId, pxPerMm: number, ma
 
 type PicturePath = "/api/predict/blade.png" | "/api/predict/bar.png";
 
+/** Of the picture at rest, how fine its previews are now: as fine as comes in time on this machine. */
+let fineness = 0.5;
+
 /** A picture of the draft, as an address for an image: quick and rough while things move, the full one when they rest. */
 export function usePicture(path: PicturePath, body: object, px: number, name: string): Answer<string> {
   const queries = useQueryClient();
@@ -129,8 +134,13 @@ export function usePicture(path: PicturePath, body: object, px: number, name: st
     said: `${quality}${key}`,
     fetch: async (signal) => {
       if (path !== FACES) await letPass(queries, isFace, rough ? LEDGER_LATER_MS : REST_LATER_MS);
-      else if (rough) await letPass(queries, isCore, LINE_FIRST_MS);
-      return fetchPicture(path, { ...body, px: rough ? Math.round(px / 2) : px, quality }, name, signal);
+      else if (rough) await letPass(queries, isCore, LINE_FIRST_MS, true);
+      const began = performance.now();
+      const asked = rough ? roughPx(px, fineness) : px;
+      const fetch = rough && path === FACES ? fetchFace : fetchPicture.bind(null, path);
+      const picture = await fetch({ ...body, px: asked, quality }, name, signal);
+      if (rough && path === FACES) fineness = finer(fineness, performance.now() - began);
+      return picture;
     },
     patient: rough,
     // of the many on the way none is looked at again
@@ -142,14 +152,19 @@ export function usePicture(path: PicturePath, body: object, px: number, name: st
 const isCore = (name: string) => name === CORE;
 const isFace = (name: string) => name.startsWith(FACES);
 
-/** Lets those that are under way go first: they share the server's few cores. */
-async function letPass(queries: QueryClient, first: (name: string) => boolean, most: number): Promise<void> {
+/** Lets those that are under way go first, if wished until they are seen: they share the machine's few cores. */
+async function letPass(queries: QueryClient, first: (name: string) => boolean, most: number, seen = false): Promise<void> {
   // effects of the page, which asks for them, may come after those of who waits
   await wait(0);
   const predicate = (q: Query) => first(String(q.queryKey[1]));
   const under = queries.getQueryCache().findAll({ queryKey: [WORKED], fetchStatus: "fetching", predicate });
-  if (under.length) await Promise.race([Promise.allSettled(under.map((q) => q.promise)), wait(most)]);
+  if (!under.length) return;
+  const there = Promise.allSettled(under.map((q) => q.promise));
+  await Promise.race([seen ? there.then(drawn) : there, wait(most)]);
 }
+
+/** What has come is in the page. */
+const drawn = () => new Promise<void>((done) => requestAnimationFrame(() => window.setTimeout(done)));
 
 /** An object address for as long as the blob is in sight. */
 function useAddress(blob: Blob | null): string | null {
