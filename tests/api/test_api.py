@@ -81,6 +81,9 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/files/section", {"document": DOCUMENT, "plane": {"x": 30}, "kind": "svg"}),
     ("post", "/api/files/solid.glb", {"document": DOCUMENT, "px": 128}),
     ("post", "/api/files/outline", {"document": DOCUMENT, "kind": "dxf"}),
+    ("post", "/api/stock/sheet", {"document": DOCUMENT}),
+    ("post", "/api/stock/risk", {"document": DOCUMENT}),
+    ("post", "/api/stock/ways", {"document": DOCUMENT}),
     ("post", "/api/blade/core", {"document": DOCUMENT}),
     ("post", "/api/blade/sections", {"document": DOCUMENT, "stations": 6}),
     ("post", "/api/blade/measures", {"document": DOCUMENT}),
@@ -293,7 +296,7 @@ class KeepingTests(ApiCase):
             self.send("get", "/api/designs")
         for _ in range(9):
             self.new()
-        with self.assertNumQueries(4):
+        with self.assertNumQueries(3):
             self.assertEqual(len(self.send("get", "/api/designs").json()), 12)
 
 

@@ -93,12 +93,12 @@ class RiskTests(SimpleTestCase):
     def test_a_chance_in_place_of_the_reserve(self) -> None:
         worked = Worked.of(read_document(STARTERS["bold_twist"].document()))
         usual = risk_of(worked.forged, stock_of(worked).need, Allowance.of(USUAL))
-        sheet = stock_of(worked, short=0.05)
+        sheet = stock_of(worked, Allowance.of(USUAL, short=0.05))
         assert usual.reserve_1_in_20
         self.assertAlmostEqual(sheet.need.reserve / (sheet.need.length - sheet.need.reserve), usual.reserve_1_in_20, 3)
         for chance in (0.0, 1.0, -1.0, float("nan")):
             with self.assertRaises(InputError, msg=str(chance)):
-                stock_of(worked, short=chance)
+                stock_of(worked, Allowance.of(USUAL, short=chance))
         ticked = stock_of(worked, tick=5.0)
         for p, exact in zip(ticked.piles, stock_of(worked).piles, strict=True):
             self.assertEqual(p.length % 5.0, 0.0)

@@ -13,7 +13,7 @@ from varistrat.core.figures import USUAL
 from varistrat.core.starters import blade
 from varistrat.core.stock.need import Allowance
 from varistrat.core.stock.sheet import stock_of
-from varistrat.core.stock.ways import WayOut, ways_out
+from varistrat.core.stock.ways import WayOut, ways_out, ways_to_save
 
 ALLOWED = Allowance.of(USUAL, ends=0.0)
 
@@ -47,14 +47,14 @@ class WaysOutTests(SimpleTestCase):
         worked = short(50.0)
         self.assertAlmostEqual(stock_of(worked, ALLOWED).spare, 50 * 33 / 6.2 - 286, 6)
         found = self.by_give(worked)
-        self.assertEqual(set(found), {"length", "layers", "thickness", "width", "tang", "reserve"})
+        self.assertEqual(set(found), {"length", "layers", "count", "thickness", "width", "tang", "reserve"})
         for give, way in found.items():
             if give == "reserve":
                 continue
             again = stock_of(Worked.of(way.document), ALLOWED).spare
             self.assertAlmostEqual(again, way.spare, 6, give)
             self.assertGreater(again, -0.5, give)
-            self.assertLess(again, 30.0 if give == "length" else 2.0, give)
+            self.assertLess(again, 30.0 if give == "length" else 140.0 if give == "count" else 2.0, give)
 
     def test_by_hand(self) -> None:
         found = self.by_give(short(50.0))
@@ -70,7 +70,42 @@ class WaysOutTests(SimpleTestCase):
     def test_what_would_make_the_blade_impossible_is_no_way_out(self) -> None:
         # so short that the bar would be thinner than the blade's spine, and the tang gone
         found = self.by_give(short(30.0))
+        self.assertEqual(set(found), {"length", "layers", "count"})
+
+    def test_more_layers_follow_as_they_did_and_odd_stays_odd(self) -> None:
+        way = self.by_give(short(50.0))["count"]
+        before, after = (w.document.recipe.bar.start.layers for w in (short(50.0), way))  # type: ignore[union-attr]
+        # 5, 4, 5, 5 and again from the start: four layers more
+        self.assertEqual((len(after), way.value), (11, 11.0))
+        self.assertEqual(after, [before[i % 4] for i in range(11)])
+        worked = Worked.of(
+            read_document(
+                {"recipe": {"format": "varistrat.recipe/1", "bar": {"start": pile([4.0] * 11, 40.0, 40.0), "steps": [draw(34.0, 6.2)]}}}
+            )
+        )
+        need = stock_of(worked, Allowance.of(USUAL, need=1.0)).have + 9.0
+        (two,) = [w for w in ways_out(worked, Allowance.of(USUAL, need=need)) if w.give == "count"]
+        self.assertEqual(two.value, 13.0)
+        self.assertEqual([x.steel for x in two.document.recipe.bar.start.layers], ["1084", "15n20"] * 6 + ["1084"])  # type: ignore[union-attr]
+
+    def test_what_is_too_long_can_do_with_less(self) -> None:
+        worked = short(80.0)
+        now = stock_of(worked, ALLOWED)
+        self.assertGreater(now.spare, 100.0)
+        found = {w.give: w for w in ways_to_save(worked, ALLOWED)}
         self.assertEqual(set(found), {"length", "layers"})
+        self.assertEqual(found["length"].value, 55.0)
+        self.assertAlmostEqual(found["layers"].value, 286 / (80 * 33 / 6.2), 4)
+        for give, way in found.items():
+            again = stock_of(Worked.of(way.document), ALLOWED)
+            self.assertGreater(again.spare, -1e-3, give)
+            self.assertLess(way.mass, 0.75 * sum(p.mass for p in now.piles) * 80 / now.piles[0].length, give)
+        self.assertEqual(ways_to_save(short(50.0), ALLOWED), [])
+
+    def test_a_reserve_given_up_is_in_the_design(self) -> None:
+        way = self.by_give(short(50.0))["reserve"]
+        self.assertAlmostEqual(way.document.stock.reserve or 0.0, way.value)
+        self.assertAlmostEqual(stock_of(Worked.of(way.document), Allowance.planned(way.document.stock, USUAL, ends=0.0)).spare, 0.0, 6)
 
     def test_every_word_is_for_people(self) -> None:
         for way in ways_out(short(50.0), ALLOWED):

@@ -18,16 +18,17 @@ def _asked(args: argparse.Namespace) -> tuple[Worked, Allowance]:
     if not design.with_blade:
         # a plain blade was put on it to look at: it says nothing of how long the bar must be
         document = document.model_copy(update={"blade": None})
-    return Worked.of(document), Allowance.of(args.shop.numbers, args.need, args.hold, args.ends, args.reserve)
+    said = {"need": args.need, "hold": args.hold, "ends": args.ends, "reserve": args.reserve, "short": args.short}
+    return Worked.of(document), Allowance.planned(document.stock, args.shop.numbers, **said)
 
 
 def stock(args: argparse.Namespace) -> str:
     from varistrat.core.stock.ways import ways_out
 
     worked, allowed = _asked(args)
-    sheet = stock_of(worked, allowed, args.short, args.tick)
+    sheet = stock_of(worked, allowed, args.tick)
     told = sheet.as_json()
-    if sheet.spare < 0 and args.short is None and (ways := ways_out(worked, allowed)):
+    if sheet.spare < 0 and (ways := ways_out(worked, sheet.allowed)):
         for finding in told["findings"]:
             if finding["code"] == BAR_SHORT.name:
                 finding["do"] = "One of these: " + " ".join(w.says for w in ways)
@@ -40,7 +41,7 @@ def cuts(args: argparse.Namespace) -> str:
     from varistrat.core.stock.pieces import pieces_of
     from varistrat.core.stock.rack_csv import read_rack
 
-    sheet = stock_of(*_asked(args), args.short, args.tick)
+    sheet = stock_of(*_asked(args), args.tick)
     try:
         rack = read_rack(Path(args.rack).read_text(encoding="utf-8"), args.shop)
     except OSError as e:

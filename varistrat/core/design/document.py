@@ -10,6 +10,7 @@ from varistrat.core.bars.recipe import BarRecipe, Recipe, all_bars
 from varistrat.core.blade.measures import HANDLES
 from varistrat.core.blade.model import Blade
 from varistrat.core.cached import cached_property
+from varistrat.core.design.stock_plan import StockPlan
 from varistrat.core.design.upgrades import FORMAT, upgraded
 from varistrat.core.errors import InputError
 from varistrat.core.heat.fires.fire import Fire
@@ -42,7 +43,7 @@ class Document(Model):
     """`off`: ids of the steps switched off, kept but not carried out.
 
     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; fire: how it is heated;
-    hardening: what is wanted of it and was read; handle: for the balance.
+    hardening: what is wanted of it and was read; handle: for the balance; stock: what is added to the blade when it is reckoned.
     """
 
     format: Literal["varistrat.design/1"] = FORMAT
@@ -55,6 +56,7 @@ class Document(Model):
     fire: Fire = Fire()
     hardening: Hardening = Hardening()
     handle: HandlePlan | None = None
+    stock: StockPlan = StockPlan()
     _shop: ShopData = PrivateAttr(default=AS_SHIPS)
 
     @property
@@ -77,7 +79,7 @@ class Document(Model):
         out: dict[str, Any] = {"format": self.format, "recipe": self.recipe.as_json(named=True)}
         if self.blade:
             out["blade"] = self.blade.as_json()
-        for name in ("aim", "sizes", "readings", "fire", "hardening", "handle"):
+        for name in ("aim", "sizes", "readings", "fire", "hardening", "handle", "stock"):
             value = getattr(self, name)
             said = value.model_dump(mode="json", exclude_defaults=True) if value else {}
             if said or (name == "handle" and value):

@@ -96,10 +96,10 @@ def _before(step: Step, stage: Stage, length: float) -> float:
 
 
 def losses(wanted: list[Wanted]) -> dict[str, float]:
-    """mm3 that go at each cause between the piles and the finished bar, all bars together, as they must be."""
+    """mm3 that go at each cause between the piles and the finished bar, in the order of the work, all bars together, as they must be."""
     found: dict[str, float] = {}
     by_address = {w.address: w for w in wanted}
-    for w in wanted:
+    for w in reversed(wanted):
         bars = [by_address[(*w.address, i)] for i in range(len(w.forged.children))]
         for lost in (join_losses(w, bars), *stage_losses(w)):
             for cause, volume in lost.items():

@@ -6,6 +6,7 @@ from math import ceil
 import numpy as np
 
 from varistrat.core.blade.place import Placed
+from varistrat.core.design.stock_plan import StockPlan
 from varistrat.core.errors import InputError
 from varistrat.core.figures import Numbers
 from varistrat.core.laws.numbers import ENDS, ENDS_LEAST, HOLD, RESERVE, TICK
@@ -17,13 +18,16 @@ MOST_NEED = 1e5
 @dataclass(frozen=True)
 class Allowance:
     """What is added to the blade, over the shop's own figures. need: the whole of it typed, nothing added; hold: mm; ends: share of a
-    weld's thickness; least: mm of it at least; reserve: share of all the rest."""
+    weld's thickness; least: mm of it at least; reserve: share of all the rest; short: a chance of coming up short to find the reserve
+    by; apart: bars alike so far are not made one."""
 
     hold: float
     ends: float
     least: float
     reserve: float
     need: float | None = None
+    short: float | None = None
+    apart: bool = False
 
     @classmethod
     def of(
@@ -33,6 +37,8 @@ class Allowance:
         hold: float | None = None,
         ends: float | None = None,
         reserve: float | None = None,
+        short: float | None = None,
+        apart: bool = False,
     ) -> "Allowance":
         """The shop's figures, but for what is said. Raises InputError for what cannot be."""
         for name, value, most in (("need", need, MOST_NEED), ("hold", hold, 1e4), ("ends", ends, 10.0), ("reserve", reserve, 10.0)):
@@ -47,7 +53,18 @@ class Allowance:
             0.0 if ends == 0 else numbers.of(ENDS_LEAST),
             numbers.of(RESERVE) if reserve is None else reserve,
             need,
+            short,
+            apart,
         )
+
+    @classmethod
+    def planned(cls, plan: StockPlan, numbers: Numbers, **over: float | None) -> "Allowance":
+        """As the design has it; `over`: what is said instead (need, hold, ends, reserve, short). Raises InputError."""
+        said: dict[str, float | None] = {name: value for name, value in over.items() if value is not None}
+        if "reserve" in said:
+            said.setdefault("short", None)
+        asked = {n: getattr(plan, n) for n in ("need", "hold", "ends", "reserve", "short")} | said
+        return cls.of(numbers, **asked, apart=plan.apart)
 
 
 @dataclass(frozen=True)

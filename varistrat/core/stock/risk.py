@@ -128,6 +128,45 @@ def risk_of(forged: Forged, need: Need, allowed: Allowance, n: int = DRAWS, seed
     return Risk(tree.chance(need.reserve / tree.rest), tree.enough(0.05), tree.enough(0.01), _matters(worst, drawn))
 
 
+@dataclass(frozen=True)
+class RiskCurve:
+    """reserve: shares; length: mm of the longest pile with each; short: chance of coming up short with it; now: with the reserve that is
+    planned; sure: reserves for 1 in 20 and 1 in 100; matters: as in `Risk`."""
+
+    reserve: list[float]
+    length: list[float]
+    short: list[float]
+    planned: float
+    now: float
+    sure: tuple[float | None, float | None]
+    matters: list[tuple[str, float]]
+
+
+CURVE_POINTS, CURVE_LEAST, CURVE_MOST = 31, 0.3, 3.0
+"""Of a curve, and up to which reserve it goes at the least and at the most."""
+
+
+def curve_of(forged: Forged, need: Need, allowed: Allowance) -> RiskCurve:
+    """The chance against the reserve, from none to more than is ever planned. Raises InputError as `solve` does."""
+    drawn = ratios()
+    tree = _Drawn.of(forged, need, allowed, drawn)
+    without = _held(solve(forged, tree.rest, allowed))
+    worst = np.max([asked / without[a] for a, asked in tree.asked.items()], axis=0)
+    sure = tree.enough(0.05), tree.enough(0.01)
+    planned = need.reserve / tree.rest
+    most = min(CURVE_MOST, max(CURVE_LEAST, 1.25 * (sure[0] or 0.0), 1.25 * planned))
+    shares = [float(r) for r in np.linspace(0.0, most, CURVE_POINTS)]
+    chances, lengths = [], []
+    for share in shares:
+        try:
+            wanted = solve(forged, tree.rest * (1 + share), allowed)
+        except InputError:
+            break
+        chances.append(tree.chance(share))
+        lengths.append(max(float(w.begun) for w in wanted if not w.forged.children))
+    return RiskCurve(shares[: len(chances)], lengths, chances, planned, tree.chance(planned), sure, list(_matters(worst, drawn)))
+
+
 def reserve_for(forged: Forged, need: Need, allowed: Allowance, chance: float) -> float:
     """The reserve, a share, with which one comes up short no oftener than this. Raises InputError when none does it."""
     if not 0.001 <= chance < 1:

@@ -41,7 +41,8 @@ class PileWanted:
 
 @dataclass(frozen=True)
 class StockSheet:
-    """need, have, spare: mm of the finished bar; losses: mm3 by cause, as the piles must be, the blade among them."""
+    """need, have, spare: mm of the finished bar; losses: mm3 by cause in the order of the work, as the piles must be, the blade last;
+    allowed: what it was reckoned with, the reserve found."""
 
     need: Need
     have: float
@@ -50,6 +51,7 @@ class StockSheet:
     losses: dict[str, float]
     findings: tuple[Finding, ...]
     wanted: tuple[Wanted, ...]
+    allowed: Allowance
 
     @property
     def spare(self) -> float:
@@ -79,21 +81,21 @@ class StockSheet:
         }
 
 
-def stock_of(worked: Worked, allowed: Allowance | None = None, short: float | None = None, tick: float = 0.0) -> StockSheet:
+def stock_of(worked: Worked, allowed: Allowance | None = None, tick: float = 0.0) -> StockSheet:
     """What the design as it stands asks of the stock.
 
-    short: a chance of coming up short instead of the reserve; tick: mm that piles are rounded up to. Raises InputError when it cannot be
-    forged, or nothing says how long it must be.
+    allowed: instead of what the design says; tick: mm that piles are rounded up to. Raises InputError when it cannot be forged, or nothing
+    says how long it must be.
     """
-    allowed = allowed or Allowance.of(worked.shop.numbers)
+    allowed = allowed or Allowance.planned(worked.document.stock, worked.shop.numbers)
     if worked.problems and worked.cut is None and (worked.document.blade is None or _recipe_wrong(worked)):
         raise InputError(worked.problems)
     forged = worked.forged
     placed = worked.cut.placed if worked.cut else None
-    ends = sum(bad_ends(forged, allowed)[1]) if allowed.need is None else 0.0
-    if short is not None:
-        allowed = replace(allowed, reserve=0.0)
-        allowed = replace(allowed, reserve=reserve_for(forged, need_of(placed, allowed, ends), allowed, short))
+    ends = bar_ends(worked, allowed)
+    if allowed.short is not None:
+        chance, allowed = allowed.short, replace(allowed, reserve=0.0, short=None)
+        allowed = replace(allowed, reserve=reserve_for(forged, need_of(placed, allowed, ends), allowed, chance))
     if not 0 <= tick <= MOST_TICK:
         raise InputError.at("tick", f"{tick:g} mm is out of range", f"give 0 to {MOST_TICK:g}")
     need = need_of(placed, allowed, ends)
@@ -109,7 +111,12 @@ def stock_of(worked: Worked, allowed: Allowance | None = None, short: float | No
     for cause, volume in _of_the_last_bar(worked, need).items():
         lost[cause] = lost.get(cause, 0.0) + volume
     found = tuple(_findings(need, forged.bar.length, wanted, numbers.of(REACH)))
-    return StockSheet(need, forged.bar.length, piles, tuple(together(wanted, allowed, numbers)), lost, found, tuple(wanted))
+    return StockSheet(need, forged.bar.length, piles, tuple(together(wanted, allowed, numbers)), lost, found, tuple(wanted), allowed)
+
+
+def bar_ends(worked: Worked, allowed: Allowance) -> float:
+    """mm of the finished bar that are not good steel; of one whose length is typed nobody asks."""
+    return sum(bad_ends(worked.forged, allowed)[1]) if allowed.need is None else 0.0
 
 
 def _recipe_wrong(worked: Worked) -> bool:
@@ -129,7 +136,7 @@ def _of_the_last_bar(worked: Worked, need: Need) -> dict[str, float]:
     geometry = worked.cut.geometry
     blade = blade_body(geometry).volume + tang_body(geometry).volume
     parts = {"hold": need.hold, WELD_ENDS: need.ends, "reserve": need.reserve}
-    return {"blade": blade, "shaping": need.occupied * area - blade} | {k: v * area for k, v in parts.items() if v}
+    return {k: v * area for k, v in parts.items() if v} | {"shaping": need.occupied * area - blade, "blade": blade}
 
 
 def _findings(need: Need, have: float, wanted: list[Wanted], reach: float) -> list[Finding]:

@@ -32,6 +32,8 @@ def _begins(forged: Forged) -> str:
 
 def together(wanted: list[Wanted], allowed: Allowance, numbers: Numbers) -> list[Together]:
     """Groups of two bars or more that share their pile and at least its first step, none longer at any time than the shop manages."""
+    if allowed.apart:
+        return []
     alike: dict[str, list[Wanted]] = {}
     for w in wanted:
         if not w.forged.children and w.forged.stages:

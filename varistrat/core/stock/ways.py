@@ -1,6 +1,7 @@
-"""Ways out when the bar comes up short: each one number that gives way, worked out so that nothing is to spare.
+"""What may give way so that the bar is as long as it must be: each one number, worked out so that nothing is to spare.
 
-Each is a document of its own, so that its blade can be looked at before it is taken.
+Where it is short these are ways out; where it is long they are what it could do with less. Each is a document of its own, so that its
+blade can be looked at before it is taken.
 """
 
 from collections.abc import Callable
@@ -13,51 +14,74 @@ from varistrat.core.blade.place import BAR_TOO_SHORT, BLADE_OFF_BAR
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.limits import MAX_LAYERS
 from varistrat.core.stock.need import Allowance, ticked
 from varistrat.core.stock.sheet import FINE, StockSheet, stock_of
 
 Json = dict[str, Any]
-Give = Literal["length", "layers", "thickness", "width", "tang", "reserve"]
+Give = Literal["length", "layers", "count", "thickness", "width", "tang", "reserve"]
 LENGTH = {BLADE_OFF_BAR.name, BAR_TOO_SHORT.name}
 """What a bar that is short may have found of it already."""
 MOST_RATIO = 4.0
 """Layers more than so many times as thick, or a bar drawn so much thinner, are another design."""
+LIGHT = 1.0
+"""g that nobody would save."""
+NEAR = 1e-7
+"""Of a number: nearer to nothing to spare nobody looks."""
 
 
 @dataclass(frozen=True)
 class WayOut:
-    """give: what gives way; says: in words; value: what it becomes (mm; a share for the reserve; a ratio for layers); document: the
-    design so; spare: mm left over then."""
+    """give: what gives way; says: in words; value: what it becomes (mm; a share for the reserve; a ratio for layers; how many for a
+    count); document: the design so; spare: mm left over then; mass: g that the piles take then."""
 
     give: Give
     says: str
     value: float
     document: Document
     spare: float
+    mass: float
 
 
 def ways_out(worked: Worked, allowed: Allowance) -> list[WayOut]:
     """For a design that is short; none for one that is not. Raises InputError as `stock_of` does."""
+    return _ways(worked, allowed, short=True)
+
+
+def ways_to_save(worked: Worked, allowed: Allowance) -> list[WayOut]:
+    """For a design that has more than it must, those that take less steel. Raises InputError as `stock_of` does."""
+    found = _ways(worked, allowed, short=False)
+    now = _put_in(stock_of(worked, allowed))
+    return [w for w in found if w.mass < now - LIGHT]
+
+
+def _ways(worked: Worked, allowed: Allowance, short: bool) -> list[WayOut]:
     sheet = stock_of(worked, allowed)
-    if sheet.spare >= -FINE:
+    if (sheet.spare < -FINE) != short or abs(sheet.spare) <= FINE:
         return []
-    found = (
-        way(worked, allowed, sheet) for way in (_longer_pile, _thicker_layers, _thinner_bar, _narrower_bar, _shorter_tang, _less_reserve)
-    )
+    ways = (_pile, _layers, _count, _thickness, _width, _shorter_tang, _less_reserve)
+    found = (way(worked, sheet.allowed, sheet) for way in ways)
     return [w for w in found if w]
 
 
-def _as(worked: Worked, allowed: Allowance, data: Json) -> tuple[Document, float] | None:
-    """(the changed design, what it has to spare); None when it cannot be made so."""
+def _put_in(sheet: StockSheet) -> float:
+    """g of the piles as the design has them."""
+    firsts = [w.forged for w in sheet.wanted if not w.forged.children]
+    return sum(f.first.volume * f.densities[0] for f in firsts)
+
+
+def _as(worked: Worked, allowed: Allowance, data: Json) -> tuple[Document, float, float] | None:
+    """(the changed design, what it has to spare, g its piles take); None when it cannot be made so."""
     try:
         document = read_document(data, worked.shop)
         changed = Worked.of(document)
         if changed.problems:
             return None
-        spare = stock_of(changed, allowed).spare
+        sheet = stock_of(changed, allowed)
+        spare = float(sheet.spare)
         # a bar that is long enough and still does not hold its blade is too narrow or too thin for it
         new_stops = _stops(changed) - (_stops(worked) - LENGTH if spare >= 0 else LENGTH | _stops(worked))
-        return None if new_stops else (document, spare)
+        return None if new_stops else (document, spare, float(_put_in(sheet)))
     except InputError:
         return None
 
@@ -72,14 +96,15 @@ def _data(worked: Worked) -> Json:
     return deepcopy(worked.document.as_json())
 
 
-def _longer_pile(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
+def _pile(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
     data = _data(worked)
-    longest = 0.0
+    longest, short = 0.0, sheet.spare < 0
     for pile in sheet.piles:
         start = data["recipe"]["bar"]["start"]
         for i in pile.bar:
             start = start["bars"][i]["start"]
-        start["length"] = max(start["length"], ticked(pile.length, worked.shop.numbers))
+        needs = ticked(pile.length, worked.shop.numbers)
+        start["length"] = max(start["length"], needs) if short else min(start["length"], needs)
         longest = max(longest, start["length"])
     made = _as(worked, allowed, data)
     if made is None or made[1] < -FINE:
@@ -88,7 +113,7 @@ def _longer_pile(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOu
     return WayOut("length", f"Cut {piles} {longest:.0f} mm long.", longest, *made)
 
 
-def _thicker_layers(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
+def _layers(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
     def with_ratio(ratio: float) -> Json | None:
         data = _data(worked)
         starts = list(_starts(data["recipe"]["bar"]))
@@ -98,10 +123,43 @@ def _thicker_layers(worked: Worked, allowed: Allowance, sheet: StockSheet) -> Wa
             layer["thickness"] *= ratio
         return data
 
-    ratio = _root(lambda r: _spare(worked, allowed, with_ratio(r)), 1.0, MOST_RATIO)
+    ratio = _root(lambda r: _spare(worked, allowed, with_ratio(r)), 1.0, MOST_RATIO, 1 / MOST_RATIO)
     data = with_ratio(ratio) if ratio else None
     made = _as(worked, allowed, data) if data else None
-    return WayOut("layers", f"Make every layer {100 * (ratio - 1):.0f} % thicker.", ratio, *made) if made and ratio else None
+    if not made or not ratio:
+        return None
+    how = f"{100 * (ratio - 1):.0f} % thicker" if ratio > 1 else f"{100 * (1 - ratio):.0f} % thinner"
+    return WayOut("layers", f"Make every layer {how}.", ratio, *made)
+
+
+def _count(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
+    """More layers, or fewer, as they follow one another; odd stays odd, even stays even, so that the outsides stay what they are."""
+    data = _data(worked)
+    start = data["recipe"]["bar"]["start"]
+    if start["kind"] != "stack":
+        return None
+    layers = start["layers"]
+    period = next(p for p in range(1, len(layers) + 1) if all(layers[i] == layers[i - p] for i in range(p, len(layers))))
+    step = period if period % 2 == 0 else 2 * period
+
+    def with_layers(count: int) -> Json:
+        changed = deepcopy(data)
+        changed["recipe"]["bar"]["start"]["layers"] = [layers[i % period] for i in range(count)]
+        return changed
+
+    short, best = sheet.spare < 0, None
+    most = min(MAX_LAYERS, int(MOST_RATIO * len(layers)))
+    for count in range(len(layers) + step, most + 1, step) if short else range(len(layers) - step, max(2, period), -step):
+        made = _as(worked, allowed, with_layers(count))
+        if made and made[1] >= 0:
+            best = (count, made)
+            if short:
+                break
+        elif not short:
+            break
+    if best is None:
+        return None
+    return WayOut("count", f"Pile {best[0]} layers instead of {len(layers)}.", float(best[0]), *best[1])
 
 
 def _drawn(worked: Worked, allowed: Allowance, size: Literal["thickness", "width"]) -> WayOut | None:
@@ -116,26 +174,27 @@ def _drawn(worked: Worked, allowed: Allowance, size: Literal["thickness", "width
         data["recipe"]["bar"]["steps"][at][size] = value
         return data
 
-    found = _root(lambda v: _spare(worked, allowed, to(v)), now, now / MOST_RATIO)
+    found = _root(lambda v: _spare(worked, allowed, to(v)), now, now / MOST_RATIO, now * MOST_RATIO)
     if found is None:
         return None
+    # what is told is what is made; never so much that it is short again
     value = tidy(found)
     made = _as(worked, allowed, to(value if value <= found else found))
-    how = "thinner" if size == "thickness" else "narrower"
-    return WayOut(size, f"Draw the bar {how}: {value:g} mm for {now:g}.", value, *made) if made else None
+    words = {"thickness": ("thinner", "thicker"), "width": ("narrower", "wider")}[size]
+    return WayOut(size, f"Draw the bar {words[found > now]}: {value:g} mm for {now:g}.", value, *made) if made else None
 
 
-def _thinner_bar(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
+def _thickness(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
     return _drawn(worked, allowed, "thickness")
 
 
-def _narrower_bar(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
+def _width(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
     return _drawn(worked, allowed, "width")
 
 
 def _shorter_tang(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
     blade = worked.document.blade
-    if not blade or not blade.tang or sheet.need.typed:
+    if not blade or not blade.tang or sheet.need.typed or sheet.spare >= 0:
         return None
 
     def to(length: float) -> Json:
@@ -144,7 +203,7 @@ def _shorter_tang(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayO
         return data
 
     now = blade.tang.length
-    found = _root(lambda v: _spare(worked, allowed, to(v)), now, now / MOST_RATIO)
+    found = _root(lambda v: _spare(worked, allowed, to(v)), now, now / MOST_RATIO, now)
     made = _as(worked, allowed, to(found)) if found else None
     return WayOut("tang", f"Make the tang {found:.0f} mm long instead of {now:g}.", found, *made) if made and found else None
 
@@ -153,12 +212,13 @@ def _less_reserve(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayO
     """It reaches when nothing goes wrong."""
     need = sheet.need
     left = sheet.have / (need.length - need.reserve) - 1
-    if need.typed or left < 0:
+    if need.typed or left < 0 or sheet.spare >= 0:
         return None
-    spare = stock_of(worked, replace(allowed, reserve=left)).spare
-    return WayOut(
-        "reserve", f"Go on with a reserve of {100 * left:.0f} % instead of {100 * allowed.reserve:.0f}.", left, worked.document, spare
-    )
+    data = _data(worked)
+    data["stock"] = {k: v for k, v in data.get("stock", {}).items() if k != "short"} | {"reserve": left}
+    made = _as(worked, replace(allowed, reserve=left), data)
+    says = f"Go on with a reserve of {100 * left:.0f} % instead of {100 * allowed.reserve:.0f}."
+    return WayOut("reserve", says, left, *made) if made else None
 
 
 def _starts(bar: Json) -> list[Json]:
@@ -171,28 +231,30 @@ def _spare(worked: Worked, allowed: Allowance, data: Json | None) -> float | Non
     return made[1] if made else None
 
 
-def _root(spare: Callable[[float], float | None], now: float, far: float) -> float | None:
-    """The value nearest to `now`, towards `far`, from which it is not short: spare only grows that way. None when none does."""
-    low, high = now, far
-    at = spare(high)
-    if at is None or at < 0:
-        # what is too far to be made may be more than enough on the way there
-        for _ in range(6):
-            high = (low + high) / 2
-            at = spare(high)
-            if at is not None and at >= 0:
-                break
-            if at is not None:
-                return None
-        else:
+def _root(spare: Callable[[float], float | None], now: float, more: float, less: float) -> float | None:
+    """The value next to `now` at which there is just enough. Spare grows from `now` towards `more` and lessens towards `less`; None where
+    it never is enough, or never too little."""
+    from scipy.optimize import brentq
+
+    here = spare(now)
+    if here is None and now == less:
+        return None
+    short = here is None or here < 0
+    far = _reached(spare, now, more if short else less, enough=short)
+    if far is None:
+        return None
+    # what cannot be made on the way there is as if it were too short
+    found = brentq(lambda v: -1.0 if (s := spare(v)) is None else s, now, far, xtol=NEAR * abs(now), rtol=1e-12)
+    return float(found)
+
+
+def _reached(spare: Callable[[float], float | None], now: float, far: float, enough: bool) -> float | None:
+    """A value towards `far` from which it is enough (or no longer is); what is too far to be made may be so on the way there."""
+    for _ in range(7):
+        at = spare(far)
+        if at is not None and (at >= 0) == enough:
+            return far
+        if at is not None:
             return None
-    for _ in range(24):
-        middle = (low + high) / 2
-        at = spare(middle)
-        if at is None or at < 0:
-            low = middle
-        else:
-            high = middle
-        if abs(high - low) < 1e-6 * abs(now):
-            break
-    return high
+        far = (now + far) / 2
+    return None

@@ -1672,6 +1672,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description What the bar must be, every pile as it must be, and where the steel goes.
+         */
+        post: operations["varistrat_api_routers_stock_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/risk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Risk
+         * @description The chance of coming up short against the reserve.
+         */
+        post: operations["varistrat_api_routers_stock_risk"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ways
+         * @description What may give way: out of a bar that is short, or so that one that is long takes less steel.
+         */
+        post: operations["varistrat_api_routers_stock_ways"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -2826,7 +2886,7 @@ export interface components {
          * @description `off`: ids of the steps switched off, kept but not carried out.
          *
          *     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; fire: how it is heated;
-         *     hardening: what is wanted of it and was read; handle: for the balance.
+         *     hardening: what is wanted of it and was read; handle: for the balance; stock: what is added to the blade when it is reckoned.
          */
         Document: {
             /**
@@ -2917,6 +2977,17 @@ export interface components {
              */
             hardening?: components["schemas"]["Hardening"];
             handle?: components["schemas"]["HandlePlan"] | null;
+            /**
+             * @default {
+             *       "need": null,
+             *       "hold": null,
+             *       "ends": null,
+             *       "reserve": null,
+             *       "short": null,
+             *       "apart": false
+             *     }
+             */
+            stock?: components["schemas"]["StockPlan"];
         };
         /**
          * Draw
@@ -4141,6 +4212,40 @@ export interface components {
             width: number;
             /** Length */
             length: number;
+        };
+        /**
+         * StockPlan
+         * @description None: as the shop has it. short: a chance of coming up short instead of the reserve; apart: bars that are alike so far are
+         *     not forged as one.
+         */
+        StockPlan: {
+            /**
+             * The finished bar must be
+             * @description left empty, the blade says it
+             */
+            need?: number | null;
+            /**
+             * Stub to hold it by
+             * @description cut off at the end
+             */
+            hold?: number | null;
+            /**
+             * Bad ends of a weld
+             * @description times its thickness, at each end
+             */
+            ends?: number | null;
+            /**
+             * Reserve
+             * @description of all the rest
+             */
+            reserve?: number | null;
+            /** Chance of coming up short */
+            short?: number | null;
+            /**
+             * Forge bars that are alike each by itself
+             * @default false
+             */
+            apart?: boolean;
         };
         /**
          * StraightPlace
@@ -6609,6 +6714,180 @@ export interface components {
              * @default 1
              */
             seed?: number;
+        };
+        /**
+         * Fall
+         * @description One loss between pile and blade: mm3 and g, share of all that is put in; `left`: share that is there after it.
+         */
+        Fall: {
+            /** Cause */
+            cause: string;
+            /** Says */
+            says: string;
+            /** Volume */
+            volume: number;
+            /** Mass */
+            mass: number;
+            /** Share */
+            share: number;
+            /** Left */
+            left: number;
+        };
+        /**
+         * GroupTold
+         * @description Bars forged as one and cut where they part: ids; steps they share; mm of their one pile, and rounded up.
+         */
+        GroupTold: {
+            /** Bars */
+            bars: string[];
+            /** Steps */
+            steps: number;
+            /** Length */
+            length: number;
+            /** Cut */
+            cut: number;
+        };
+        /**
+         * NeedTold
+         * @description mm of the finished bar, and what it is made of.
+         */
+        NeedTold: {
+            /** Length */
+            length: number;
+            /** Occupied */
+            occupied: number;
+            /** Hold */
+            hold: number;
+            /** Ends */
+            ends: number;
+            /** Reserve */
+            reserve: number;
+            /** Typed */
+            typed: boolean;
+        };
+        /**
+         * PileTold
+         * @description One pile: id and address of its bar; mm and g; has: as it is in the design; needs: as it must be, cut: that rounded up to what
+         *     the shop cuts to.
+         */
+        PileTold: {
+            /** Bar */
+            bar: string;
+            /** Address */
+            address: number[];
+            /** Label */
+            label: string;
+            /** Says */
+            says: string;
+            /** Steels */
+            steels: string[];
+            /** Layers */
+            layers: number;
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Has */
+            has: number;
+            /** Needs */
+            needs: number;
+            /** Cut */
+            cut: number;
+            /** Mass Has */
+            mass_has: number;
+            /** Mass Needs */
+            mass_needs: number;
+        };
+        /**
+         * StockTold
+         * @description need, have, spare: mm of the finished bar, with its width and thickness; put_in: mm3 and g as the piles must be; usual: the shop's
+         *     own figures, for what the design does not say; reserve: the share reckoned with.
+         */
+        StockTold: {
+            need: components["schemas"]["NeedTold"];
+            /** Have */
+            have: number;
+            /** Spare */
+            spare: number;
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** Piles */
+            piles: components["schemas"]["PileTold"][];
+            /** Groups */
+            groups: components["schemas"]["GroupTold"][];
+            /** Falls */
+            falls: components["schemas"]["Fall"][];
+            /** Put In Volume */
+            put_in_volume: number;
+            /** Put In Mass */
+            put_in_mass: number;
+            /** Reserve */
+            reserve: number;
+            /** Usual */
+            usual: {
+                [key: string]: number;
+            };
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * RiskCurve
+         * @description reserve: shares; length: mm of the longest pile with each; short: chance of coming up short with it; now: with the reserve that is
+         *     planned; sure: reserves for 1 in 20 and 1 in 100; matters: as in `Risk`.
+         */
+        RiskCurve: {
+            /** Reserve */
+            reserve: number[];
+            /** Length */
+            length: number[];
+            /** Short */
+            short: number[];
+            /** Planned */
+            planned: number;
+            /** Now */
+            now: number;
+            /** Sure */
+            sure: [
+                number | null,
+                number | null
+            ];
+            /** Matters */
+            matters: [
+                string,
+                number
+            ][];
+        };
+        /**
+         * WayOutOut
+         * @description One number that gives way; `document`: the design so. See core WayOut.
+         */
+        WayOutOut: {
+            /**
+             * Give
+             * @enum {string}
+             */
+            give: "length" | "layers" | "count" | "thickness" | "width" | "tang" | "reserve";
+            /** Says */
+            says: string;
+            /** Value */
+            value: number;
+            document: components["schemas"]["Document"];
+            /** Spare */
+            spare: number;
+            /** Mass */
+            mass: number;
+        };
+        /**
+         * WaysOut
+         * @description `short`: these are ways out of a bar that is too short; else ways to do with less.
+         */
+        WaysOut: {
+            /** Short */
+            short: boolean;
+            /** Ways */
+            ways: components["schemas"]["WayOutOut"][];
         };
     };
     responses: never;
@@ -14251,6 +14530,240 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TesterOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockTold"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_risk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RiskCurve"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOut"];
                 };
             };
             /** @description Unauthorized */

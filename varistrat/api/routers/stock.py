@@ -1,0 +1,37 @@
+"""From the blade back to the bars to cut: what a draft asks of the stock. Nothing is kept."""
+
+from django.http import HttpRequest
+from ninja import Router
+
+from varistrat.api.auth import helper
+from varistrat.api.schemas import PROBLEMS, DocumentIn
+from varistrat.api.schemas.stock import WayOutOut, WaysOut
+from varistrat.core.stock.need import Allowance
+from varistrat.core.stock.risk import RiskCurve
+from varistrat.core.stock.told import StockTold, risk_told, told_of
+from varistrat.core.stock.ways import ways_out, ways_to_save
+from varistrat.designs.services import predict
+
+router = Router(tags=["stock"], auth=helper)
+
+
+@router.post("/sheet", response={200: StockTold, **PROBLEMS})
+def sheet(request: HttpRequest, asked: DocumentIn) -> StockTold:
+    """What the bar must be, every pile as it must be, and where the steel goes."""
+    return told_of(predict.work_out(asked.document))
+
+
+@router.post("/risk", response={200: RiskCurve, **PROBLEMS})
+def risk(request: HttpRequest, asked: DocumentIn) -> RiskCurve:
+    """The chance of coming up short against the reserve."""
+    return risk_told(predict.work_out(asked.document))
+
+
+@router.post("/ways", response={200: WaysOut, **PROBLEMS})
+def ways(request: HttpRequest, asked: DocumentIn) -> WaysOut:
+    """What may give way: out of a bar that is short, or so that one that is long takes less steel."""
+    worked = predict.work_out(asked.document)
+    allowed = Allowance.planned(asked.document.stock, asked.document.shop.numbers)
+    out = ways_out(worked, allowed)
+    found = out or ways_to_save(worked, allowed)
+    return WaysOut(short=bool(out), ways=[WayOutOut(**{n: getattr(w, n) for n in WayOutOut.model_fields}) for w in found])
