@@ -5,11 +5,12 @@ from ninja import Router
 
 from varistrat.api.auth import helper
 from varistrat.api.schemas import PROBLEMS, DocumentIn
-from varistrat.api.schemas.stock import WayOutOut, WaysOut
+from varistrat.api.schemas.stock import MadeSoIn, MadeSoOut, WayOutOut, WaysOut
 from varistrat.core.stock.need import Allowance
 from varistrat.core.stock.risk import RiskCurve
+from varistrat.core.stock.sheet import stock_of
 from varistrat.core.stock.told import StockTold, risk_told, told_of
-from varistrat.core.stock.ways import ways_out, ways_to_save
+from varistrat.core.stock.ways import made_so, ways_out, ways_to_save
 from varistrat.designs.services import predict
 
 router = Router(tags=["stock"], auth=helper)
@@ -35,3 +36,10 @@ def ways(request: HttpRequest, asked: DocumentIn) -> WaysOut:
     out = ways_out(worked, allowed)
     found = out or ways_to_save(worked, allowed)
     return WaysOut(short=bool(out), ways=[WayOutOut(**{n: getattr(w, n) for n in WayOutOut.model_fields}) for w in found])
+
+
+@router.post("/made-so", response={200: MadeSoOut, **PROBLEMS})
+def make_so(request: HttpRequest, asked: MadeSoIn) -> MadeSoOut:
+    """The design with its piles as they must be, and as many pieces cut as that takes."""
+    worked = predict.work_out(asked.document)
+    return MadeSoOut(document=made_so(worked, stock_of(worked), asked.bars))

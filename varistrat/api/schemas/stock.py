@@ -1,6 +1,7 @@
 """What goes in and out about the stock of a design."""
 
 from ninja import Schema
+from pydantic import Field
 
 from varistrat.core.design.document import Document
 from varistrat.core.stock.ways import Give
@@ -22,3 +23,14 @@ class WaysOut(Schema):
 
     short: bool
     ways: list[WayOutOut]
+
+
+class MadeSoIn(Schema):
+    """The piles are to be as long as they must be; bars: ids of those, none: all."""
+
+    document: Document
+    bars: list[str] | None = Field(None, max_length=200)
+
+
+class MadeSoOut(Schema):
+    document: Document

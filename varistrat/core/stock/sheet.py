@@ -135,7 +135,7 @@ def _of_the_last_bar(worked: Worked, need: Need) -> dict[str, float]:
         return {"bar": need.length * area}
     geometry = worked.cut.geometry
     blade = blade_body(geometry).volume + tang_body(geometry).volume
-    parts = {"hold": need.hold, WELD_ENDS: need.ends, "reserve": need.reserve}
+    parts = {WELD_ENDS: need.ends, "hold": need.hold, "reserve": need.reserve}
     return {k: v * area for k, v in parts.items() if v} | {"shaping": need.occupied * area - blade, "blade": blade}
 
 

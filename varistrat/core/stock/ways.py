@@ -4,7 +4,7 @@ Where it is short these are ways out; where it is long they are what it could do
 blade can be looked at before it is taken.
 """
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 from copy import deepcopy
 from dataclasses import dataclass, replace
 from typing import Any, Literal
@@ -96,21 +96,39 @@ def _data(worked: Worked) -> Json:
     return deepcopy(worked.document.as_json())
 
 
-def _pile(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
+def made_so(worked: Worked, sheet: StockSheet, bars: Collection[str] | None = None) -> Document:
+    """The design with its piles as long as they must be, rounded up to what the shop cuts to, and as many pieces cut as that takes.
+
+    bars: ids of those whose pile is changed; None: all. Raises InputError for one that is not there.
+    """
+    known = {b.id for b in worked.document.bars.values()}
+    if bars is not None and (odd := sorted(set(bars) - known)):
+        raise InputError.at("bars", f"there is no bar {odd[0][:24]!r} in this design", "choose one that is there")
     data = _data(worked)
-    longest, short = 0.0, sheet.spare < 0
-    for pile in sheet.piles:
-        start = data["recipe"]["bar"]["start"]
-        for i in pile.bar:
-            start = start["bars"][i]["start"]
-        needs = ticked(pile.length, worked.shop.numbers)
-        start["length"] = max(start["length"], needs) if short else min(start["length"], needs)
-        longest = max(longest, start["length"])
-    made = _as(worked, allowed, data)
+    needs = {p.bar: ticked(p.length, worked.shop.numbers) for p in sheet.piles}
+    for wanted in sheet.wanted:
+        bar = data["recipe"]["bar"]
+        for i in wanted.address:
+            bar = bar["start"]["bars"][i]
+        if wanted.address in needs and (bars is None or bar["id"] in bars):
+            bar["start"]["length"] = needs[wanted.address]
+        more = {s.id: s for s, stage in zip(wanted.steps, wanted.forged.stages, strict=True) if s is not stage.step}
+        for i, step in enumerate(bar["steps"]):
+            if step["id"] in more:
+                said = more[step["id"]].model_dump(mode="json", by_alias=True, exclude_defaults=True)
+                bar["steps"][i] = {"kind": step["kind"], "id": step["id"]} | said
+    return read_document(data, worked.shop)
+
+
+def _pile(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
+    made = _as(worked, allowed, made_so(worked, sheet).as_json())
     if made is None or made[1] < -FINE:
         return None
+    longest = max(ticked(p.length, worked.shop.numbers) for p in sheet.piles)
     piles = "the pile" if len(sheet.piles) == 1 else "the longest pile"
-    return WayOut("length", f"Cut {piles} {longest:.0f} mm long.", longest, *made)
+    more = [step.brief() for w in sheet.wanted for step, stage in zip(w.steps, w.forged.stages, strict=True) if step is not stage.step]
+    says = f"Cut {piles} {longest:.0f} mm long" + (f", and plan {', '.join(more)}." if more else ".")
+    return WayOut("length", says, longest, *made)
 
 
 def _layers(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:

@@ -1732,6 +1732,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/made-so": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Make So
+         * @description The design with its piles as they must be, and as many pieces cut as that takes.
+         */
+        post: operations["varistrat_api_routers_stock_make_so"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -6888,6 +6908,19 @@ export interface components {
             short: boolean;
             /** Ways */
             ways: components["schemas"]["WayOutOut"][];
+        };
+        /** MadeSoOut */
+        MadeSoOut: {
+            document: components["schemas"]["Document"];
+        };
+        /**
+         * MadeSoIn
+         * @description The piles are to be as long as they must be; bars: ids of those, none: all.
+         */
+        MadeSoIn: {
+            document: components["schemas"]["Document"];
+            /** Bars */
+            bars?: string[] | null;
         };
     };
     responses: never;
@@ -14764,6 +14797,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WaysOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_make_so: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeSoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeSoOut"];
                 };
             };
             /** @description Unauthorized */

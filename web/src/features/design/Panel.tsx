@@ -81,3 +81,43 @@ export function Fold({ title, open, children }: { title: string; open?: boolean;
     </Disclosure>
   );
 }
+
+/** A tab of a place of three: what is put in, what is seen, what it comes to. */
+export function Columns({
+  name,
+  left,
+  children,
+  right,
+  scrolls,
+}: {
+  name: string;
+  left: ReactNode;
+  children: ReactNode;
+  right: ReactNode;
+  /** What is seen is longer than its place. */
+  scrolls?: boolean;
+}) {
+  return (
+    <div
+      role="tabpanel"
+      aria-label={name}
+      className="grid min-h-0 flex-1 grid-cols-[21rem_minmax(0,1fr)_20rem] max-[1100px]:grid-cols-[19rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col"
+    >
+      <div className="flex min-h-0 flex-col border-r border-line">{left}</div>
+      <div
+        className={`flex min-h-0 min-w-0 flex-col gap-2 p-3 ${scrolls ? "overflow-y-auto max-[800px]:h-auto" : "max-[800px]:h-96"}`}
+        tabIndex={scrolls ? 0 : undefined}
+      >
+        {children}
+      </div>
+      <aside
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+        tabIndex={0}
+        aria-label="What it comes to"
+        className="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:max-h-60 max-[1100px]:border-t max-[1100px]:border-l-0 max-[800px]:max-h-none"
+      >
+        {right}
+      </aside>
+    </div>
+  );
+}

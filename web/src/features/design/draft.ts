@@ -34,8 +34,12 @@ export type Change =
   | { type: "bars"; bar: BarId; bars: Bar[] }
   | { type: "blade"; blade: Blade | null; what: string }
   | { type: "document"; document: Document }
-  /** What belongs to the making of the blade: the wanted core line, usual errors, readings, the handle. */
-  | { type: "plan"; plan: Pick<Partial<Document>, "aim" | "sizes" | "readings" | "handle" | "fire" | "hardening">; what: string }
+  /** What belongs to the making of the blade: the wanted core line, usual errors, readings, the handle, its stock. */
+  | {
+      type: "plan";
+      plan: Pick<Partial<Document>, "aim" | "sizes" | "readings" | "handle" | "fire" | "hardening" | "stock">;
+      what: string;
+    }
   | { type: "rename"; name: string };
 
 export type Action =

@@ -21,6 +21,13 @@ export type DesignPlace = {
 export const DESIGN_PLACES: DesignPlace[] = [
   { path: "bar", name: "Design", Page: lazy(() => import("./bar/BarPlace").then((m) => ({ default: m.BarPlace }))), plate: {} },
   {
+    path: "stock",
+    name: "Stock",
+    key: "k",
+    Page: lazy(() => import("./stock/StockPlace").then((m) => ({ default: m.StockPlace }))),
+    plate: { low: true },
+  },
+  {
     path: "heat",
     name: "Heat",
     key: "h",

@@ -78,38 +78,6 @@ function lineOf(core: CoreLine | null): Pick<Grinding, "now" | "square"> {
   return { now, square: (xs, hs) => hs.map((h, i) => h * slantAt(xs[i] ?? 0)) };
 }
 
-/** One tab of Grind: what is put in, what is seen, what it comes to. */
-export function GrindTab({
-  name,
-  left,
-  children,
-  right,
-}: {
-  name: string;
-  left: ReactNode;
-  children: ReactNode;
-  right: ReactNode;
-}) {
-  return (
-    <div
-      role="tabpanel"
-      aria-label={name}
-      className="grid min-h-0 flex-1 grid-cols-[21rem_minmax(0,1fr)_20rem] max-[1100px]:grid-cols-[19rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col"
-    >
-      <div className="flex min-h-0 flex-col border-r border-line">{left}</div>
-      <div className="flex min-h-0 min-w-0 flex-col gap-2 p-3 max-[800px]:h-96">{children}</div>
-      <aside
-        // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
-        tabIndex={0}
-        aria-label="What it comes to"
-        className="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:max-h-60 max-[1100px]:border-t max-[1100px]:border-l-0 max-[800px]:max-h-none"
-      >
-        {right}
-      </aside>
-    </div>
-  );
-}
-
 /** The core line of both sides over the blade's length, with what a tab lays over it. */
 export function LineChart({
   name,

@@ -1,8 +1,8 @@
 import { Notice } from "../../../../ui";
 import { Findings } from "../../Findings";
-import { Shell } from "../../Panel";
+import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
-import { Glance, GrindTab, useGrinding, why } from "../grinding";
+import { Glance, useGrinding, why } from "../grinding";
 import { BeltFields, BevelPlan } from "../MeasuresTab";
 
 /** Belt by belt: how far up the bevel stands, and what is left behind the edge. */
@@ -11,7 +11,7 @@ export function Bevels() {
   const { measures, takes, setTakes } = useGrinding();
   const m = measures.data;
   return (
-    <GrindTab
+    <Columns
       name="Bevel plan"
       left={<Shell title="Belts">{m ? <BeltFields measures={m} takes={takes} onTakes={setTakes} /> : null}</Shell>}
       right={
@@ -22,7 +22,7 @@ export function Bevels() {
       }
     >
       {m ? <BevelPlan measures={m} /> : <Measuring wrong={why(measures.failure)} />}
-    </GrindTab>
+    </Columns>
   );
 }
 

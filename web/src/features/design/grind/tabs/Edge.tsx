@@ -1,9 +1,9 @@
 import { api, ask, whatWentWrong } from "../../../../api/client";
 import type { Document } from "../../../../api/types";
 import { useToast } from "../../../../ui/toast";
-import { Shell } from "../../Panel";
+import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
-import { GrindTab, useGrinding, why } from "../grinding";
+import { useGrinding, why } from "../grinding";
 import { BehindChart, HandleFields, Offcuts, Weights } from "../MeasuresTab";
 import { EdgeSteels } from "../Standing";
 import { Measuring } from "./Bevels";
@@ -22,7 +22,7 @@ export function Edge() {
       .then(() => toast(`The ${name} lies on the bench as a bar of its own.`))
       .catch((e) => toast(whatWentWrong(e)));
   return (
-    <GrindTab
+    <Columns
       name="Edge and weight"
       left={
         <Shell title="Handle">
@@ -40,6 +40,6 @@ export function Edge() {
       }
     >
       {m ? <BehindChart measures={m} bladeLength={length} /> : <Measuring wrong={why(measures.failure)} />}
-    </GrindTab>
+    </Columns>
   );
 }

@@ -1,16 +1,16 @@
 import { Findings } from "../../Findings";
-import { Fold, Shell } from "../../Panel";
+import { Columns, Fold, Shell } from "../../Panel";
 import { useTable } from "../../table";
 import { AimFields } from "../AimFields";
 import { ErrorSliders } from "../ErrorsTab";
-import { Glance, GrindTab, LineChart, NoCore } from "../grinding";
+import { Glance, LineChart, NoCore } from "../grinding";
 import { Standing } from "../Standing";
 
 /** Where the core comes out, and what errors do to it. */
 export function Line() {
   const { document, ledger, core, problems, change } = useTable();
   return (
-    <GrindTab
+    <Columns
       name="Core line"
       left={
         <Shell title="How far from true">
@@ -34,6 +34,6 @@ export function Line() {
       }
     >
       {core && !core.stations.length ? <NoCore bent={false} /> : <LineChart name="Core line" />}
-    </GrindTab>
+    </Columns>
   );
 }

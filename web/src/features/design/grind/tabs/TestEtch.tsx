@@ -4,12 +4,12 @@ import type { Document, Inferred } from "../../../../api/types";
 import { useWorkedOut } from "../../../../api/worked";
 import { Notice } from "../../../../ui";
 import { useToast } from "../../../../ui/toast";
-import { Shell } from "../../Panel";
+import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
 import { AimFields } from "../AimFields";
 import type { Dot, Spread, Trail } from "../CoreChart";
 import { EtchSays, type Faces, ReadingsTable } from "../EtchTab";
-import { type Grinding, GrindTab, LineChart, NoCore, useGrinding, why } from "../grinding";
+import { type Grinding, LineChart, NoCore, useGrinding, why } from "../grinding";
 import { PhotoPicker } from "../PhotoPicker";
 import { closed, isOver, lessBefore, withHeights } from "../readings";
 
@@ -58,7 +58,7 @@ export function TestEtch() {
   );
   return (
     <>
-      <GrindTab
+      <Columns
         name="Test etch"
         left={
           <Shell title="Read off the blade">
@@ -98,7 +98,7 @@ export function TestEtch() {
         ) : (
           <LineChart name="Test etch" {...(found ? lines(found, grinding.square) : {})} dots={dots} />
         )}
-      </GrindTab>
+      </Columns>
       <PhotoPicker
         document={document}
         bladeLength={length}

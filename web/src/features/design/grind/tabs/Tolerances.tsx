@@ -1,9 +1,9 @@
 import { useMemo } from "react";
 import { fieldsOf, type Schema } from "../../fields/schema";
-import { Shell } from "../../Panel";
+import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
 import { AimFields } from "../AimFields";
-import { GrindTab, LineChart, NoCore, useGrinding } from "../grinding";
+import { LineChart, NoCore, useGrinding } from "../grinding";
 import { SizeFields, StudySays, StudyStart } from "../StudyTab";
 import { studyKey } from "../useStudy";
 
@@ -34,7 +34,7 @@ export function Tolerances() {
       }
     : {};
   return (
-    <GrindTab
+    <Columns
       name="Tolerances"
       left={
         <Shell title="Your usual errors">
@@ -69,6 +69,6 @@ export function Tolerances() {
       ) : (
         <LineChart name="Tolerances" {...over} />
       )}
-    </GrindTab>
+    </Columns>
   );
 }
