@@ -2,6 +2,7 @@
 
 import json
 from typing import Any
+from uuid import uuid4
 
 from django.db import transaction
 from django.test import Client, TestCase
@@ -12,11 +13,14 @@ from varistrat.api import api
 from varistrat.core.design.document import read_document
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program
+from varistrat.core.rack.item import RackItem
+from varistrat.core.reading import parse
 from varistrat.designs.services import keep
 from varistrat.jobs.kinds.print_face import PrintOrder
 from varistrat.jobs.models import JobFile
 from varistrat.jobs.services import ordering
 from varistrat.kiln import services as kiln
+from varistrat.rack import services as rack
 from varistrat.shop.models import Role
 from varistrat.shop.services import people
 
@@ -45,6 +49,14 @@ SMITHS = {
     "post /api/designs/{design_id}/copy",
     "delete /api/designs/bin/{design_id}",
     "post /api/designs/{design_id}/revisions/{number}/bring-back",
+    "post /api/rack/items",
+    "patch /api/rack/items/{item_id}",
+    "post /api/rack/items/{item_id}/move",
+    "post /api/rack/items/{item_id}/begin",
+    "post /api/rack/take",
+    "post /api/rack/acts/{act}/put-back",
+    "post /api/rack/offcuts",
+    "post /api/rack/file.csv",
     "post /api/kiln/programs",
     "put /api/kiln/programs/{program_id}",
     "delete /api/kiln/programs/{program_id}",
@@ -62,7 +74,10 @@ ANYBODY = {
 }
 """All others are for helpers: looking, working out, jobs, and whatever is one's own."""
 
+ITEM = {"steel": "1084", "width": 40.0, "thickness": 6.0, "length": 1000.0, "count": 3}
 BODIES: dict[str, Any] = {
+    "patch /api/rack/items/{item_id}": {"place": "left"},
+    "post /api/rack/items/{item_id}/move": {"do": "bring", "amount": 1},
     "put /api/kiln/programs/{program_id}": PROGRAM,
     "post /api/kiln/runs/{run_id}/speed": {"speed": 60},
     "put /api/shop/people/{person_id}": {"role": "helper"},
@@ -112,12 +127,16 @@ class RolesTests(TestCase):
             actor=self.owner, design=design, program=program, steels=["1084"], load=Load.of(100.0, 4.0, 30.0, 150.0), speed=60.0
         )
         token, invite = people.invite(actor=self.owner, role=Role.SMITH)
+        (item,) = rack.add(actor=self.owner, items=[parse(RackItem, ITEM)])
+        act = rack.take(actor=self.owner, takes={item.pk: 1})
         self.binned = binned
         self.ids: dict[str, Any] = {
             "design_id": design.pk,
             "job_id": job.pk,
             "program_id": kiln.keep_program(actor=self.owner, program=program).pk,
             "run_id": run.pk,
+            "item_id": item.pk,
+            "act": act,
             "person_id": self.people[Role.SMITH].pk,
             "invite_id": invite.pk,
             "shop_id": shop.pk,
@@ -167,7 +186,7 @@ class RolesTests(TestCase):
 
     def test_every_route_from_another_shop(self) -> None:
         """What is absent and what is another's look the same: nothing of it is told, nothing of it changes."""
-        owned = ("{design_id}", "{job_id}", "{program_id}", "{run_id}", "{person_id}", "{invite_id}", "{shop_id}")
+        owned = ("{item_id}", "{act}", "{design_id}", "{job_id}", "{program_id}", "{run_id}", "{person_id}", "{invite_id}", "{shop_id}")
         asked = 0
         for route in self.routes:
             if needed(route) is None or not any(name in route for name in owned):
@@ -175,7 +194,7 @@ class RolesTests(TestCase):
             asked += 1
             theirs = self.ask(route, self.stranger)
             self.assertEqual(theirs.status_code, 404, f"{route}: {theirs.status_code}")
-            real, self.ids = self.ids, self.ids | dict.fromkeys((n.strip("{}") for n in owned), 987654)
+            real, self.ids = self.ids, self.ids | dict.fromkeys((n.strip("{}") for n in owned), 987654) | {"act": uuid4()}
             binned, self.binned.pk = self.binned.pk, 987654
             absent = self.ask(route, self.stranger)
             self.ids, self.binned.pk = real, binned

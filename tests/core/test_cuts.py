@@ -9,11 +9,11 @@ from django.test import SimpleTestCase
 
 from tests.core.test_cli import CommandCase
 from varistrat.core.errors import InputError
+from varistrat.core.rack.csv_file import read_rack
 from varistrat.core.shop import AS_SHIPS
 from varistrat.core.starters import STARTERS
 from varistrat.core.stock import cuts
 from varistrat.core.stock.cuts import CutList, Piece, StockBar, cut_list
-from varistrat.core.stock.rack_csv import read_rack
 
 
 def pieces(*lengths: float, steel: str = "1084", width: float = 40.0, thickness: float = 5.0) -> list[Piece]:
@@ -143,8 +143,8 @@ class RackFileTests(CommandCase):
 
     def test_read(self) -> None:
         found = read_rack("\ufeff" + self.HEAD + "a,1084,flat,40,6,1000,2,31.5\nb,15n20,,38,2,900,,\n", AS_SHIPS)
-        self.assertEqual(found[0], StockBar("a", "1084", "flat", 40.0, 6.0, 1000.0, 2, 31.5))
-        self.assertEqual(found[1], StockBar("b", "15n20", "flat", 38.0, 2.0, 900.0, 1, None))
+        self.assertEqual(StockBar.of(found[0]), StockBar("a", "1084", "flat", 40.0, 6.0, 1000.0, 2, 31.5))
+        self.assertEqual(StockBar.of(found[1]), StockBar("b", "15n20", "flat", 38.0, 2.0, 900.0, 1, None))
 
     def test_what_is_off_is_told_by_line_and_column(self) -> None:
         for row, place in (

@@ -17,6 +17,7 @@ from varistrat.core.errors import Cancelled, InputError, Problem
 from varistrat.core.reading import problem_of, read_json
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services.keep import StaleWrite
+from varistrat.rack.services import NotEnough, PutBackAlready
 from varistrat.shop.services.people import NotThere
 
 log = logging.getLogger(__name__)
@@ -115,6 +116,17 @@ def install(api: NinjaAPI) -> None:
         return problem(
             409, "stale", "This design was saved elsewhere in between. Both versions are kept.", current=exc.current, kept=exc.kept
         )
+
+    @api.exception_handler(NotEnough)
+    def _not_enough(request: HttpRequest, exc: NotEnough) -> HttpResponse:
+        said = f"{exc.there:g} g" if exc.item.form == "powder" else f"{exc.there:g}"
+        return problem(
+            409, "not_enough", f"There is only {said} of {exc.item.code} left: somebody took it in the meantime. Nothing was taken."
+        )
+
+    @api.exception_handler(PutBackAlready)
+    def _put_back(request: HttpRequest, exc: PutBackAlready) -> HttpResponse:
+        return problem(409, "put_back", "That is in the rack again already.")
 
     @api.exception_handler(Cancelled)
     def _cancelled(request: HttpRequest, exc: Cancelled) -> HttpResponse:

@@ -37,13 +37,13 @@ def stock(args: argparse.Namespace) -> str:
 
 def cuts(args: argparse.Namespace) -> str:
     from varistrat.core.laws.numbers import KERF
-    from varistrat.core.stock.cuts import cut_list
+    from varistrat.core.rack.csv_file import read_rack
+    from varistrat.core.stock.cuts import StockBar, cut_list
     from varistrat.core.stock.pieces import pieces_of
-    from varistrat.core.stock.rack_csv import read_rack
 
     sheet = stock_of(*_asked(args), args.tick)
     try:
-        rack = read_rack(Path(args.rack).read_text(encoding="utf-8"), args.shop)
+        rack = [StockBar.of(one) for one in read_rack(Path(args.rack).read_text(encoding="utf-8"), args.shop)]
     except OSError as e:
         raise RackError(InputError.at("", f"cannot be read ({e.strerror})", "check the file's name").problems) from e
     except UnicodeDecodeError as e:

@@ -74,6 +74,7 @@ INSTALLED_APPS = [
     "varistrat.shop",
     "varistrat.designs",
     "varistrat.kiln",
+    "varistrat.rack",
     "varistrat.jobs",
     "varistrat.demo",
 ]

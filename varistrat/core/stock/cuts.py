@@ -15,6 +15,8 @@ from math import floor
 import numpy as np
 from numpy.typing import NDArray
 
+from varistrat.core.rack.item import Stocked
+
 SLACK = 0.3
 """mm that a section of the rack may be under what is wanted: a rolled bar is never exact."""
 FLAT = ("flat", "square", "sheet")
@@ -71,6 +73,13 @@ class StockBar:
     def section(self) -> float:
         """mm2."""
         return self.width * self.thickness
+
+    @classmethod
+    def of(cls, one: Stocked) -> "StockBar":
+        """An item of the rack; of powder nothing is cut."""
+        i = one.item
+        count = 0 if i.form == "powder" else int(one.there)
+        return cls(one.code, i.steel, i.form, i.width or 0.0, i.thickness or 0.0, i.length or 0.0, count, i.price)
 
 
 @dataclass(frozen=True)
