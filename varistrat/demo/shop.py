@@ -21,6 +21,7 @@ from varistrat.core.study.inference import infer
 from varistrat.core.study.lamina import Lamina
 from varistrat.demo.hardening import WHOLE, record_hardening
 from varistrat.demo.people import people_the_demo, shop_in_use
+from varistrat.demo.rack import fill_rack
 from varistrat.designs.services.keep import create_design
 from varistrat.shop.services.own import set_steel
 
@@ -90,6 +91,7 @@ def _forged() -> Json:
     return design(start, steps, blade("drop_point", 150.0, 31.0, (4.4, 3.8, 2.0), 0.4, bevel=26.0, forging=forging, tang=tang))
 
 
+TANG = {"length": 92.0, "width": 20.0, "end_width": 13.0}
 DESIGNS: tuple[tuple[str, str, Json], ...] = (
     (
         "Withy knife",
@@ -121,6 +123,20 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
                 {"kind": "draw", "width": 42.0, "thickness": 5.0, "scale": 0.2, "uneven": hand(0.15, 28.0, 5)},
             ],
             blade("hook", 210.0, 27.0, (3.6, 3.0, 1.8), 0.3, point=0.5),
+        ),
+    ),
+    (
+        "Eel splitter, a thumb short",
+        "Drawn up from the customer's old one, with a full tang: the pile on the bench is nine millimetres of bar too short. See Stock.",
+        design(
+            stack(layers(("1084", 5.0), ("15n20", 2.5), times=4, last=("1084", 5.0)), 40.0, 71.5),
+            [
+                {"kind": "weld", "thickness": 28.0, "scale": 0.2},
+                {"kind": "draw", "width": 36.0, "thickness": 6.4, "scale": 0.2, "uneven": hand(0.3, 24.0, 11)},
+                {"kind": "grind", "top": 0.4, "bottom": 0.4},
+            ],
+            blade("straight_back", 168.0, 32.0, (4.6, 4.0, 2.2), 0.4, point=0.35)
+            | {"tang": {"length": 92.0, "width": 20.0, "end_width": 13.0}},
         ),
     ),
     (
@@ -278,6 +294,7 @@ def load_demo() -> int:
     people = people_the_demo()
     for key, figures in STEELS.items():
         set_steel(actor=people["owner"], key=key, figures=figures, new="composition" in figures)
+    designs = {}
     for i, (name, about, document) in enumerate(reversed(DESIGNS)):
         # two of them draw
         made = create_design(
@@ -287,6 +304,8 @@ def load_demo() -> int:
             about=about,
             note="as first drawn",
         )
+        designs[name] = made
         if name == HARDENED:
             record_hardening(people["owner"].shop, made)
+    fill_rack(people["owner"], people["smith"], designs)
     return len(DESIGNS)

@@ -194,12 +194,9 @@ def keep_offcut(request: HttpRequest, asked: KeepOffcutIn) -> tuple[int, RackOut
         raise InputError.at("name", f"there is no offcut called {asked.name[:40]}", "choose one that is there")
     piece = found[asked.name]
     bar = offcut_bar(worked.blade.placed, piece, asked.document.carried_out().bar, data)
-    shares: dict[str, float] = {}
-    for row in worked.forged.start.piles():
-        for key, thickness in row:
-            shares[key] = shares.get(key, 0.0) + thickness
-    steel = max(shares, key=lambda k: shares[k]) if shares else worked.forged.steels[0]
-    item = RackItem(steel=steel, form="flat", width=piece.width, thickness=piece.thickness, length=piece.length, note=piece.name)
+    item = RackItem(
+        steel=worked.forged.most_of, form="flat", width=piece.width, thickness=piece.thickness, length=piece.length, note=piece.name
+    )
     document = Document(recipe=Recipe(name=f"{design.name}: {piece.name}"[:200], bar=bar)).as_json()
     services.keep_offcut(actor=actor, item=item, design=design, document=document, note=piece.name)
     return 201, _rack(request)

@@ -84,6 +84,21 @@ class Forged:
         return tuple(sorted(keys.union(*(c.steels for c in self.children))))
 
     @cached_property
+    def most_of(self) -> str:
+        """The steel that its piles have most of, layer by layer as thick as they are begun."""
+        thick: dict[str, float] = {}
+
+        def add(forged: "Forged") -> None:
+            for layers in forged.start.piles():
+                for steel, mm in layers:
+                    thick[steel] = thick.get(steel, 0.0) + mm
+            for child in forged.children:
+                add(child)
+
+        add(self)
+        return max(thick, key=lambda k: (thick[k], k)) if thick else self.steels[0]
+
+    @cached_property
     def densities(self) -> tuple[float, ...]:
         """Volume-weighted, g/mm3: of the start, and after each step with the steel it brought in. What is lost goes evenly."""
         out = [self.start.density(self.shop.steels, self.child_bars, [c.density * 1e6 for c in self.children]) * 1e-6]

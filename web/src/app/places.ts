@@ -10,6 +10,7 @@ export type ShopPlace = {
 /** The places of the shop, in the order of the header. A new one is a folder and a line here. */
 export const PLACES: ShopPlace[] = [
   { path: "bench", name: "Bench", Page: lazy(() => import("../features/bench").then((m) => ({ default: m.Bench }))) },
+  { path: "rack", name: "Rack", Page: lazy(() => import("../features/rack").then((m) => ({ default: m.RackPage }))) },
   { path: "steels", name: "Steels", Page: lazy(() => import("../features/steels").then((m) => ({ default: m.Steels }))) },
   { path: "pairing", name: "Pairing", Page: lazy(() => import("../features/pairing").then((m) => ({ default: m.Pairing }))) },
   {
