@@ -85,6 +85,8 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/stock/risk", {"document": DOCUMENT}),
     ("post", "/api/stock/ways", {"document": DOCUMENT}),
     ("post", "/api/stock/made-so", {"document": DOCUMENT}),
+    ("post", "/api/stock/cuts", {"document": DOCUMENT}),
+    ("post", "/api/stock/cuts.csv", {"document": DOCUMENT}),
     ("post", "/api/blade/core", {"document": DOCUMENT}),
     ("post", "/api/blade/sections", {"document": DOCUMENT, "stations": 6}),
     ("post", "/api/blade/measures", {"document": DOCUMENT}),

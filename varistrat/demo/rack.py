@@ -59,7 +59,7 @@ FLAT: tuple[Row, ...] = (
     ("304", "flat", (6, 40, 500), 1, 11.0, LOFT, None, ""),
     ("sluice-gate", "flat", (20, 80, 900), 3, 0.0, "behind the shed", None, "-1 kiln 230"),
     ("sluice-gate", "hexagon", (24, 300), 5, 0.0, "behind the shed", None, ""),
-    ("powder1084", "powder", (), 5000, 55.0, BOX, 1000, "-812 kiln 130, -2340 kiln 52, -1120 kiln 20"),
+    ("1084", "powder", (), 5000, 55.0, BOX, 1000, "-812 kiln 130, -2340 kiln 52, -1120 kiln 20"),
     ("powderni2", "powder", (), 2500, 70.0, BOX, 500, "-640 kiln 52"),
 )
 KEPT = ("Punt builder's spoke knife", "Withy knife", "Thatcher's eave knife", "Fen raindrop", "Skein shave, clad in twists", "Marsh star")

@@ -51,7 +51,7 @@ class Item(models.Model):
             said["bought"] = self.bought.isoformat()
         if self.each is not None:
             said["price"] = self.each * there
-        return Stocked(self.code, parse(RackItem, said | {"count": there}, shop), there)
+        return Stocked(self.code, parse(RackItem, said | {"count": there}, shop), there, self.pk, self.document is not None)
 
 
 class Movement(models.Model):

@@ -1,17 +1,23 @@
 """From the blade back to the bars to cut: what a draft asks of the stock. Nothing is kept."""
 
-from django.http import HttpRequest
+import csv
+import io
+
+from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
-from varistrat.api.auth import helper
+from varistrat.api.auth import asker, helper
+from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, DocumentIn
-from varistrat.api.schemas.stock import MadeSoIn, MadeSoOut, WayOutOut, WaysOut
+from varistrat.api.schemas.stock import CutsIn, MadeSoIn, MadeSoOut, WayOutOut, WaysOut
+from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan
 from varistrat.core.stock.need import Allowance
 from varistrat.core.stock.risk import RiskCurve
 from varistrat.core.stock.sheet import stock_of
 from varistrat.core.stock.told import StockTold, risk_told, told_of
 from varistrat.core.stock.ways import made_so, ways_out, ways_to_save
 from varistrat.designs.services import predict
+from varistrat.rack.selectors import stocked
 
 router = Router(tags=["stock"], auth=helper)
 
@@ -43,3 +49,27 @@ def make_so(request: HttpRequest, asked: MadeSoIn) -> MadeSoOut:
     """The design with its piles as they must be, and as many pieces cut as that takes."""
     worked = predict.work_out(asked.document)
     return MadeSoOut(document=made_so(worked, stock_of(worked), asked.bars))
+
+
+def _cuts(request: HttpRequest, asked: CutsIn) -> CutPlan:
+    rack = stocked(asker(request).shop, asked.document.shop)
+    laid = [Laid(one.item, tuple(one.pieces)) for one in asked.laid]
+    worked = predict.work_out(asked.document)
+    # an integer programme with a clock of its own, no more than two seconds of it
+    with heavy(request, HEAVY):
+        return cut_plan(worked, rack, laid, asked.kerf)
+
+
+@router.post("/cuts", response={200: CutPlan, **PROBLEMS})
+def cuts(request: HttpRequest, asked: CutsIn) -> CutPlan:
+    """What to cut from which bar of the rack, and what to buy; bars laid out by hand stay so."""
+    return _cuts(request, asked)
+
+
+@router.post("/cuts.csv", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"text/csv": {}}}}})
+def cuts_csv(request: HttpRequest, asked: CutsIn) -> HttpResponse:
+    out = io.StringIO()
+    writer = csv.DictWriter(out, ("bar", "cut", "for", "steel", "width", "thickness", "length", "how", "left"), lineterminator="\n")
+    writer.writeheader()
+    writer.writerows(as_rows(_cuts(request, asked)))
+    return HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")

@@ -34,3 +34,16 @@ class MadeSoIn(Schema):
 
 class MadeSoOut(Schema):
     document: Document
+
+
+class LaidIn(Schema):
+    """A bar of the rack laid out by hand: its code and the pieces in their order."""
+
+    item: str = Field(max_length=40)
+    pieces: list[str] = Field(max_length=500)
+
+
+class CutsIn(Schema):
+    document: Document
+    laid: list[LaidIn] = Field([], max_length=500)
+    kerf: float | None = None

@@ -14,6 +14,7 @@ from varistrat.core.bars.identity import GivenId
 from varistrat.core.bars.joints import NONE, Joints, not_welded
 from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.points import Array, Points
+from varistrat.core.bars.put_in import PutIn
 from varistrat.core.findings import Finding
 from varistrat.core.limits import MAX_MM, MAX_TEXT, MAX_TURNS, MIN_MM
 from varistrat.core.model import Model, shown
@@ -245,6 +246,10 @@ class Step(Model):
         """Steel this step brings in."""
         return set()
 
+    def put_in(self, before: Bar) -> list[PutIn]:
+        """Pieces of the rack that it brings in."""
+        return []
+
 
 def kind_of(part: "Step | Start") -> str:
     """How it is called in files: the field `kind` that every step and start has."""
@@ -313,6 +318,10 @@ class Start(Model):
     def one_steel(self) -> str | None:
         """Its steel, when it is of one."""
         return None
+
+    def put_in(self, length: float, steels: Mapping[str, Steel]) -> list[PutIn]:
+        """What goes in beside the layers of its piles, begun `length` mm long."""
+        return []
 
     def line(self, lines: Sequence[LayerLine], bars: Sequence[Bar], shop: ShopData) -> LayerLine:
         """The line through the layers it begins with, from those of the bars that go into it."""

@@ -116,6 +116,7 @@ ENDS_LEAST = Figure("ends_least", "stock", "Bad ends, at the least", "mm", 5.0, 
 RESERVE = Figure("reserve", "stock", "Reserve on the length", "", 0.1, 0.0, 1.0, "the usual tenth", "of all that must be there")
 KERF = Figure("kerf", "stock", "Kerf of your saw", "mm", 1.5, 0.1, 6.0, "a band saw")
 REACH = Figure("reach", "stock", "Longest bar your fire and hands manage", "mm", 600.0, 100.0, 5000.0, "a small shop")
+KEEP_FROM = Figure("keep_from", "stock", "What is left is kept from", "mm", 60.0, 0.0, 1000.0, "shorter ends are not found again")
 TICK = Figure("tick", "stock", "Bars are cut to whole", "mm", 5.0, 0.1, 50.0, "a chalk line", "rounded up")
 
 EDGES: dict[str, tuple[float, float]] = {
@@ -164,6 +165,7 @@ FIGURES: dict[str, Figure] = {
         KERF,
         REACH,
         TICK,
+        KEEP_FROM,
     )
 }
 

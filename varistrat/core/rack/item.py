@@ -116,8 +116,13 @@ class RackItem(Model):
 
 @dataclass(frozen=True)
 class Stocked:
-    """An item as it is counted: its code in the rack, what it is, and how many are there (of powder: g)."""
+    """An item as it is counted: its code in the rack, what it is, and how many are there (of powder: g).
+
+    known_as: to whoever keeps it; patterned: it carries a pattern, and is no plain bar of its steel.
+    """
 
     code: str
     item: RackItem
     there: float
+    known_as: int = 0
+    patterned: bool = False

@@ -21,6 +21,7 @@ SLACK = 0.3
 """mm that a section of the rack may be under what is wanted: a rolled bar is never exact."""
 FLAT = ("flat", "square", "sheet")
 """Forms that a layer is cut from as they are."""
+ROUND = ("round", "rods")
 SECONDS = 2.0
 MOST_PATTERNS = 3_000
 """Listed in full; more are found as they are needed."""
@@ -35,18 +36,19 @@ NEAR = 1e-4
 
 @dataclass(frozen=True)
 class Piece:
-    """One piece wanted: what it is for, its steel and its size, mm."""
+    """One piece wanted: what it is for, its steel and its size, mm; form: flat, or round."""
 
     name: str
     steel: str
     width: float
     thickness: float
     length: float
+    form: str = "flat"
 
     @property
-    def kind(self) -> tuple[str, float, float, float]:
+    def kind(self) -> tuple[str, str, float, float, float]:
         """Pieces of one kind are cut one for another."""
-        return self.steel, round(self.width, 3), round(self.thickness, 3), round(self.length, 3)
+        return self.steel, self.form, round(self.width, 3), round(self.thickness, 3), round(self.length, 3)
 
 
 @dataclass(frozen=True)
@@ -61,9 +63,12 @@ class StockBar:
     length: float
     count: int
     price: float | None = None
+    known_as: int = 0
 
     def serves(self, piece: Piece) -> bool:
-        """Whether the piece can be cut from it: a flat bar of its steel and a section as large, whichever way it lies."""
+        """Whether the piece can be cut from it: a flat bar of its steel and a section as large, whichever way it lies; a rod as thick."""
+        if piece.form == "round":
+            return self.form in ROUND and self.steel == piece.steel and abs(self.width - piece.width) <= SLACK
         if self.form not in FLAT:
             return False
         mine, wanted = sorted((self.width, self.thickness)), sorted((piece.width, piece.thickness))
@@ -76,10 +81,10 @@ class StockBar:
 
     @classmethod
     def of(cls, one: Stocked) -> "StockBar":
-        """An item of the rack; of powder nothing is cut."""
+        """An item of the rack; no layer is cut from powder, or from what carries a pattern."""
         i = one.item
-        count = 0 if i.form == "powder" else int(one.there)
-        return cls(one.code, i.steel, i.form, i.width or 0.0, i.thickness or 0.0, i.length or 0.0, count, i.price)
+        count = 0 if i.form == "powder" or one.patterned else int(one.there)
+        return cls(one.code, i.steel, i.form, i.width or 0.0, i.thickness or 0.0, i.length or 0.0, count, i.price, one.known_as)
 
 
 @dataclass(frozen=True)
@@ -340,7 +345,7 @@ def _programme(task: _Task, patterns: list[_Pattern], seconds: float) -> tuple[C
 
 def _laid_out(task: _Task, pieces: list[Piece], chosen: Counter[_Pattern], proven: bool, gap: float) -> CutList:
     """Real pieces, longest first in each bar; those cut beyond what was wanted are left in the bar."""
-    waiting: dict[tuple[str, float, float, float], list[Piece]] = {}
+    waiting: dict[tuple[str, str, float, float, float], list[Piece]] = {}
     for p in pieces:
         waiting.setdefault(p.kind, []).append(p)
     bars = []

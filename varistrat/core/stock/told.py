@@ -113,7 +113,7 @@ class StockTold:
 def told_of(worked: Worked) -> StockTold:
     """Raises InputError as `stock_of` does."""
     sheet = stock_of(worked)
-    ids = _ids(worked)
+    ids = ids_of(worked)
     piles = [_pile(worked, sheet, ids, p) for p in sheet.piles]
     put_in = sum(w.begun * w.forged.first.section.area for w in sheet.wanted if not w.forged.children)
     brought = -min(0.0, sheet.losses.get(BROUGHT, 0.0))
@@ -147,7 +147,7 @@ def risk_told(worked: Worked) -> RiskCurve:
     return curve_of(worked.forged, without, sheet.allowed)
 
 
-def _ids(worked: Worked) -> dict[tuple[int, ...], str]:
+def ids_of(worked: Worked) -> dict[tuple[int, ...], str]:
     """Ids of the bars by address."""
     out: dict[tuple[int, ...], str] = {}
 

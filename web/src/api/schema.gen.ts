@@ -1752,6 +1752,43 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cuts
+         * @description What to cut from which bar of the rack, and what to buy; bars laid out by hand stay so.
+         */
+        post: operations["varistrat_api_routers_stock_cuts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/cuts.csv": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Cuts Csv */
+        post: operations["varistrat_api_routers_stock_cuts_csv"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rack": {
         parameters: {
             query?: never;
@@ -7164,6 +7201,145 @@ export interface components {
             document: components["schemas"]["Document"];
             /** Bars */
             bars?: string[] | null;
+        };
+        /**
+         * BarTold
+         * @description One bar with its cuts in order. left: mm, below nothing when more is laid on it than it has; keep: whether that is worth keeping;
+         *     wrong: why it cannot be cut so; by_hand: laid out by somebody.
+         */
+        BarTold: {
+            /** Item */
+            item: number;
+            /** Code */
+            code: string;
+            /** Steel */
+            steel: string;
+            /** Form */
+            form: string;
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** Length */
+            length: number;
+            /** Cuts */
+            cuts: components["schemas"]["CutTold"][];
+            /** Left */
+            left: number;
+            /** Keep */
+            keep: boolean;
+            /** Wrong */
+            wrong: string;
+            /** By Hand */
+            by_hand: boolean;
+        };
+        /**
+         * BuyTold
+         * @description What to buy, of one kind: mm, g, and money by the shop's price; pieces: their lengths; instead: what the rack offers for it.
+         */
+        BuyTold: {
+            /** Steel */
+            steel: string;
+            /** Form */
+            form: string;
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** Pieces */
+            pieces: number[];
+            /** Names */
+            names: string[];
+            /** Length */
+            length: number;
+            /** Mass */
+            mass: number;
+            /** Money */
+            money: number | null;
+            /** Instead */
+            instead: string;
+        };
+        /**
+         * CutPlan
+         * @description used, waste: g of the bars that are cut, and of them not in a piece; gap: how far from the best it may be, where that is not
+         *     proven; mm.
+         */
+        CutPlan: {
+            /** Bars */
+            bars: components["schemas"]["BarTold"][];
+            /** Buy */
+            buy: components["schemas"]["BuyTold"][];
+            /** Others */
+            others: components["schemas"]["OtherTold"][];
+            /** Used */
+            used: number;
+            /** Waste */
+            waste: number;
+            /** Proven */
+            proven: boolean;
+            /** Gap */
+            gap: number;
+            /** Kerf */
+            kerf: number;
+            /** Keep From */
+            keep_from: number;
+            /** Spare */
+            spare: components["schemas"]["BarTold"][];
+        };
+        /**
+         * CutTold
+         * @description A piece of a bar, mm: what it is for, and how it is made of it where it is not as it is.
+         */
+        CutTold: {
+            /** Piece */
+            piece: string;
+            /** Says */
+            says: string;
+            /** Length */
+            length: number;
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** How */
+            how: string;
+        };
+        /**
+         * OtherTold
+         * @description Cans, lids, powder: how many, of powder how much; there: whether the rack has it, None where nobody says of which steel.
+         */
+        OtherTold: {
+            /** Says */
+            says: string;
+            /** Steel */
+            steel: string | null;
+            /** Count */
+            count: number;
+            /** Grams */
+            grams: number;
+            /** There */
+            there: boolean | null;
+        };
+        /** CutsIn */
+        CutsIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Laid
+             * @default []
+             */
+            laid?: components["schemas"]["LaidIn"][];
+            /** Kerf */
+            kerf?: number | null;
+        };
+        /**
+         * LaidIn
+         * @description A bar of the rack laid out by hand: its code and the pieces in their order.
+         */
+        LaidIn: {
+            /** Item */
+            item: string;
+            /** Pieces */
+            pieces: string[];
         };
         /**
          * ItemOut
@@ -15417,6 +15593,162 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeSoOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_cuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CutPlan"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_cuts_csv: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/csv": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -12,6 +12,7 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.model import Mm, Mm0, Model, PileStart, Seed, SignedMm, SteelKey, said, shown
 from varistrat.core.bars.points import Array, Points
+from varistrat.core.bars.put_in import PutIn
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.starts.inserts import Piece, Prism, Round, crossing
 from varistrat.core.cached import cached_property
@@ -173,6 +174,29 @@ class Canister(PileStart):
 
     def joints(self) -> Joints:
         return Joints(bare=True, can=True)
+
+    def put_in(self, length: float, steels: Mapping[str, Steel]) -> list[PutIn]:
+        pieces, share = self.filled
+        longer = length / self.length
+        volumes = [sum(p.volume(self.length) for p in kind) for kind in pieces]
+        # pieces that go along the can grow with it; balls and cut pieces as many more of them
+        solid = self.length * self.width * self.thickness * share - sum(volumes)
+        wide, tall = self.width + 2 * self.wall, self.thickness + 2 * self.wall
+        out = [PutIn("powder", self.matrix.steel, "powder", grams=solid * longer * steels[self.matrix.steel].density * 1e-6)]
+        for insert, kind in zip(self.inserts, pieces, strict=True):
+            count = sum(len(p.centres) if isinstance(p, Round) else 1 for p in kind)
+            if insert.solid:
+                long = insert.size if insert.shape == "ball" else insert.length or length
+                count = max(count, round(count * longer))
+            else:
+                long = length
+            form = "round" if insert.shape in ("rod", "ball") else "flat"
+            thick = insert.size if form == "round" else insert.thickness or insert.size
+            out.append(PutIn(insert.shape, insert.steel, form, insert.size, thick, long, count))
+        if self.wall:
+            out.append(PutIn("can", None, "tube", wide, tall, length, 1, self.wall))
+            out.append(PutIn("lid", None, "sheet", wide, tall, self.wall, 2))
+        return out
 
     def piles(self) -> tuple[tuple[tuple[str, float], ...], ...]:
         if not self.inserts:

@@ -10,6 +10,7 @@ from varistrat.core.bars.joints import Joints
 from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm, Mm0, Model, SteelKey, shown, tidy
 from varistrat.core.bars.points import Points
+from varistrat.core.bars.put_in import PutIn
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
@@ -143,6 +144,13 @@ class Restack(ForgingStep):
 
     def steels(self) -> set[str]:
         return {self.interleaf.steel} if self.interleaf else set()
+
+    def put_in(self, before: Bar) -> list[PutIn]:
+        if not self.interleaf or self.pieces < 2:
+            return []
+        wide = before.width if self.along == "thickness" else before.thickness
+        long = (before.length - (self.pieces - 1) * self.kerf) / self.pieces
+        return [PutIn("sheet between", self.interleaf.steel, "sheet", wide, self.interleaf.thickness, long, self.pieces - 1)]
 
     def upon(self, joints: Joints, before: Bar, after: Bar) -> tuple[Joints, list[Finding]]:
         left, found = super().upon(joints, before, after)

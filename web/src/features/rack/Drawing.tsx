@@ -5,21 +5,23 @@ const END_PX = 0.9;
 export const LENGTH_PX = 0.19;
 const MOST_DRAWN = 8;
 const GAP = 1.5;
-const ROOM = { width: 96, height: 60 };
+const ROOM = { width: 96, height: 44 };
 
 /** An item as it lies: the ends of its bars piled up, and how long they are. */
 export function Drawing({ item }: { item: RackItem }) {
   if (item.picture)
     return (
-      <span className="flex h-[60px] w-[96px] items-center justify-center rounded bg-plate">
-        <img src={item.picture} alt={`Pattern of ${item.code}`} className="max-h-14 max-w-22 object-contain" loading="lazy" />
+      <span className="flex h-[44px] w-[96px] items-center justify-center rounded bg-plate">
+        <img src={item.picture} alt={`Pattern of ${item.code}`} className="max-h-10 max-w-22 object-contain" loading="lazy" />
       </span>
     );
   if (item.form === "powder") return <Heap grams={item.there} />;
   const count = Math.max(0, Math.min(MOST_DRAWN, Math.round(item.there)));
   const w = Math.max(3, (item.width ?? 1) * END_PX);
   const t = Math.max(2, (item.thickness ?? 1) * END_PX);
-  const columns = Math.max(1, Math.floor(ROOM.width / (w + GAP)));
+  // one on the other while there is room, then beside one another
+  const high = Math.max(1, Math.floor((ROOM.height + GAP) / (t + GAP)));
+  const columns = Math.min(Math.max(1, Math.floor((ROOM.width + GAP) / (w + GAP))), Math.ceil(count / high) || 1);
   const fit = Math.min(1, ROOM.width / w, ROOM.height / (Math.ceil(count / columns) * (t + GAP) || 1));
   return (
     <svg width={ROOM.width} height={ROOM.height} aria-hidden className="shrink-0">
@@ -64,14 +66,14 @@ function around(sides: number, x: number, y: number, w: number): string {
 
 /** A heap as large as it is heavy. */
 function Heap({ grams }: { grams: number }) {
-  const high = Math.min(56, 6 + 12 * Math.cbrt(grams / 1000));
+  const high = Math.min(40, 5 + 9 * Math.cbrt(grams / 1000));
   const wide = Math.min(92, 2.2 * high);
   const middle = ROOM.width / 2;
   return (
     <svg width={ROOM.width} height={ROOM.height} aria-hidden className="shrink-0">
       {grams > 0 ? (
         <path
-          d={`M${middle - wide / 2} 59Q${middle} ${59 - 2 * high} ${middle + wide / 2} 59Z`}
+          d={`M${middle - wide / 2} 43Q${middle} ${43 - 2 * high} ${middle + wide / 2} 43Z`}
           fill="#8d8980"
           stroke="var(--ink)"
           strokeWidth={0.7}

@@ -110,7 +110,7 @@ function Row({ item, most, chosen, onOpen }: { item: RackItem; most: number; cho
   const kg = useWeight();
   const grams = useGrams();
   return (
-    <li className="[contain-intrinsic-size:auto_72px] [content-visibility:auto]">
+    <li className="[contain-intrinsic-size:auto_58px] [content-visibility:auto]">
       <button
         type="button"
         aria-pressed={chosen}

@@ -2,10 +2,14 @@ import { useEffect } from "react";
 import { Tabs } from "../../../ui";
 import { useTable } from "../table";
 import { StockProvider } from "./stock";
+import { CutList } from "./tabs/CutList";
 import { Piles } from "./tabs/Piles";
 
 /** The tabs of Stock in the order of the work; a new one is a file and a line here. */
-const TABS = [{ path: "piles", name: "Piles", Page: Piles }];
+const TABS = [
+  { path: "piles", name: "Piles", Page: Piles },
+  { path: "cuts", name: "Cut list", Page: CutList },
+];
 
 /** From the finished blade back to the bars to cut. */
 export function StockPlace() {
