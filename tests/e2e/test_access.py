@@ -72,6 +72,7 @@ class EveryScreenTests(BrowserCase):
             self.settled()
             look(f"design, {chosen}")
         for place, tabs in (
+            ("Stock", ("Piles", "Cut list")),
             ("Heat", ("Fires", "Carbon", "Hardening", "Kiln")),
             ("Grind", ("Core line", "Tolerances", "Test etch", "Bevel plan", "Edge and weight")),
         ):
@@ -81,7 +82,8 @@ class EveryScreenTests(BrowserCase):
                 self.settled()
                 look(f"{place}, {tab}")
             self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), self.viewport[0], place)
-        for path, heading in (("/", "On the bench"), ("/pairing", "Pairing"), ("/steels", "Steels"), ("/compare", "Side by side")):
+        places = {"/": "On the bench", "/rack": "Rack", "/pairing": "Pairing", "/steels": "Steels", "/compare": "Side by side"}
+        for path, heading in places.items():
             self.page.goto(self.live_server_url + path)
             expect(self.page.get_by_role("heading", level=1).first).to_be_attached()
             self.screen().quiet()
@@ -121,7 +123,11 @@ class UnitsTests(BrowserCase):
                 self.bar(chosen).click()
                 self.settled()
                 found += self.metric(f"{design}, {chosen}")
-            for place, tabs in (("Heat", ("Fires", "Hardening")), ("Grind", ("Core line", "Edge and weight"))):
+            for place, tabs in (
+                ("Stock", ("Piles", "Cut list")),
+                ("Heat", ("Fires", "Hardening")),
+                ("Grind", ("Core line", "Edge and weight")),
+            ):
                 self.page.get_by_role("link", name=place, exact=True).click()
                 for tab in tabs:
                     self.page.get_by_role("tab", name=tab, exact=True).click()

@@ -19,7 +19,7 @@ FINE = 0.5
 """mm that nobody would cut off or miss."""
 MOST_TICK = 500.0
 
-BAR_SHORT = Code("bar_short", "stock", ("stop",), "The finished bar is {by:.0f} mm too short.")
+BAR_SHORT = Code("bar_short", "stock", ("stop",), "The finished bar is {by:.1f} mm too short.")
 TWO_BLADES = Code("two_blades", "stock", ("note",), "{count} blades fit.")
 BAR_BEYOND_REACH = Code(
     "bar_beyond_reach", "stock", ("care",), "A bar becomes {length:.0f} mm long, more than the fire and the hands manage."
@@ -145,7 +145,7 @@ def _findings(need: Need, have: float, wanted: list[Wanted], reach: float) -> li
     if spare < -FINE:
         found.append(
             BAR_SHORT.found(
-                f"It must be {need.length:.0f} mm long and comes out {have:.0f} mm.",
+                f"It must be {need.length:.1f} mm long and comes out {have:.1f} mm.",
                 f"Make the pile longer: {max(w.begun for w in wanted if not w.forged.children):.1f} mm.",
                 by=-spare,
                 value=have,
@@ -155,7 +155,7 @@ def _findings(need: Need, have: float, wanted: list[Wanted], reach: float) -> li
         )
     blades = int((have - need.hold - need.ends) / (need.occupied + need.reserve)) if not need.typed else 0
     if blades > 1:
-        found.append(TWO_BLADES.found(f"One needs {need.length:.0f} mm, the bar has {have:.0f} mm.", "", count=blades))
+        found.append(TWO_BLADES.found(f"One needs {need.length:.1f} mm, the bar has {have:.1f} mm.", "", count=blades))
     for w in wanted:
         for stage, step in zip(w.forged.stages, w.steps, strict=True):
             if step is not stage.step:

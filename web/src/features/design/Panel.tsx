@@ -101,7 +101,7 @@ export function Columns({
     <div
       role="tabpanel"
       aria-label={name}
-      className="grid min-h-0 flex-1 grid-cols-[21rem_minmax(0,1fr)_20rem] max-[1100px]:grid-cols-[19rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col"
+      className="screen-only grid min-h-0 flex-1 grid-cols-[21rem_minmax(0,1fr)_20rem] max-[1100px]:grid-cols-[19rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col"
     >
       <div className="flex min-h-0 flex-col border-r border-line">{left}</div>
       <div

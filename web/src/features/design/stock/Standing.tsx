@@ -8,7 +8,9 @@ const FINE = 0.5;
 /** Enough, short or long, in one line. */
 export function Standing({ sheet }: { sheet: StockSheet }) {
   const unit = useUnit();
-  const { spare, need, have } = sheet;
+  const { need, have } = sheet;
+  // as the findings say it
+  const spare = Math.round(10 * sheet.spare) / 10;
   const short = spare < -FINE;
   return (
     <section

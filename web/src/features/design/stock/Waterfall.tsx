@@ -27,7 +27,7 @@ export function Waterfall({ sheet }: { sheet: StockSheet }) {
   return (
     <section aria-label="Where the steel goes">
       <h3 className="mb-1 font-bold">From pile to blade: where the steel goes</h3>
-      <ol className="grid grid-cols-[max-content_minmax(6rem,1fr)_max-content] items-center gap-x-3 gap-y-1">
+      <ol className="grid grid-cols-[max-content_minmax(6rem,1fr)_max-content] items-center gap-x-3 gap-y-1 max-[800px]:grid-cols-[minmax(0,1fr)_max-content]">
         <Row says="put in, as the piles must be" mass={grams(whole)} share="100 %">
           <Bar steel={steel} from={0} to={1} />
         </Row>
@@ -75,7 +75,7 @@ function Row({
 }) {
   return (
     <li className="col-span-full grid grid-cols-subgrid items-center">
-      <span className={strong ? "font-bold" : ""}>{says}</span>
+      <span className={`max-[800px]:col-span-full ${strong ? "font-bold" : ""}`}>{says}</span>
       <span className="relative block h-5">{children}</span>
       <span className={`text-right font-mono text-sm ${strong ? "font-bold" : ""}`}>
         {mass} <span className="inline-block w-14 text-quiet">{share}</span>

@@ -14,6 +14,7 @@ import { Findings } from "../../Findings";
 import { Measure } from "../../fields/Measure";
 import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
+import { CutPaper } from "../CutPaper";
 import { type BarKey, keyed, locked, moved } from "../laid";
 import { useStock } from "../stock";
 
@@ -44,62 +45,65 @@ export function CutList() {
   };
   const toast = useToast();
   return (
-    <Columns
-      name="Cut list"
-      scrolls
-      left={
-        <Shell title="How it is cut">
-          <Measure
-            label="Saw takes"
-            unit="mm"
-            value={kerf}
-            optional
-            placeholder={told ? lengthText(told.kerf, "mm") : undefined}
-            onChange={setKerf}
-          />
-          <div className="self-end text-sm text-quiet">at every cut</div>
-          <p className="col-span-full">{told ? <Sum plan={told} /> : null}</p>
-          <div className="col-span-full flex flex-wrap gap-2">
-            <Button compact disabled={!past.length} onClick={back}>
-              Undo
-            </Button>
-            <Button compact disabled={!laid.length} onClick={() => lay([])}>
-              Lay out anew
-            </Button>
-            <Button
-              compact
-              label="Save the cut list as CSV"
-              onClick={() => void saveFile("/api/stock/cuts.csv", body, "cut list.csv").catch((e) => toast(whatWentWrong(e)))}
-            >
-              <Download size={18} aria-hidden />
-            </Button>
-            <Button compact label="Print the cut list" onClick={() => window.print()}>
-              <Printer size={18} aria-hidden />
-            </Button>
-          </div>
-          {told ? (
-            <Only needs="smith">
-              <TakeIt plan={told} design={design.id} />
-            </Only>
-          ) : null}
-          <p className="col-span-full text-sm text-quiet">
-            Drag a piece to another bar; or choose it, and then the bar it shall come from. A locked bar stays as it is when the
-            rest is laid out anew.
+    <>
+      {told ? <CutPaper plan={told} /> : null}
+      <Columns
+        name="Cut list"
+        scrolls
+        left={
+          <Shell title="How it is cut">
+            <Measure
+              label="Saw takes"
+              unit="mm"
+              value={kerf}
+              optional
+              placeholder={told ? lengthText(told.kerf, "mm") : undefined}
+              onChange={setKerf}
+            />
+            <div className="self-end text-sm text-quiet">at every cut</div>
+            <p className="col-span-full">{told ? <Sum plan={told} /> : null}</p>
+            <div className="col-span-full flex flex-wrap gap-2">
+              <Button compact disabled={!past.length} onClick={back}>
+                Undo
+              </Button>
+              <Button compact disabled={!laid.length} onClick={() => lay([])}>
+                Lay out anew
+              </Button>
+              <Button
+                compact
+                label="Save the cut list as CSV"
+                onClick={() => void saveFile("/api/stock/cuts.csv", body, "cut list.csv").catch((e) => toast(whatWentWrong(e)))}
+              >
+                <Download size={18} aria-hidden />
+              </Button>
+              <Button compact label="Print the cut list" onClick={() => window.print()}>
+                <Printer size={18} aria-hidden />
+              </Button>
+            </div>
+            {told ? (
+              <Only needs="smith">
+                <TakeIt plan={told} design={design.id} />
+              </Only>
+            ) : null}
+            <p className="col-span-full text-sm text-quiet">
+              Drag a piece to another bar; or choose it, and then the bar it shall come from. A locked bar stays as it is when the
+              rest is laid out anew.
+            </p>
+          </Shell>
+        }
+        right={told ? <Buy plan={told} /> : <Findings findings={[]} problems={wrong} />}
+      >
+        {told ? (
+          <Bars plan={told} laid={laid} held={held} onHold={setHeld} onLay={lay} />
+        ) : wrong.length ? (
+          <p className="m-auto max-w-md text-center text-quiet">
+            What must be cut cannot be said yet: see at the right what stands in the way.
           </p>
-        </Shell>
-      }
-      right={told ? <Buy plan={told} /> : <Findings findings={[]} problems={wrong} />}
-    >
-      {told ? (
-        <Bars plan={told} laid={laid} held={held} onHold={setHeld} onLay={lay} />
-      ) : wrong.length ? (
-        <p className="m-auto max-w-md text-center text-quiet">
-          What must be cut cannot be said yet: see at the right what stands in the way.
-        </p>
-      ) : (
-        <p className="m-auto animate-pulse text-quiet">Laying it out…</p>
-      )}
-    </Columns>
+        ) : (
+          <p className="m-auto animate-pulse text-quiet">Laying it out…</p>
+        )}
+      </Columns>
+    </>
   );
 }
 
@@ -315,7 +319,6 @@ function Piece({
       aria-pressed={held}
       onClick={onHold}
       title={[says, length(mm, unit), how].filter(Boolean).join(", ")}
-      aria-label={`${says}, ${length(mm, unit)}`}
       className={`min-w-0 touch-none overflow-hidden border-r-2 border-panel px-1 text-center text-xs leading-tight whitespace-nowrap ${held ? "bg-accent text-on-accent" : odd ? "bg-[#6f6b64] text-white" : "bg-[#57534d] text-white"}`}
       style={{
         width: `${(100 * mm) / whole}%`,
@@ -324,8 +327,13 @@ function Piece({
         position: transform ? "relative" : undefined,
       }}
     >
-      {says.replace("layer ", "").replace("bar ", "")}
-      <span className="block font-mono">{lengthText(mm, unit)}</span>
+      <span aria-hidden>
+        {says.replace("layer ", "").replace("bar ", "")}
+        <span className="block font-mono">{lengthText(mm, unit)}</span>
+      </span>
+      <span className="sr-only">
+        {says}, {length(mm, unit)}
+      </span>
     </button>
   );
 }

@@ -1,0 +1,153 @@
+"""The cut list of a design: every piece once, laid out by hand or by sum, how each is made, what else goes in, what must be bought."""
+
+from typing import Any
+
+from django.test import SimpleTestCase
+
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
+from varistrat.core.errors import InputError
+from varistrat.core.rack.item import RackItem, Stocked
+from varistrat.core.reading import parse
+from varistrat.core.shop import AS_SHIPS, ShopData
+from varistrat.core.starters import STARTERS
+from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan, pieces_wanted
+from varistrat.core.stock.sheet import stock_of
+
+Json = dict[str, Any]
+
+
+def worked(starter: str, shop: ShopData = AS_SHIPS, **more: Any) -> Worked:
+    return Worked.of(read_document(STARTERS[starter].document() | more, shop))
+
+
+def bar(code: str, steel: str, width: float, thickness: float, length: float, count: int = 1, **more: Any) -> Stocked:
+    said = {"steel": steel, "width": width, "thickness": thickness, "length": length, "count": float(count)} | more
+    return Stocked(code, parse(RackItem, said, AS_SHIPS), float(count), 7)
+
+
+RACK = [bar("A", "1018", 50.0, 10.0, 600.0, 2), bar("B", "1095", 50.0, 8.0, 400.0), bar("C", "1018", 50.0, 12.0, 120.0)]
+
+
+class CutPlanTests(SimpleTestCase):
+    def names(self, plan: CutPlan) -> list[str]:
+        return sorted(c.piece for b in plan.bars for c in b.cuts)
+
+    def test_every_layer_once_from_a_bar_of_its_steel(self) -> None:
+        plan = cut_plan(worked("three_layer"), RACK)
+        self.assertEqual((self.names(plan), plan.buy, plan.proven), (["bar:1", "bar:2", "bar:3"], [], True))
+        for b in plan.bars:
+            self.assertAlmostEqual(b.left, b.length - sum(c.length + plan.kerf for c in b.cuts))
+            self.assertEqual((b.keep, b.item, b.wrong, b.by_hand), (b.left >= plan.keep_from, 7, "", False))
+        self.assertEqual({s.code for s in plan.spare}, {"A", "B", "C"} - {b.code for b in plan.bars} | {"A"})
+        self.assertAlmostEqual(plan.waste / plan.used, 1 - self.inside(plan) / plan.used)
+
+    def inside(self, plan: CutPlan) -> float:
+        steels = AS_SHIPS.steels
+        return sum(c.width * c.thickness * c.length * steels[b.steel].density * 1e-6 for b in plan.bars for c in b.cuts)
+
+    def test_what_is_done_to_a_piece_of_a_larger_bar_is_said(self) -> None:
+        (layer,) = {
+            (p.width, p.thickness) for p in pieces_wanted(worked("three_layer"), stock_of(worked("three_layer")))[0] if p.steel == "1095"
+        }
+        plan = cut_plan(worked("three_layer"), RACK)
+        (core,) = [c for b in plan.bars for c in b.cuts if c.piece == "bar:2"]
+        self.assertEqual(core.how, f"rip to {layer[0]:.4g} mm, grind or forge to {layer[1]:.4g} mm")
+        same = cut_plan(worked("three_layer"), [*RACK, bar("E", "1095", layer[0], layer[1] + 0.2, 90.0)])
+        (core,) = [c for b in same.bars for c in b.cuts if c.piece == "bar:2"]
+        self.assertEqual(core.how, "")
+
+    def test_what_was_laid_out_by_hand_stays(self) -> None:
+        plan = cut_plan(worked("three_layer"), RACK, [Laid("C", ("bar:3",))])
+        (hand,) = [b for b in plan.bars if b.by_hand]
+        self.assertEqual(([c.piece for c in hand.cuts], hand.code, hand.wrong), (["bar:3"], "C", ""))
+        self.assertEqual(self.names(plan), ["bar:1", "bar:2", "bar:3"])
+        # too much on one bar, or of another steel: it is shown and said, not refused
+        over = cut_plan(worked("three_layer"), RACK, [Laid("C", ("bar:3", "bar:1", "bar:2"))])
+        (hand,) = [b for b in over.bars if b.by_hand]
+        self.assertLess(hand.left, 0)
+        self.assertIn("layer 2 is not of it", hand.wrong)
+        self.assertIn("too much is laid on it", hand.wrong)
+        for laid, path in (
+            ([Laid("Z", ("bar:1",))], "laid[0].item"),
+            ([Laid("B", ()), Laid("B", ())], "laid[1].item"),
+            ([Laid("A", ("bar:9",))], "laid[0].pieces"),
+            ([Laid("A", ("bar:1", "bar:1"))], "laid[0].pieces"),
+        ):
+            with self.assertRaises(InputError) as caught:
+                cut_plan(worked("three_layer"), RACK, laid)
+            self.assertEqual(caught.exception.problems[0].path, path)
+        with self.assertRaises(InputError):
+            cut_plan(worked("three_layer"), RACK, kerf=-1.0)
+
+    def test_bars_alike_are_cut_as_one_pile_unless_refused(self) -> None:
+        alike, apart = worked("opposed_twist"), worked("opposed_twist", stock={"apart": True})
+        together, _ = pieces_wanted(alike, stock_of(alike))
+        each, _ = pieces_wanted(apart, stock_of(apart))
+        self.assertEqual(len(each), 3 * len(together))
+        (length,) = {p.length for p in together}
+        self.assertAlmostEqual(length, stock_of(alike).together[0].length)
+
+    def test_a_can_with_all_that_goes_into_it(self) -> None:
+        w = worked("canister")
+        start = w.document.recipe.bar.start
+        long = stock_of(w).piles[0].length
+        pieces, others = pieces_wanted(w, stock_of(w))
+        said = {o.name: o for o in others}
+        self.assertEqual(set(said), {"powder", "can", "lid"})
+        rods = sum(len(i.positions or []) or (i.count or 0) for i in start.inserts)  # type: ignore[union-attr]
+        self.assertEqual(len(pieces), rods)
+        self.assertTrue(all(p.form == "round" and p.length == long for p in pieces))
+        # powder and rods together are what the pile weighs
+        solid = sum(3.14159265 / 4 * p.width**2 * p.length * w.shop.steels[p.steel].density * 1e-6 for p in pieces)
+        self.assertAlmostEqual(said["powder"].grams + solid, stock_of(w).piles[0].mass, delta=0.5)
+        self.assertEqual((said["lid"].count, said["can"].wall), (2, 2.0))
+        powder = Stocked("P", parse(RackItem, {"steel": said["powder"].steel, "form": "powder", "count": 5000.0}, AS_SHIPS), 5000.0)
+        self.assertEqual([o.there for o in cut_plan(w, [powder]).others if o.grams], [True])
+        self.assertEqual([o.there for o in cut_plan(w, []).others if o.grams], [False])
+        self.assertEqual(len(cut_plan(w, []).buy[0].pieces) + sum(len(b.pieces) for b in cut_plan(w, []).buy[1:]), rods)
+
+    def test_a_rod_comes_from_a_rod_as_thick(self) -> None:
+        w = worked("canister")
+        rod = pieces_wanted(w, stock_of(w))[0][0]
+        for across, served in ((rod.width, True), (rod.width + 0.2, True), (rod.width + 1.0, False)):
+            rack = [Stocked("R", parse(RackItem, {"steel": rod.steel, "form": "rods", "width": across, "length": 3000.0}, AS_SHIPS), 9.0)]
+            self.assertEqual(bool(cut_plan(w, rack).bars), served, across)
+
+    def test_a_sheet_between_is_a_piece_too(self) -> None:
+        start = {"kind": "stack", "width": 40.0, "length": 100.0, "layers": [{"steel": "1084", "thickness": 10.0}]}
+        steps = [{"kind": "restack", "pieces": 3, "kerf": 2.0, "interleaf": {"steel": "nickel", "thickness": 0.5}}]
+        recipe = {"format": "varistrat.recipe/1", "bar": {"start": start, "steps": steps}}
+        w = Worked.of(read_document({"recipe": recipe, "stock": {"need": 50.0}}))
+        sheets = [p for p in pieces_wanted(w, stock_of(w))[0] if p.steel == "nickel"]
+        self.assertEqual([(round(p.length, 6), p.width, p.thickness) for p in sheets], [(50.0, 40.0, 0.5)] * 2)
+
+    def test_no_layer_is_cut_from_what_carries_a_pattern(self) -> None:
+        pattern = Stocked("P", RACK[0].item, 2.0, 0, patterned=True)
+        plan = cut_plan(worked("three_layer"), [pattern])
+        self.assertEqual((plan.bars, plan.spare, len(plan.buy)), ([], [], 2))
+
+    def test_what_to_buy_by_kind_with_mass_and_money(self) -> None:
+        shop = ShopData({"1095": AS_SHIPS.steels["1095"].model_copy(update={"price": 10.0})}, {})
+        plan = cut_plan(worked("three_layer", shop), [])
+        by = {b.steel: b for b in plan.buy}
+        self.assertEqual((len(by["1018"].pieces), len(by["1095"].pieces)), (2, 1))
+        core = by["1095"]
+        self.assertAlmostEqual(core.length, core.pieces[0] + plan.kerf)
+        self.assertAlmostEqual(core.mass, core.length * core.width * core.thickness * shop.steels["1095"].density * 1e-6)
+        self.assertAlmostEqual(core.money or 0, core.mass / 100)
+        self.assertIsNone(by["1018"].money)
+
+    def test_sheets_for_a_layer_that_no_bar_gives(self) -> None:
+        w = worked("three_layer")
+        core = next(p for p in pieces_wanted(w, stock_of(w))[0] if p.steel == "1095")
+        half = bar("S", "1095", 60.0, core.thickness / 2, 500.0, 3)
+        (buy,) = [b for b in cut_plan(w, [half]).buy if b.steel == "1095"]
+        self.assertEqual(buy.instead, f"2 x {core.thickness / 2:.4g} mm of S for {core.thickness:.4g} mm")
+        odd = bar("S", "1095", 60.0, core.thickness / 2 - 0.4, 500.0, 3)
+        self.assertEqual([b.instead for b in cut_plan(w, [odd]).buy if b.steel == "1095"], [""])
+
+    def test_as_a_table(self) -> None:
+        rows = list(as_rows(cut_plan(worked("three_layer"), RACK[:1])))
+        self.assertEqual([r["bar"] for r in rows], ["A", "A", "buy"])
+        self.assertEqual([bool(r["left"]) for r in rows], [False, True, False])

@@ -1,0 +1,193 @@
+"""Stock and rack in the real browser: from a short design to a cut list, from an empty rack to bars in it."""
+
+from pathlib import Path
+
+from playwright.sync_api import expect
+
+from tests.e2e.base import BrowserCase
+from varistrat.designs.models import Design
+from varistrat.rack.models import Item, Movement
+from varistrat.rack.services import there
+
+SHORT = "Eel splitter, a thumb short"
+
+
+class StockTests(BrowserCase):
+    def stock(self, name: str, tab: str = "") -> None:
+        self.enter()
+        self.page.get_by_role("link", name=name, exact=True).click()
+        self.screen().quiet()
+        self.page.get_by_role("navigation").get_by_role("link", name="Stock", exact=True).click()
+        if tab:
+            self.page.get_by_role("tab", name=tab).click()
+        self.screen().quiet()
+
+    def test_from_a_short_design_to_a_cut_list_on_paper(self) -> None:
+        self.stock(SHORT)
+        enough = self.page.get_by_role("region", name="Enough or not")
+        expect(enough).to_contain_text("8.8 mm too short")
+        ways = self.page.get_by_role("region", name="Ways out")
+        expect(ways.get_by_role("listitem")).not_to_have_count(0)
+        expect(ways.get_by_alt_text("Right face of the blade so")).not_to_have_count(0)
+        for gives in ("Cut the pile 75 mm long.", "Draw the bar thinner", "Make the tang"):
+            expect(ways.get_by_text(gives)).to_be_visible()
+        ways.get_by_role("listitem", name="Cut the pile 75 mm long.").get_by_role("button", name="Take this").click()
+        expect(enough).to_contain_text("to spare")
+        self.page.get_by_role("button", name="Undo", exact=True).first.click()
+        expect(enough).to_contain_text("too short")
+        # the same from the piles
+        self.page.get_by_role("region", name="Piles").get_by_role("button", name="Make it 75 mm").click()
+        expect(enough).to_contain_text("to spare")
+        expect(self.page.get_by_role("region", name="Piles")).to_contain_text("as it must be")
+        self.page.get_by_role("tab", name="Cut list").click()
+        expect(self.page.get_by_text("9 pieces from 2 bars")).to_be_visible()
+        expect(self.page.get_by_text("Nothing better can be done with this rack.")).to_be_visible()
+        self.settled()
+        with self.page.expect_download() as got:
+            self.page.get_by_role("button", name="Save the cut list as CSV").click()
+        rows = Path(got.value.path()).read_text().splitlines()
+        self.assertEqual(len(rows), 10)
+        self.page.emulate_media(media="print")
+        paper = self.page.get_by_role("region", name="Cut list on paper")
+        expect(paper.get_by_text("☐")).to_have_count(9)
+        expect(paper).to_contain_text(f"Cut list: {SHORT}")
+        expect(self.page.get_by_role("button", name="Lay out anew")).not_to_be_visible()
+        self.page.emulate_media(media="screen")
+
+    def test_taking_it_out_of_the_rack_and_putting_it_back(self) -> None:
+        self.stock(SHORT, "Cut list")
+        expect(self.page.get_by_role("list", name="Bars to cut").get_by_role("listitem")).to_have_count(2)
+        before = {i.code: there(i) for i in Item.objects.all()}
+        taken = Movement.objects.filter(kind="taken", design=Design.objects.get(name=SHORT))
+        earlier = taken.count()
+        self.page.get_by_role("button", name="Take it out of the rack").click()
+        expect(self.page.get_by_text("Taken out of the rack for this design.")).to_be_visible()
+        self.assertEqual(taken.count(), earlier + 2)
+        self.page.get_by_role("status").get_by_role("button", name="Undo").click()
+        expect(self.page.get_by_text("Put back.")).to_be_visible()
+        after = {i.code: there(i) for i in Item.objects.all()}
+        self.assertEqual({c: n for c, n in after.items() if c in before}, before)
+
+    def test_a_piece_goes_to_another_bar_by_keyboard(self) -> None:
+        self.stock("Osier peeler, well centred", "Cut list")
+        bars = self.page.get_by_role("list", name="Bars to cut").get_by_role("listitem")
+        expect(bars).to_have_count(2)
+        expect(bars.first).to_contain_text("R22")
+        bars.first.get_by_role("button", name="layer 1,").focus()
+        self.page.keyboard.press("Enter")
+        self.page.get_by_role("button", name="would serve a piece").click()
+        other = self.page.get_by_role("region", name="Other bars that would serve").get_by_role("listitem").filter(has_text="R21")
+        other.get_by_role("button", name="Lay it here").click()
+        expect(bars).to_have_count(3)
+        expect(bars.filter(has_text="R21").get_by_role("button", name="layer 1,")).to_be_visible()
+        expect(self.page.get_by_text("Partly laid out by hand.")).to_be_visible()
+        # a layer of another steel does not come from it, and it says so
+        bars.filter(has_text="R19").get_by_role("button", name="layer 2,").click()
+        bars.filter(has_text="R21").get_by_role("button", name="Lay it here").click()
+        expect(self.page.get_by_text("layer 2 is not of it")).to_be_visible()
+        expect(self.page.get_by_role("button", name="Take it out of the rack")).to_be_disabled()
+        self.page.get_by_label("How it is cut").get_by_role("button", name="Undo").click()
+        self.page.get_by_role("button", name="Lay out anew").click()
+        expect(bars).to_have_count(2)
+
+    def test_the_reserve_by_hand_and_by_the_risk(self) -> None:
+        self.stock(SHORT)
+        chart = self.page.get_by_role("figure", name="Chance of coming up short")
+        expect(chart).to_contain_text("With 10 % you come up short")
+        need = self.page.get_by_role("region", name="Enough or not")
+        was = need.inner_text()
+        self.page.get_by_role("radio", name="by the risk").click()
+        expect(need).not_to_have_text(was)
+        expect(self.field("Comes up short, at most")).to_have_value("5")
+        expect(self.page.get_by_text("comes up short 1 time in 20")).to_be_visible()
+        self.field("Comes up short, at most").fill("nonsense")
+        self.field("Comes up short, at most").press("Enter")
+        expect(self.page.get_by_text("is not a share")).to_be_visible()
+        self.saved()
+        self.page.reload()
+        expect(self.field("Comes up short, at most")).to_have_value("5")
+
+    def test_a_bar_without_a_blade_is_asked_how_long(self) -> None:
+        self.stock("Four-way bar for ferrules")
+        expect(self.page.get_by_text("There is no blade to say how long the bar must be")).to_be_visible()
+        self.field("The finished bar must be").fill("150")
+        self.field("The finished bar must be").press("Enter")
+        expect(self.page.get_by_role("region", name="Enough or not")).to_contain_text("to spare")
+
+
+class RackTests(BrowserCase):
+    def rack(self, role: str = "owner") -> None:
+        self.enter(role)
+        self.page.get_by_role("navigation", name="Places").get_by_role("link", name="Rack").click()
+        expect(self.page.get_by_role("heading", name="Rack", exact=True)).to_be_visible()
+
+    def test_an_empty_rack_is_filled_by_typing(self) -> None:
+        Movement.objects.all()._raw_delete("default")  # type: ignore[attr-defined]
+        Item.objects.all()._raw_delete("default")  # type: ignore[attr-defined]
+        self.rack()
+        expect(self.page.get_by_role("heading", name="The rack is empty")).to_be_visible()
+        self.assertEqual(self.serious(), [], "empty rack")
+        self.page.get_by_role("button", name="Type in what there is").click()
+        typed = self.page.get_by_label("A line for each")
+        typed.fill("1084 1/4 x 1 1/2 x 48 x 2\nnothing like it")
+        dialog = self.page.get_by_role("dialog")
+        expect(dialog.get_by_text("2 of 1084, flat 38.1 x 6.35 x 1219.2 mm")).to_be_visible()
+        expect(dialog.get_by_text("One line is not understood.")).to_be_visible()
+        expect(dialog.get_by_role("button", name="into the rack")).to_be_disabled()
+        typed.fill("1084 1/4 x 1 1/2 x 48 x 2\n15n20 2 x 40 x 1000")
+        dialog.get_by_role("button", name="Put 2 into the rack").click()
+        expect(self.page.get_by_text("2 items in the rack.")).to_be_visible()
+        expect(self.page.get_by_role("button", name="flat 38.1 × 6.35 × 1219 mm")).to_be_visible()
+        self.assertEqual({i.steel: there(i) for i in Item.objects.all()}, {"1084": 2, "15n20": 1})
+
+    def test_found_taken_counted_and_put_back(self) -> None:
+        self.rack()
+        self.page.get_by_role("searchbox").fill("15n20 1.6")
+        what = self.page.get_by_role("region", name="What there is")
+        expect(what.get_by_role("listitem")).to_have_count(1)
+        what.get_by_role("button").click()
+        panel = self.page.get_by_role("complementary", name="R11")
+        panel.get_by_role("button", name="Take out").click()
+        expect(self.page.get_by_text("Taken out of the rack: R11.")).to_be_visible()
+        expect(panel).to_contain_text("0 bars")
+        panel.get_by_role("button", name="Take out").click()
+        expect(self.page.get_by_text("There is only 0 of R11 left")).to_be_visible()
+        panel.get_by_role("region", name="Movements").get_by_role("button", name="put back").first.click()
+        expect(panel).to_contain_text("1 bar")
+        panel.get_by_role("radio", name="count").click()
+        panel.get_by_label("There are").fill("3")
+        panel.get_by_role("button", name="So it is").click()
+        expect(panel).to_contain_text("3 bars")
+        panel.get_by_label("Where it lies").fill("by the door")
+        panel.get_by_label("Where it lies").press("Enter")
+        expect(what).to_contain_text("by the door")
+        self.page.reload()
+        expect(self.page.get_by_role("complementary", name="R11")).to_contain_text("3 bars")
+
+    def test_an_offcut_begins_a_design(self) -> None:
+        self.rack()
+        self.page.get_by_role("radio", name="offcuts").click()
+        what = self.page.get_by_role("region", name="What there is")
+        what.get_by_role("button", name="offcut of Withy knife").click()
+        expect(self.page.get_by_alt_text("Pattern that")).to_be_visible()
+        self.page.get_by_role("button", name="Begin a design with it").click()
+        expect(self.page.get_by_role("heading", name="Begun with", exact=False)).to_be_attached()
+
+    def test_a_file_with_a_mistake_is_told_by_line_and_column(self) -> None:
+        self.rack()
+        count = Item.objects.count()
+        bad = b"id,steel,width,thickness,length\nX1,1084,40,6,900\nX2,cheese,40,6,900\n"
+        self.page.get_by_label("CSV file of the rack").set_input_files({"name": "r.csv", "mimeType": "text/csv", "buffer": bad})
+        expect(self.page.get_by_role("dialog")).to_contain_text("line 3.steel")
+        self.page.keyboard.press("Escape")
+        self.assertEqual(Item.objects.count(), count)
+        good = b"id,steel,width,thickness,length\nX1,1084,40,6,900\n"
+        self.page.get_by_label("CSV file of the rack").set_input_files({"name": "r.csv", "mimeType": "text/csv", "buffer": good})
+        expect(self.page.get_by_text("Read: 1 new, 0 counted anew.")).to_be_visible()
+        self.assertEqual(Item.objects.count(), count + 1)
+
+    def test_a_helper_looks_and_changes_nothing(self) -> None:
+        self.rack("helper")
+        expect(self.page.get_by_role("button", name="Add bars")).to_be_disabled()
+        expect(self.page.get_by_role("button", name="Take out")).to_be_disabled()
+        expect(self.page.get_by_role("link", name="Save the rack as CSV")).to_be_visible()

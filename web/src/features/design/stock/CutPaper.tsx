@@ -1,0 +1,68 @@
+import type { CutPlan } from "../../../api/types";
+import { useGrams, useSay, useUnit } from "../../../app/session";
+import { length, sizes } from "../../../lib/units";
+import { useTable } from "../table";
+
+/** The cut list on paper: bar by bar in the order of the saw, with a box to tick for each piece. */
+export function CutPaper({ plan }: { plan: CutPlan }) {
+  const { name } = useTable();
+  const unit = useUnit();
+  const grams = useGrams();
+  const say = useSay();
+  return (
+    <section aria-label="Cut list on paper" className="print-only">
+      <h2 className="text-xl font-bold">Cut list: {name}</h2>
+      <p className="mb-2">
+        The saw takes {length(plan.kerf, unit)} at every cut. Measure twice; deburr and mark every piece. Goggles on.
+      </p>
+      {plan.bars.map((bar, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: bars that are alike are told by where they stand
+        <figure key={i} className="mb-3 border-t border-line pt-1">
+          <figcaption>
+            <b>{bar.code}</b>: {bar.steel}, {bar.form} {sizes([bar.width, bar.thickness, bar.length], unit)}
+          </figcaption>
+          <ol className="my-1 grid grid-cols-2 gap-x-6">
+            {bar.cuts.map((c, n) => (
+              <li key={c.piece}>
+                ☐ {n + 1}. <b>{length(c.length, unit)}</b> {c.says}
+                {c.how ? <span className="text-quiet"> ({say(c.how)})</span> : null}
+              </li>
+            ))}
+          </ol>
+          <p className="text-quiet">
+            {length(Math.max(0, bar.left), unit)} left{bar.keep ? ": mark it and back into the rack" : ""}.
+          </p>
+        </figure>
+      ))}
+      {plan.buy.length ? (
+        <>
+          <h3 className="font-bold">To buy</h3>
+          <ul>
+            {plan.buy.map((b) => (
+              <li key={`${b.steel}${b.form}${b.width}${b.thickness}`}>
+                ☐ {b.steel}, {b.form} {sizes(b.form === "round" ? [b.width] : [b.width, b.thickness], unit)}:{" "}
+                {length(b.length, unit)}, {grams(b.mass)}
+                {b.money !== null ? `, about ${b.money.toFixed(2)}` : ""}
+              </li>
+            ))}
+          </ul>
+        </>
+      ) : null}
+      {plan.others.length ? (
+        <>
+          <h3 className="font-bold">What else goes in</h3>
+          <ul>
+            {plan.others.map((o) => (
+              <li key={o.says}>
+                ☐ {o.count > 1 ? `${o.count} × ` : ""}
+                {say(o.says)}
+                {o.steel ? ` of ${o.steel}` : ""}
+                {o.grams ? `, ${grams(o.grams)}` : ""}
+              </li>
+            ))}
+          </ul>
+        </>
+      ) : null}
+    </section>
+  );
+}
