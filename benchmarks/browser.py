@@ -6,7 +6,7 @@ from statistics import median
 
 from playwright.sync_api import Page, expect, sync_playwright
 
-from benchmarks import path
+from benchmarks import path, stock
 from benchmarks.engine import Row
 from benchmarks.quiet import tries
 from benchmarks.recipes import many
@@ -75,7 +75,7 @@ def _slider(page: Page) -> list[Row]:
 
 
 def run() -> list[Row]:
-    with Served("demo", ["loaddemo"], ["shell", "-c", _MORE]) as served, sync_playwright() as p:
+    with Served("demo", ["loaddemo"], ["shell", "-c", _MORE], ["shell", "-c", stock.MANY_ITEMS]) as served, sync_playwright() as p:
         address = served.address
         browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         page = browser.new_context(viewport={"width": 1280, "height": 800}).new_page()
@@ -110,6 +110,7 @@ def run() -> list[Row]:
         rows += path.browser(page)
         rows += _patterning(page, address)
         rows += _core_line(page, address)
+        rows += stock.browser(page, address)
         browser.close()
     return rows
 

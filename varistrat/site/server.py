@@ -39,6 +39,7 @@ def _warm() -> None:
     from varistrat.core.etch.daylight import noise
 
     noise()
+    import scipy.stats.qmc  # noqa: F401
     import trimesh  # noqa: F401
 
     _spare_the_collector()

@@ -33,7 +33,7 @@ from varistrat.core.blade.measures import offcut_bar, offcuts
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.rack.csv_file import read_rack, write_rack
-from varistrat.core.rack.item import RackItem
+from varistrat.core.rack.item import RackItem, grams_of, size_of
 from varistrat.core.rack.typed import read_lines
 from varistrat.core.rack.uses import uses_of
 from varistrat.core.shop import ShopData
@@ -52,15 +52,12 @@ CSV: dict[str, Any] = {"responses": {200: {"content": {"text/csv": {}}}}}
 
 def _out(one: Counted, data: ShopData) -> ItemOut:
     i, steel = one.item, data.steels.get(one.item.steel)
-    try:
-        item = i.as_stocked(max(one.there, 0.0), data).item
-        each, size = (item.grams(steel) if steel else 0.0), item.size
-    except InputError:
-        each, size = 0.0, ""
+    sizes = (i.form, i.width, i.thickness, i.wall, i.length)
+    each = grams_of(*sizes, steel) if steel else 0.0
     low = i.low is not None and one.there < i.low
     return ItemOut(
         id=i.pk, code=i.code, steel=i.steel, steel_name=steel.name if steel else i.steel, form=i.form, width=i.width,
-        thickness=i.thickness, wall=i.wall, length=i.length, size=size, there=one.there, grams_each=each, mass=each * one.there,
+        thickness=i.thickness, wall=i.wall, length=i.length, size=size_of(*sizes), there=one.there, grams_each=each, mass=each * one.there,
         each=i.each, worth=None if i.each is None else i.each * one.there, batch=i.batch, bought=i.bought, source=i.source,
         place=i.place, note=i.note, low=i.low, runs_low=low, moved=one.moved,
         offcut_of=i.design.name if i.design else ("a design that is gone" if i.document else ""), design=i.design_id,

@@ -1,5 +1,6 @@
 """What goes in and out about the rack."""
 
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Literal
 from uuid import UUID
@@ -14,8 +15,10 @@ from varistrat.core.rack.typed import Unit
 Code = Annotated[str, Field(min_length=1, max_length=40)]
 
 
-class ItemOut(Schema):
-    """mm, g; `there`: how many (of powder: g); each, worth: in the shop's own money."""
+@dataclass(frozen=True)
+class ItemOut:
+    """mm, g; `there`: how many (of powder: g); each, worth: in the shop's own money; offcut_of: what it was cut from, empty for what was
+    bought; picture: its address, empty when it has no pattern. A plain dataclass: a rack may hold thousands."""
 
     id: int
     code: str
@@ -41,15 +44,15 @@ class ItemOut(Schema):
     runs_low: bool
     moved: datetime | None
     offcut_of: str
-    """What it was cut from; empty for what was bought."""
     design: int | None
     picture: str
-    """Address of its picture; empty when it has no pattern."""
 
 
-class RackOut(Schema):
+@dataclass(frozen=True)
+class RackOut:
+    """items: with those of which nothing is left."""
+
     items: list[ItemOut]
-    """With those of which nothing is left."""
     mass: float
     worth: float
 

@@ -89,29 +89,44 @@ class RackItem(Model):
     @property
     def section(self) -> float:
         """mm2 of one piece; 0 of powder."""
-        width, thickness, wall = self.width or 0.0, self.thickness or 0.0, self.wall or 0.0
-        shapes = {
-            "round": pi / 4 * width**2,
-            "rods": pi / 4 * width**2,
-            "octagon": 2 * (sqrt(2) - 1) * width**2,
-            "hexagon": sqrt(3) / 2 * width**2,
-            "tube": width * thickness - (width - 2 * wall) * (thickness - 2 * wall),
-            "powder": 0.0,
-        }
-        return shapes.get(self.form, width * thickness)
+        return section_of(self.form, self.width, self.thickness, self.wall)
 
     def grams(self, steel: Steel) -> float:
         """Of one piece; of powder: of one gram."""
-        return 1.0 if self.form == "powder" else self.section * (self.length or 0.0) * steel.density * 1e-6
+        return grams_of(self.form, self.width, self.thickness, self.wall, self.length, steel)
 
     @property
     def size(self) -> str:
         """In words: "40 x 5 x 1000 mm"."""
-        if self.form == "powder":
-            return "powder"
-        across = [self.width] if self.width == self.thickness else [self.width, self.thickness]
-        wall = f", wall {self.wall:g} mm" if self.form == "tube" else ""
-        return " x ".join(f"{v:g}" for v in (*across, self.length)) + f" mm{wall}"
+        return size_of(self.form, self.width, self.thickness, self.wall, self.length)
+
+
+def section_of(form: str, width: float | None, thickness: float | None, wall: float | None) -> float:
+    """mm2 of one piece of a form; 0 of powder."""
+    w, t, hollow = width or 0.0, thickness or 0.0, wall or 0.0
+    if form in ("round", "rods"):
+        return pi / 4 * w**2
+    if form == "octagon":
+        return 2 * (sqrt(2) - 1) * w**2
+    if form == "hexagon":
+        return sqrt(3) / 2 * w**2
+    if form == "tube":
+        return w * t - (w - 2 * hollow) * (t - 2 * hollow)
+    return 0.0 if form == "powder" else w * t
+
+
+def grams_of(form: str, width: float | None, thickness: float | None, wall: float | None, length: float | None, steel: Steel) -> float:
+    """Of one piece; of powder: of one gram."""
+    return 1.0 if form == "powder" else section_of(form, width, thickness, wall) * (length or 0.0) * steel.density * 1e-6
+
+
+def size_of(form: str, width: float | None, thickness: float | None, wall: float | None, length: float | None) -> str:
+    """In words: "40 x 5 x 1000 mm"."""
+    if form == "powder":
+        return "powder"
+    across = [width] if width == thickness else [width, thickness]
+    hollow = f", wall {wall:g} mm" if form == "tube" else ""
+    return " x ".join(f"{v:g}" for v in (*across, length)) + f" mm{hollow}"
 
 
 @dataclass(frozen=True)

@@ -19,7 +19,7 @@ const WHICH: { value: Which; label: string }[] = [
   { value: "low", label: "running low" },
   { value: "gone", label: "used up" },
 ];
-const SHOWN = 150;
+const SHOWN = 60;
 
 /** What the shop owns, drawn as it lies, by steel and section. */
 export function RackPage() {
