@@ -61,13 +61,6 @@ def _point(page: Page) -> None:
     page.mouse.move(box["x"] + 0.45 * box["width"], box["y"] + 30)
 
 
-def _forged(page: Page) -> None:
-    _open(page, "Turf knife, forged to shape", "blade")
-    page.get_by_role("radio", name="Forge", exact=True).click()
-    page.get_by_role("tab", name="Outline", exact=True).click()
-    _settled(page)
-
-
 def _steels(page: Page) -> None:
     page.get_by_role("link", name="Steels").click()
     _settled(page)
@@ -110,22 +103,6 @@ def _begin(page: Page) -> None:
         page.wait_for_timeout(500)
 
 
-def _look(name: str, chosen: str, tab: str, then: Callable[[Page], None] | None = None) -> Callable[[Page], None]:
-    """A design, one of its portraits, one way to look at it."""
-
-    def prepare(page: Page) -> None:
-        page.get_by_role("link", name=name, exact=True).click()
-        DesignScreen(page).bar(chosen).click()
-        page.get_by_role("tab", name=tab).click()
-        _settled(page)
-        page.wait_for_timeout(1500)
-        if then:
-            then(page)
-            _settled(page)
-
-    return prepare
-
-
 def _inside(page: Page) -> None:
     _open(page, "Punt builder's spoke knife")
     DesignScreen(page).child(1).click()
@@ -155,11 +132,23 @@ def _compare(page: Page) -> None:
     page.wait_for_timeout(1200)
 
 
-def _sum(page: Page) -> None:
-    page.get_by_text("Work it out").click()
-    region = page.get_by_role("region", name="How squat to forge the bar")
-    expect(region.locator("output")).not_to_have_text("?")
-    region.scroll_into_view_if_needed()
+def _stock(name: str, tab: str) -> Callable[[Page], None]:
+    """A design in Stock, one of its tabs."""
+
+    def prepare(page: Page) -> None:
+        _open(page, name)
+        page.get_by_role("link", name="Stock", exact=True).click()
+        page.get_by_role("tab", name=tab).click()
+        _settled(page)
+        page.wait_for_timeout(1500)
+
+    return prepare
+
+
+def _rack(page: Page) -> None:
+    page.get_by_role("link", name="Rack").click()
+    page.get_by_role("button", name="flat 38.1 × 6.35 × 1220 mm").click()
+    _settled(page)
 
 
 def _shop(page: Page) -> None:
@@ -176,9 +165,9 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "design-light": ("light", (1280, 800), _twist),
     "shop": ("dark", (1280, 800), _shop),
     "joined-inside": ("dark", (1280, 800), _inside),
-    "tiles-sums": ("light", (1280, 800), _look("Marsh star", "8", "Section", _sum)),
-    "layers": ("light", (1280, 800), _look("Skein shave, clad in twists", "blade", "Layers")),
-    "blade-forged": ("light", (1280, 800), _forged),
+    "stock": ("light", (1280, 800), _stock("Eel splitter, a thumb short", "Piles")),
+    "cut-list": ("dark", (1280, 800), _stock("Hedge bill, scarfed edge", "Cut list")),
+    "rack": ("light", (1280, 800), _rack),
     "grind-core-line": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Core line", _point)),
     "grind-tolerances": ("dark", (1280, 800), _grind("Osier peeler, well centred", "Tolerances", _study)),
     "grind-test-etch": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Test etch")),

@@ -42,6 +42,10 @@ class CutPlanTests(SimpleTestCase):
         self.assertEqual({s.code for s in plan.spare}, {"A", "B", "C"} - {b.code for b in plan.bars} | {"A"})
         self.assertAlmostEqual(plan.waste / plan.used, 1 - self.inside(plan) / plan.used)
 
+        back = sum(b.width * b.thickness * b.left * AS_SHIPS.steels[b.steel].density * 1e-6 for b in plan.bars if b.left >= 60.0)
+        self.assertAlmostEqual(plan.kept, back)
+        self.assertGreater(plan.kept, 0)
+
     def inside(self, plan: CutPlan) -> float:
         steels = AS_SHIPS.steels
         return sum(c.width * c.thickness * c.length * steels[b.steel].density * 1e-6 for b in plan.bars for c in b.cuts)

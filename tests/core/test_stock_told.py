@@ -37,6 +37,11 @@ class ToldTests(SimpleTestCase):
                     self.assertAlmostEqual(b.left, a.left - b.share, 6)
                 self.assertTrue(all(f.cause in CAUSES for f in told.falls), [f.cause for f in told.falls])
 
+    def test_a_tang_is_told_of_where_there_is_one(self) -> None:
+        self.assertEqual(told_of(worked()).falls[-1].says, "the blade")
+        blade = STARTERS["bold_twist"].document()["blade"] | {"tang": {"length": 60.0, "width": 14.0, "end_width": 8.0}}
+        self.assertEqual(told_of(worked(blade=blade)).falls[-1].says, "the blade with its tang")
+
     def test_every_pile_as_it_is_and_as_it_must_be(self) -> None:
         told = told_of(worked())
         (pile,) = told.piles

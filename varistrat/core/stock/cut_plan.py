@@ -88,7 +88,7 @@ class OtherTold:
 
 @dataclass(frozen=True)
 class CutPlan:
-    """used, waste: g of the bars that are cut, and of them not in a piece; gap: how far from the best it may be, where that is not
+    """used, waste, kept: g of the bars that are cut, of them not in a piece, and of that what goes back into the rack; gap: how far from the best it may be, where that is not
     proven; mm."""
 
     bars: list[BarTold]
@@ -96,6 +96,7 @@ class CutPlan:
     others: list[OtherTold]
     used: float
     waste: float
+    kept: float
     proven: bool
     gap: float
     kerf: float
@@ -161,12 +162,14 @@ def cut_plan(worked: Worked, rack: Sequence[Stocked], laid: Sequence[Laid] = (),
     ]
     used = sum(teller.grams(b.steel, b.width * b.thickness * b.length) for b in all_bars)
     inside = sum(teller.grams(b.steel, c.width * c.thickness * c.length) for b in all_bars for c in b.cuts)
+    kept = sum(teller.grams(b.steel, b.width * b.thickness * b.left) for b in all_bars if b.keep)
     return CutPlan(
         all_bars,
         teller.buy(found.bought, kerf, bars),
         [teller.other(o, rack) for o in others],
         used,
         used - inside,
+        kept,
         found.proven,
         found.gap,
         kerf,

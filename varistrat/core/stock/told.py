@@ -118,7 +118,8 @@ def told_of(worked: Worked) -> StockTold:
     put_in = sum(w.begun * w.forged.first.section.area for w in sheet.wanted if not w.forged.children)
     brought = -min(0.0, sheet.losses.get(BROUGHT, 0.0))
     mass = sum(p.mass for p in sheet.piles)
-    falls = _falls(sheet, put_in + brought, mass * (put_in + brought) / put_in)
+    tang = worked.cut is not None and worked.cut.geometry.tang() is not None
+    falls = _falls(sheet, put_in + brought, mass * (put_in + brought) / put_in, tang)
     groups = [GroupTold([ids[a] for a in t.bars], t.steps, t.length, ticked(t.length, worked.shop.numbers)) for t in sheet.together]
     need, bar, usual = sheet.need, worked.forged.bar, Allowance.of(worked.shop.numbers)
     return StockTold(
@@ -186,7 +187,7 @@ def _pile(worked: Worked, sheet: StockSheet, ids: dict[tuple[int, ...], str], pi
     )
 
 
-def _falls(sheet: StockSheet, put_in: float, mass: float) -> list[Fall]:
+def _falls(sheet: StockSheet, put_in: float, mass: float, tang: bool) -> list[Fall]:
     """What is there for less than a thousandth of a per cent is not told, but counted."""
     left, out = put_in, []
     order = [c for c in sheet.losses if c not in (BROUGHT, *KEPT)] + [c for c in KEPT if c in sheet.losses]
@@ -195,6 +196,6 @@ def _falls(sheet: StockSheet, put_in: float, mass: float) -> list[Fall]:
         left -= volume
         if abs(volume) > 1e-5 * put_in:
             share = float(volume / put_in)
-            says = CAUSES.get(cause, cause.replace("_", " "))
+            says = "the blade with its tang" if tang and cause == "blade" else CAUSES.get(cause, cause.replace("_", " "))
             out.append(Fall(cause, says, float(volume), mass * share, share, min(1.0, max(0.0, float(left / put_in)))))
     return out

@@ -7261,7 +7261,7 @@ export interface components {
         };
         /**
          * CutPlan
-         * @description used, waste: g of the bars that are cut, and of them not in a piece; gap: how far from the best it may be, where that is not
+         * @description used, waste, kept: g of the bars that are cut, of them not in a piece, and of that what goes back into the rack; gap: how far from the best it may be, where that is not
          *     proven; mm.
          */
         CutPlan: {
@@ -7275,6 +7275,8 @@ export interface components {
             used: number;
             /** Waste */
             waste: number;
+            /** Kept */
+            kept: number;
             /** Proven */
             proven: boolean;
             /** Gap */
@@ -7343,7 +7345,8 @@ export interface components {
         };
         /**
          * ItemOut
-         * @description mm, g; `there`: how many (of powder: g); each, worth: in the shop's own money.
+         * @description mm, g; `there`: how many (of powder: g); each, worth: in the shop's own money; offcut_of: what it was cut from, empty for what was
+         *     bought; picture: its address, empty when it has no pattern. A plain dataclass: a rack may hold thousands.
          */
         ItemOut: {
             /** Id */
@@ -7399,7 +7402,10 @@ export interface components {
             /** Picture */
             picture: string;
         };
-        /** RackOut */
+        /**
+         * RackOut
+         * @description items: with those of which nothing is left.
+         */
         RackOut: {
             /** Items */
             items: components["schemas"]["ItemOut"][];

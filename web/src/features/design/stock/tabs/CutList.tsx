@@ -116,7 +116,7 @@ function Sum({ plan }: { plan: CutPlan }) {
         {pieces} {pieces === 1 ? "piece" : "pieces"} from {plan.bars.length} {plan.bars.length === 1 ? "bar" : "bars"}
       </b>
       {plan.buy.length ? `, ${plan.buy.reduce((n, b) => n + b.pieces.length, 0)} to buy` : ""}. Of {grams(plan.used)} cut up{" "}
-      {grams(plan.waste)} are not in a piece.{" "}
+      {grams(plan.used - plan.waste, plan.used)} are in the pieces, {grams(plan.kept, plan.used)} go back into the rack.{" "}
       {plan.bars.some((b) => b.by_hand)
         ? "Partly laid out by hand."
         : plan.proven
@@ -275,7 +275,7 @@ function Bar({
             className={`grid min-w-0 flex-1 place-items-center overflow-hidden border border-dashed text-sm whitespace-nowrap ${bar.keep ? "border-note bg-note-wash" : "border-care bg-care-wash"}`}
             title={bar.keep ? "worth keeping" : "too short to keep"}
           >
-            {length(bar.left, unit)} {bar.keep ? "kept" : "left"}
+            {bar.left > 0.12 * longest ? `${length(bar.left, unit)} ${bar.keep ? "kept" : "left"}` : ""}
           </span>
         ) : null}
       </div>
