@@ -88,8 +88,10 @@ class OtherTold:
 
 @dataclass(frozen=True)
 class CutPlan:
-    """used, waste, kept: g of the bars that are cut, of them not in a piece, and of that what goes back into the rack; gap: how far from the best it may be, where that is not
-    proven; mm."""
+    """used, waste, kept: g of the bars that are cut, of them not in a piece, and of that what goes back into the rack; mm.
+
+    gap: how far from the best it may be, where that is not proven.
+    """
 
     bars: list[BarTold]
     buy: list[BuyTold]
