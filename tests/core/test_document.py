@@ -17,6 +17,7 @@ from varistrat.core.design.document import read_document
 from varistrat.core.design.findings import findings_of, late_findings_of
 from varistrat.core.design.ledger import children_of, label, ledger_of
 from varistrat.core.design.summary import summary_of
+from varistrat.core.design.upgrades import upgraded
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.starters import STARTERS
@@ -46,6 +47,16 @@ DEEP: dict[str, Any] = {
 
 
 class AddressTests(SimpleTestCase):
+    def test_a_document_that_says_it_has_no_format_is_one_without(self) -> None:
+        """`null` was brought up to date for ever."""
+        document = STARTERS["blank"].document()
+        document.pop("format", None)
+        self.assertEqual(upgraded(document | {"format": None}), upgraded(document))
+        for odd in (0, False, "", [], {}, "varistrat.design/99"):
+            self.assertEqual(upgraded(document | {"format": odd})["format"], odd)
+            with self.assertRaises(InputError):
+                read_document(document | {"format": odd})
+
     def test_every_bar_has_its_rows(self) -> None:
         worked = Worked.of(read_document(DEEP))
         self.assertEqual(list(worked.document.bars), ["b1", "b2", "b3", "b4", "b5"])

@@ -5,6 +5,7 @@ from concurrent.futures import Executor, ProcessPoolExecutor, ThreadPoolExecutor
 from dataclasses import asdict
 from multiprocessing import get_context
 from typing import Any, ClassVar
+from unittest import mock
 
 import numpy as np
 from django.test import SimpleTestCase
@@ -24,9 +25,13 @@ from varistrat.core.laws.numbers import FIGURES
 from varistrat.core.pairing.pairing import Pairing
 from varistrat.core.pattern.picture import SCREEN, draw
 from varistrat.core.pattern.views import BladeView
+from varistrat.core.rack.item import RackItem, Stocked
+from varistrat.core.reading import parse
+from varistrat.core.route.money import time_and_money
 from varistrat.core.shop import ShopData
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels.estimate import shop_steel
+from varistrat.core.stock.cut_plan import cut_plan
 from varistrat.core.stock.need import ticked
 from varistrat.core.stock.sheet import stock_of
 from varistrat.core.study.lamina import Lamina
@@ -103,6 +108,11 @@ class EveryNumberTests(SimpleTestCase):
         out.append(SimulatedController(hot, Load.of(180.0, 4.0, 35.0, 200.0), 1250.0, rate=shop.numbers.of(FIGURES["kiln_rate"])).rate)
         beside = Worked.of(read_document(STARTERS["opposed_twist"].document(), shop))
         out += [stock_of(beside).as_json(), ticked(101.3, shop.numbers)]
+        laminate = Worked.of(read_document(STARTERS["three_layer"].document(), shop))
+        bar = parse(RackItem, {"steel": "1095", "width": 60.0, "thickness": 30.0, "length": 200.0}, shop)
+        out.append([b.keep for b in cut_plan(laminate, [Stocked("R", bar, 1.0)]).bars])
+        with mock.patch("varistrat.core.route.money.finish", return_value=(0.0, 0.0)):
+            out.append(asdict(time_and_money(Worked.of(read_document(STARTERS["ladder"].document(), shop)))))
         return out
 
     def test_each(self) -> None:

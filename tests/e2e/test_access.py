@@ -72,7 +72,7 @@ class EveryScreenTests(BrowserCase):
             self.settled()
             look(f"design, {chosen}")
         for place, tabs in (
-            ("Stock", ("Piles", "Cut list")),
+            ("Stock", ("Piles", "Cut list", "Time and money")),
             ("Heat", ("Fires", "Carbon", "Hardening", "Kiln")),
             ("Grind", ("Core line", "Tolerances", "Test etch", "Bevel plan", "Edge and weight")),
         ):
@@ -124,7 +124,7 @@ class UnitsTests(BrowserCase):
                 self.settled()
                 found += self.metric(f"{design}, {chosen}")
             for place, tabs in (
-                ("Stock", ("Piles", "Cut list")),
+                ("Stock", ("Piles", "Cut list", "Time and money")),
                 ("Heat", ("Fires", "Hardening")),
                 ("Grind", ("Core line", "Edge and weight")),
             ):

@@ -107,6 +107,24 @@ class StockTests(BrowserCase):
         self.page.reload()
         expect(self.field("Comes up short, at most")).to_have_value("5")
 
+    def test_days_and_money_follow_the_shops_hours(self) -> None:
+        self.stock("Punt builder's spoke knife", "Time and money")
+        days = self.page.get_by_role("region", name="Day by day")
+        expect(days.get_by_text("Twist left, 17")).to_be_visible()
+        expect(days.get_by_text("bars 1, 2, 3:").first).to_be_visible()
+        self.field("Begun on").fill("2031-06-02")
+        expect(days.get_by_role("heading", name="Mon, Jun 2")).to_be_visible()
+        money = self.page.get_by_role("region", name="Money")
+        was = money.inner_text()
+        count = days.get_by_role("heading").count()
+        self.field("Hours at work in a day").fill("2")
+        self.field("Hours at work in a day").press("Enter")
+        expect(days.get_by_role("heading")).not_to_have_count(count)
+        self.assertEqual(money.inner_text(), was)
+        self.field("An hour of yours").fill("50")
+        self.field("An hour of yours").press("Enter")
+        expect(money).not_to_have_text(was)
+
     def test_a_bar_without_a_blade_is_asked_how_long(self) -> None:
         self.stock("Four-way bar for ferrules")
         expect(self.page.get_by_text("There is no blade to say how long the bar must be")).to_be_visible()

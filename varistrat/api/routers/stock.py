@@ -9,7 +9,8 @@ from ninja import Router
 from varistrat.api.auth import asker, helper
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, DocumentIn
-from varistrat.api.schemas.stock import CutsIn, MadeSoIn, MadeSoOut, WayOutOut, WaysOut
+from varistrat.api.schemas.stock import CutsIn, MadeSoIn, MadeSoOut, TimeIn, WayOutOut, WaysOut
+from varistrat.core.route.money import TimeAndMoney, time_and_money
 from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan
 from varistrat.core.stock.need import Allowance
 from varistrat.core.stock.risk import RiskCurve
@@ -39,8 +40,10 @@ def ways(request: HttpRequest, asked: DocumentIn) -> WaysOut:
     """What may give way: out of a bar that is short, or so that one that is long takes less steel."""
     worked = predict.work_out(asked.document)
     allowed = Allowance.planned(asked.document.stock, asked.document.shop.numbers)
-    out = ways_out(worked, allowed)
-    found = out or ways_to_save(worked, allowed)
+    # some sixty designs are forged for it
+    with heavy(request, HEAVY):
+        out = ways_out(worked, allowed)
+        found = out or ways_to_save(worked, allowed)
     return WaysOut(short=bool(out), ways=[WayOutOut(**{n: getattr(w, n) for n in WayOutOut.model_fields}) for w in found])
 
 
@@ -73,3 +76,10 @@ def cuts_csv(request: HttpRequest, asked: CutsIn) -> HttpResponse:
     writer.writeheader()
     writer.writerows(as_rows(_cuts(request, asked)))
     return HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
+
+
+@router.post("/time", response={200: TimeAndMoney, **PROBLEMS})
+def time(request: HttpRequest, asked: TimeIn) -> TimeAndMoney:
+    """What the whole job takes: every operation in time, hours by kind of work, money by cause, when it is done."""
+    with heavy(request, HEAVY):
+        return time_and_money(predict.work_out(asked.document), asked.first)

@@ -47,3 +47,10 @@ class CutsIn(Schema):
     document: Document
     laid: list[LaidIn] = Field([], max_length=500)
     kerf: float | None = None
+
+
+class TimeIn(Schema):
+    """first: the weekday it is begun on, Monday 0."""
+
+    document: Document
+    first: int = Field(0, ge=0, le=6)

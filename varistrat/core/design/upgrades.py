@@ -14,7 +14,8 @@ FORMAT: Final = "varistrat.design/1"
 
 def _from_0(document: Json) -> Json:
     """Of before documents had a version: steps switched off and heats told by address, `[bar, ..., step]` or a bare number."""
-    return {"format": FORMAT} | document
+    # also where it says that it has none
+    return document | {"format": FORMAT}
 
 
 GONE: Final = object()

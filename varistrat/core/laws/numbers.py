@@ -116,6 +116,33 @@ ENDS_LEAST = Figure("ends_least", "stock", "Bad ends, at the least", "mm", 5.0, 
 RESERVE = Figure("reserve", "stock", "Reserve on the length", "", 0.1, 0.0, 1.0, "the usual tenth", "of all that must be there")
 KERF = Figure("kerf", "stock", "Kerf of your saw", "mm", 1.5, 0.1, 6.0, "a band saw")
 REACH = Figure("reach", "stock", "Longest bar your fire and hands manage", "mm", 600.0, 100.0, 5000.0, "a small shop")
+_TIMED = "indicative; time a few of your own"
+SAW = Figure("time_saw", "time", "A saw cut, each cm2", "min", 0.8, 0.05, 20.0, _TIMED)
+SAW_SET = Figure("time_saw_set", "time", "Measuring and clamping for a cut", "min", 1.5, 0.1, 30.0, _TIMED)
+CLEAN = Figure("time_clean", "time", "Mill scale off, each 10 x 10 cm", "min", 2.0, 0.1, 60.0, _TIMED)
+PILE = Figure("time_pile", "time", "Piling, tacking, a handle on", "min", 12.0, 1.0, 240.0, _TIMED)
+PILE_LAYER = Figure("time_pile_layer", "time", "And for each layer", "min", 0.8, 0.05, 30.0, _TIMED)
+AT_ANVIL = Figure("time_heat", "time", "At anvil, press or rolls, each heat", "min", 2.0, 0.2, 30.0, _TIMED)
+FACES = Figure("time_faces", "time", "Ground flat, each cm3", "min", 4.0, 0.2, 60.0, _TIMED)
+SHAPE = Figure("time_shape", "time", "Profile and bevels, each cm3 ground", "min", 2.5, 0.2, 60.0, _TIMED)
+HEAT_STEP = Figure("time_hardening", "time", "Each step of the hardening, hands on", "min", 6.0, 0.5, 120.0, _TIMED)
+SAND = Figure("time_sand", "time", "Finish grind and hand sanding, each cm2", "min", 1.2, 0.05, 30.0, _TIMED)
+ETCHING = Figure("time_etch", "time", "A cycle of etch, hands on", "min", 5.0, 0.5, 120.0, _TIMED)
+ETCH_BATH = Figure("time_etch_bath", "time", "A cycle of etch, in the bath", "min", 8.0, 0.5, 600.0, _TIMED)
+ETCH_CYCLES = Figure("etch_cycles", "time", "Cycles of etch", "", 4.0, 1.0, 40.0, _TIMED)
+FIT_UP = Figure("time_fit_up", "time", "Guard and handle", "min", 180.0, 0.0, 6000.0, _TIMED)
+GLUE = Figure("time_glue", "time", "Glue sets", "min", 720.0, 0.0, 6000.0, "as its maker says")
+SHARPEN = Figure("time_sharpen", "time", "Edge, and its test", "min", 30.0, 1.0, 600.0, _TIMED)
+DAY = Figure("day_hours", "time", "Hours at work in a day", "h", 6.0, 0.5, 16.0, "what is left of a day after all else")
+WEEK = Figure("week_days", "time", "Days at work in a week", "", 5.0, 1.0, 7.0, "from Monday")
+WAGE = Figure("wage", "money", "An hour of yours", "", 25.0, 0.0, 1e4, "in your own money")
+GAS = Figure("gas_hour", "money", "Gas in an hour at the fire", "kg", 1.2, 0.0, 50.0, "a two-burner forge")
+GAS_PRICE = Figure("gas_price", "money", "A kilogram of gas", "", 2.5, 0.0, 1e4, "in your own money")
+KILN_POWER = Figure("kiln_power", "money", "The kiln takes", "kW", 2.0, 0.1, 50.0, "mean over a run")
+POWER_PRICE = Figure("power_price", "money", "A kilowatt hour", "", 0.3, 0.0, 1e3, "in your own money")
+BELTS = Figure("belts_blade", "money", "Belts and paper for a blade", "", 9.0, 0.0, 1e4, "in your own money")
+ACID = Figure("acid_blade", "money", "Etchant and neutraliser for a blade", "", 2.0, 0.0, 1e4, "in your own money")
+STEEL_PRICE = Figure("steel_price", "money", "A kilogram of steel without a price of its own", "", 8.0, 0.0, 1e4, "in your own money")
 KEEP_FROM = Figure("keep_from", "stock", "What is left is kept from", "mm", 60.0, 0.0, 1000.0, "shorter ends are not found again")
 TICK = Figure("tick", "stock", "Bars are cut to whole", "mm", 5.0, 0.1, 50.0, "a chalk line", "rounded up")
 
@@ -166,6 +193,32 @@ FIGURES: dict[str, Figure] = {
         REACH,
         TICK,
         KEEP_FROM,
+        SAW,
+        SAW_SET,
+        CLEAN,
+        PILE,
+        PILE_LAYER,
+        AT_ANVIL,
+        FACES,
+        SHAPE,
+        HEAT_STEP,
+        SAND,
+        ETCHING,
+        ETCH_BATH,
+        ETCH_CYCLES,
+        FIT_UP,
+        GLUE,
+        SHARPEN,
+        DAY,
+        WEEK,
+        WAGE,
+        GAS,
+        GAS_PRICE,
+        KILN_POWER,
+        POWER_PRICE,
+        BELTS,
+        ACID,
+        STEEL_PRICE,
     )
 }
 

@@ -4,7 +4,7 @@ Where it is short these are ways out; where it is long they are what it could do
 blade can be looked at before it is taken.
 """
 
-from collections.abc import Callable, Collection
+from collections.abc import Callable, Collection, Sequence
 from copy import deepcopy
 from dataclasses import dataclass, replace
 from typing import Any, Literal
@@ -165,19 +165,46 @@ def _count(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | No
         changed["recipe"]["bar"]["start"]["layers"] = [layers[i % period] for i in range(count)]
         return changed
 
-    short, best = sheet.spare < 0, None
+    short = sheet.spare < 0
     most = min(MAX_LAYERS, int(MOST_RATIO * len(layers)))
-    for count in range(len(layers) + step, most + 1, step) if short else range(len(layers) - step, max(2, period), -step):
-        made = _as(worked, allowed, with_layers(count))
-        if made and made[1] >= 0:
-            best = (count, made)
-            if short:
-                break
-        elif not short:
-            break
-    if best is None:
+    counts = range(len(layers) + step, most + 1, step) if short else range(len(layers) - step, max(2, period), -step)
+    made: dict[int, tuple[Document, float, float] | None] = {}
+
+    def enough(count: int) -> bool:
+        made[count] = _as(worked, allowed, with_layers(count))
+        found = made[count]
+        return found is not None and found[1] >= 0
+
+    best = _first(counts, enough) if short else _last(counts, enough)
+    if best is None or (so := made[best]) is None:
         return None
-    return WayOut("count", f"Pile {best[0]} layers instead of {len(layers)}.", float(best[0]), *best[1])
+    return WayOut("count", f"Pile {best} layers instead of {len(layers)}.", float(best), *so)
+
+
+def _first(values: Sequence[int], enough: Callable[[int], bool]) -> int | None:
+    """The first that is enough, all after it being so too; what is too many to be made is tried with fewer."""
+    high = len(values) - 1
+    for _ in range(7):
+        if high < 0 or enough(values[high]):
+            break
+        high = (high - 1) // 2 if high else -1
+    if high < 0 or not enough(values[high]):
+        return None
+    low = -1
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (low, middle) if enough(values[middle]) else (middle, high)
+    enough(values[high])
+    return values[high]
+
+
+def _last(values: Sequence[int], enough: Callable[[int], bool]) -> int | None:
+    """The last that is still enough, all before it being so too."""
+    low, high = -1, len(values)
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if enough(values[middle]) else (low, middle)
+    return values[low] if low >= 0 else None
 
 
 def _drawn(worked: Worked, allowed: Allowance, size: Literal["thickness", "width"]) -> WayOut | None:

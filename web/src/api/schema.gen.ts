@@ -1789,6 +1789,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Time
+         * @description What the whole job takes: every operation in time, hours by kind of work, money by cause, when it is done.
+         */
+        post: operations["varistrat_api_routers_stock_time"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rack": {
         parameters: {
             query?: never;
@@ -6770,7 +6790,8 @@ export interface components {
         };
         /**
          * PlanStep
-         * @description One step of the hardening as it is told; `program`: what a kiln is given for it; done: a reading says so.
+         * @description One step of the hardening as it is told; `program`: what a kiln is given for it; done: a reading says so; idle: it says only why
+         *     nothing is to be done.
          */
         PlanStep: {
             /** Key */
@@ -6801,6 +6822,11 @@ export interface components {
              * @default false
              */
             done?: boolean;
+            /**
+             * Idle
+             * @default false
+             */
+            idle?: boolean;
         };
         /**
          * Segment
@@ -7261,8 +7287,9 @@ export interface components {
         };
         /**
          * CutPlan
-         * @description used, waste, kept: g of the bars that are cut, of them not in a piece, and of that what goes back into the rack; gap: how far from the best it may be, where that is not
-         *     proven; mm.
+         * @description used, waste, kept: g of the bars that are cut, of them not in a piece, and of that what goes back into the rack; mm.
+         *
+         *     gap: how far from the best it may be, where that is not proven.
          */
         CutPlan: {
             /** Bars */
@@ -7342,6 +7369,108 @@ export interface components {
             item: string;
             /** Pieces */
             pieces: string[];
+        };
+        /**
+         * Cost
+         * @description Money for one cause, and what it is reckoned from.
+         */
+        Cost: {
+            /** Cause */
+            cause: string;
+            /** Says */
+            says: string;
+            /** Money */
+            money: number;
+        };
+        /**
+         * Hour
+         * @description Minutes with hands on, and alone, of one kind of work.
+         */
+        Hour: {
+            /** Place */
+            place: string;
+            /** Says */
+            says: string;
+            /** Attended */
+            attended: number;
+            /** Alone */
+            alone: number;
+        };
+        /**
+         * TimeAndMoney
+         * @description attended, alone: minutes in all; likely, late: minutes from the first morning until it is done, as likely as not, and nine times in
+         *     ten; money: of all; halved: what half the layers would save (minutes, money), None where there is no one pile to halve.
+         */
+        TimeAndMoney: {
+            /** Hours */
+            hours: components["schemas"]["Hour"][];
+            /** Costs */
+            costs: components["schemas"]["Cost"][];
+            /** Operations */
+            operations: components["schemas"]["Timed"][];
+            /** Attended */
+            attended: number;
+            /** Alone */
+            alone: number;
+            /** Likely */
+            likely: number;
+            /** Late */
+            late: number;
+            /** Money */
+            money: number;
+            /** Day */
+            day: number;
+            /** Dearest */
+            dearest: string;
+            /** Halved */
+            halved: [
+                number,
+                number
+            ] | null;
+        };
+        /**
+         * Timed
+         * @description One operation with its time, its money, whether it lies on the longest way; minutes.
+         */
+        Timed: {
+            /** Id */
+            id: string;
+            /** Title */
+            title: string;
+            /** Say */
+            say: string;
+            /** Place */
+            place: string;
+            /** Bar */
+            bar: string;
+            /** Step */
+            step: string | null;
+            /** Attended */
+            attended: number;
+            /** Alone */
+            alone: number;
+            /** Money */
+            money: number;
+            /** Critical */
+            critical: boolean;
+            /** Start */
+            start: number;
+            /** Hands */
+            hands: number;
+            /** End */
+            end: number;
+        };
+        /**
+         * TimeIn
+         * @description first: the weekday it is begun on, Monday 0.
+         */
+        TimeIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * First
+             * @default 0
+             */
+            first?: number;
         };
         /**
          * ItemOut
@@ -15755,6 +15884,84 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_time: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TimeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TimeAndMoney"];
                 };
             };
             /** @description Unauthorized */

@@ -43,6 +43,7 @@ export type Fall = S["Fall"];
 export type CutPlan = Given<S["CutPlan"]>;
 export type CutBar = Given<S["BarTold"]>;
 export type LaidBar = S["LaidIn"];
+export type TimeAndMoney = Given<S["TimeAndMoney"]>;
 export type RiskCurve = Given<S["RiskCurve"]>;
 export type WayOut = S["WayOutOut"];
 export type KilnProgram = S["Program"];

@@ -15,6 +15,8 @@ const GROUPS: Record<string, [string, string]> = {
   soak: ["How the fire heats", "Time how long your fire takes until the middle of a bar is as bright as its skin."],
   draw: ["How the shop works", "What your press or hammer does in one heat."],
   harden: ["Hardening", "What your own quenches and tempers have shown."],
+  time: ["Time", "How long each kind of work takes you, and the hours you have. Indicative until you time a few."],
+  money: ["Money", "What an hour, gas, power and what is used up cost you, in your own money."],
   stock: ["Stock", "What is cut off, kept and set aside between the pile and the blade."],
 };
 

@@ -21,7 +21,8 @@ FOILED: dict[str, Atmosphere] = {"bare": "air", "paste": "flux", "foil": "sealed
 
 @dataclass(frozen=True)
 class PlanStep:
-    """One step of the hardening as it is told; `program`: what a kiln is given for it; done: a reading says so."""
+    """One step of the hardening as it is told; `program`: what a kiln is given for it; done: a reading says so; idle: it says only why
+    nothing is to be done."""
 
     key: str
     title: str
@@ -31,6 +32,7 @@ class PlanStep:
     program: tuple[Segment, ...] = ()
     findings: tuple[Finding, ...] = ()
     done: bool = False
+    idle: bool = False
 
 
 def say_hrc(value: float | None) -> str:

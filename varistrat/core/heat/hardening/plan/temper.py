@@ -44,6 +44,7 @@ def into_the_cold(w: BladeHardening) -> PlanStep | None:
         "The cold is not needed",
         "Keep carbon in solution low instead: the lower end of the heat, no longer soak.",
         f"Up to {100 * before:.0f} % austenite may be left; {_left_in_temper(w)} A freezer does no harm.",
+        idle=True,
     )
 
 

@@ -1,0 +1,26 @@
+"""The kinds of operation, in their order within one point of the work. A new one is a file and a line here."""
+
+from varistrat.core.route.operation import Kind
+from varistrat.core.route.operations.at_the_fire import AtTheFire
+from varistrat.core.route.operations.clean import Clean
+from varistrat.core.route.operations.cut_stock import CutStock
+from varistrat.core.route.operations.finish import Etch, FitUp, Sand, Sharpen
+from varistrat.core.route.operations.grind_faces import CutAcross, GrindFaces
+from varistrat.core.route.operations.harden import Harden
+from varistrat.core.route.operations.pile_up import PileUp
+from varistrat.core.route.operations.shape import Shape
+
+KINDS: tuple[Kind, ...] = (
+    CutStock(),
+    Clean(),
+    PileUp(),
+    CutAcross(),
+    GrindFaces(),
+    AtTheFire(),
+    Shape(),
+    Harden(),
+    Sand(),
+    Etch(),
+    FitUp(),
+    Sharpen(),
+)

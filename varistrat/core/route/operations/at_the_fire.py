@@ -1,0 +1,25 @@
+"""Whatever is done hot: heat by heat as the fires of the design have it."""
+
+from varistrat.core.bars.forged import Stage
+from varistrat.core.heat.fires.fired import Fired
+from varistrat.core.laws.numbers import AT_ANVIL
+from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.stock.backwards import Wanted
+
+
+class AtTheFire(Kind):
+    """One stays by a lit forge: its soak is time of one's own, too."""
+
+    key = "fire"
+    place = "fire"
+    spread = 1.4
+
+    def step(self, job: Job, wanted: Wanted, stage: Stage, fired: Fired | None) -> list[Part]:
+        if fired is None or not fired.heats:
+            return []
+        step = stage.step
+        heats = f"{fired.heats} heats" if fired.heats > 1 else "one heat"
+        title = f"{step.title} {step.brief()}".strip()
+        minutes = fired.heats * (fired.soak + fired.minutes + job.minutes(AT_ANVIL))
+        say = f"{heats[0].upper()}{heats[1:]} at {fired.celsius:.0f} C, {fired.soak:.0f} min in the fire each from cold."
+        return [Part(title, f"{say} {fired.caution}".strip(), minutes)]

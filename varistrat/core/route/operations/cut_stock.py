@@ -1,0 +1,25 @@
+"""Cut the layers of a pile to length."""
+
+from varistrat.core.laws.numbers import SAW, SAW_SET
+from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.stock.backwards import Wanted
+
+
+class CutStock(Kind):
+    """A cut for every layer; what goes into a can is cut too."""
+
+    key = "cut_stock"
+    place = "saw"
+    spread = 1.2
+
+    def begins(self, job: Job, wanted: Wanted) -> list[Part]:
+        layers = [layer for pile in wanted.forged.start.piles() for layer in pile] if not wanted.forged.start.canned else []
+        sections = [wanted.forged.first.width * thick for _, thick in layers]
+        for one in wanted.forged.start.put_in(wanted.begun, job.worked.shop.steels):
+            if one.form != "powder":
+                sections += [min(one.width * one.thickness, 400.0)] * one.count
+        if wanted.forged.children or not sections:
+            return []
+        minutes = len(sections) * job.minutes(SAW_SET) + sum(sections) / 100 * job.minutes(SAW)
+        many = f"{len(sections)} pieces" if len(sections) > 1 else "the piece"
+        return [Part(f"Cut {many}", f"Cut {many} {wanted.begun:.1f} mm long. Goggles on; deburr every end.", minutes)]

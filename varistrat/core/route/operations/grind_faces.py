@@ -1,0 +1,40 @@
+"""Faces ground flat, corners knocked back, cuts across: all that is done cold to a bar."""
+
+from varistrat.core.bars.forged import Stage
+from varistrat.core.heat.fires.fired import Fired
+from varistrat.core.laws.numbers import FACES, SAW, SAW_SET
+from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.stock.backwards import Wanted
+
+
+class GrindFaces(Kind):
+    """By the steel that comes off."""
+
+    key = "grind"
+    place = "grinder"
+
+    def step(self, job: Job, wanted: Wanted, stage: Stage, fired: Fired | None) -> list[Part]:
+        ground = sum(stage.change.losses.get(cause, 0.0) for cause in ("grind", "relief"))  # type: ignore[call-overload]
+        if ground <= 0:
+            return []
+        minutes = ground / 1000 * job.minutes(FACES)
+        done = f"{stage.step.title} {stage.step.brief()}".strip()
+        title = f"Grind for {done.lower()}" if fired and fired.heats else done
+        return [Part(title, f"{ground / 1000:.1f} cm3 come off. Grind cool, wear a mask.", minutes)]
+
+
+class CutAcross(Kind):
+    """A cut for every kerf."""
+
+    key = "cut"
+    place = "saw"
+    spread = 1.2
+
+    def step(self, job: Job, wanted: Wanted, stage: Stage, fired: Fired | None) -> list[Part]:
+        if not stage.step.cuts:
+            return []
+        pieces = int(getattr(stage.step, "pieces", 0) or getattr(stage.step, "count", 0) or 2)
+        area = stage.before.section.area / 100
+        minutes = max(1, pieces - 1) * (job.minutes(SAW_SET) + area * job.minutes(SAW))
+        title = f"Saw for {stage.step.title.lower()}"
+        return [Part(title, f"{max(1, pieces - 1)} cuts through {stage.before.width:.4g} x {stage.before.thickness:.4g} mm.", minutes)]

@@ -1,0 +1,25 @@
+"""The hardening, step by step as its own plan has it."""
+
+from varistrat.core.errors import InputError
+from varistrat.core.heat.hardening.plan import hardening_plan
+from varistrat.core.laws.numbers import HEAT_STEP
+from varistrat.core.route.operation import Job, Kind, Part
+
+
+class Harden(Kind):
+    """A program's minutes run alone."""
+
+    key = "harden"
+    place = "kiln"
+    spread = 1.15
+
+    def blade(self, job: Job) -> list[Part]:
+        try:
+            steps = hardening_plan(job.worked.hardening) if job.worked.cut else []
+        except InputError:
+            return []
+        out = []
+        for step in (s for s in steps if not s.idle):
+            alone = sum(s.minutes or 0.0 for s in step.program)
+            out.append(Part(step.title, f"{step.do} {step.caution}".strip(), job.minutes(HEAT_STEP), alone, step.key))
+        return out

@@ -1,0 +1,20 @@
+"""From the bar to the ground blade."""
+
+from varistrat.core.laws.numbers import SHAPE
+from varistrat.core.route.operation import Job, Kind, Part
+
+
+class Shape(Kind):
+    """Profile and bevels, by what is cut and ground round the blade."""
+
+    key = "shape"
+    place = "grinder"
+
+    def blade(self, job: Job) -> list[Part]:
+        cm3 = max(0.0, job.sheet.losses.get("shaping", 0.0)) / 1000
+        if not job.worked.cut:
+            return []
+        forged = job.worked.cut.placed.forge_map is not None
+        title = "Profile and grind the bevels"
+        say = f"{cm3:.0f} cm3 come off, most of it in the saw. Leave the edge thick for the fire. Mask and goggles."
+        return [Part(title, ("Forge the blade to shape first. " if forged else "") + say, 15.0 + cm3 * job.minutes(SHAPE))]
