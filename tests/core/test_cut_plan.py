@@ -11,7 +11,7 @@ from varistrat.core.rack.item import RackItem, Stocked
 from varistrat.core.reading import parse
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS
-from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan, pieces_wanted
+from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan, in_sheets, pieces_wanted
 from varistrat.core.stock.sheet import stock_of
 
 Json = dict[str, Any]
@@ -148,8 +148,24 @@ class CutPlanTests(SimpleTestCase):
         half = bar("S", "1095", 60.0, core.thickness / 2, 500.0, 3)
         (buy,) = [b for b in cut_plan(w, [half]).buy if b.steel == "1095"]
         self.assertEqual(buy.instead, f"2 x {core.thickness / 2:.4g} mm of S for {core.thickness:.4g} mm")
+        self.assertEqual((buy.sheets, buy.sheet, buy.wanted), (2, core.thickness / 2, [core.name]))
         odd = bar("S", "1095", 60.0, core.thickness / 2 - 0.4, 500.0, 3)
         self.assertEqual([b.instead for b in cut_plan(w, [odd]).buy if b.steel == "1095"], [""])
+
+    def test_sheets_taken_over_into_the_pile(self) -> None:
+        w = worked("three_layer")
+        made = in_sheets(w, ["bar:2"], 3, 1.5)
+        before, after = w.document.recipe.bar.start.layers, made.recipe.bar.start.layers  # type: ignore[union-attr]
+        self.assertEqual([(x.steel, x.thickness) for x in after][1:4], [(before[1].steel, 1.5)] * 3)
+        self.assertEqual((len(after), after[0], after[-1]), (5, before[0], before[2]))
+        # bars forged as one stay alike
+        alike = worked("opposed_twist")
+        bars = in_sheets(alike, ["1:1", "1:3"], 2, 1.0).recipe.bar.start.children()
+        self.assertEqual(len({str(b.start.model_dump(exclude={"id"})) for b in bars}), 1)
+        self.assertEqual(len(stock_of(Worked.of(in_sheets(alike, ["1:1"], 2, 1.0))).together[0].bars), 3)
+        for wanted, count in ((["bar:9"], 2), (["bar:x"], 2), (["7:1"], 2), (["bar:1"], 9), (["bar:0"], 2)):
+            with self.assertRaises(InputError):
+                in_sheets(w, wanted, count, 1.0)
 
     def test_as_a_table(self) -> None:
         rows = list(as_rows(cut_plan(worked("three_layer"), RACK[:1])))

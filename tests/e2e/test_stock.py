@@ -90,6 +90,15 @@ class StockTests(BrowserCase):
         self.page.get_by_role("button", name="Lay out anew").click()
         expect(bars).to_have_count(2)
 
+    def test_a_layer_is_piled_of_sheets_the_rack_has(self) -> None:
+        self.stock("Sedge knife, bold twist", "Cut list")
+        buy = self.page.get_by_role("region", name="What to buy")
+        expect(buy).to_contain_text("3 x 3 mm of R14 for 9 mm")
+        with self.face_changes():
+            buy.get_by_role("button", name="Pile it so").click()
+        expect(buy).to_contain_text("Nothing to buy")
+        expect(self.page.get_by_text("9 pieces from ")).to_be_visible()
+
     def test_the_reserve_by_hand_and_by_the_risk(self) -> None:
         self.stock(SHORT)
         chart = self.page.get_by_role("figure", name="Chance of coming up short")
@@ -190,6 +199,15 @@ class RackTests(BrowserCase):
         expect(self.page.get_by_alt_text("Pattern that")).to_be_visible()
         self.page.get_by_role("button", name="Begin a design with it").click()
         expect(self.page.get_by_role("heading", name="Begun with", exact=False)).to_be_attached()
+
+    def test_what_is_left_of_a_blade_goes_into_the_rack_with_its_pattern(self) -> None:
+        self.open("Sedge knife, bold twist")
+        self.page.get_by_role("link", name="Grind", exact=True).click()
+        self.page.get_by_role("tab", name="Edge and weight").click()
+        self.page.get_by_role("button", name="Into the rack").click()
+        expect(self.page.get_by_text("The tip end lies in the rack, with the pattern it carries.")).to_be_visible()
+        kept = Item.objects.get(design__name="Sedge knife, bold twist", document__isnull=False)
+        self.assertEqual(there(kept), 1)
 
     def test_a_file_with_a_mistake_is_told_by_line_and_column(self) -> None:
         self.rack()

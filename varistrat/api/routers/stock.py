@@ -9,9 +9,9 @@ from ninja import Router
 from varistrat.api.auth import asker, helper
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, DocumentIn
-from varistrat.api.schemas.stock import CutsIn, MadeSoIn, MadeSoOut, TimeIn, WayOutOut, WaysOut
+from varistrat.api.schemas.stock import CutsIn, InSheetsIn, MadeSoIn, MadeSoOut, TimeIn, WayOutOut, WaysOut
 from varistrat.core.route.money import TimeAndMoney, time_and_money
-from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan
+from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan, in_sheets
 from varistrat.core.stock.need import Allowance
 from varistrat.core.stock.risk import RiskCurve
 from varistrat.core.stock.sheet import stock_of
@@ -76,6 +76,12 @@ def cuts_csv(request: HttpRequest, asked: CutsIn) -> HttpResponse:
     writer.writeheader()
     writer.writerows(as_rows(_cuts(request, asked)))
     return HttpResponse(out.getvalue(), content_type="text/csv; charset=utf-8")
+
+
+@router.post("/in-sheets", response={200: MadeSoOut, **PROBLEMS})
+def of_sheets(request: HttpRequest, asked: InSheetsIn) -> MadeSoOut:
+    """The design with layers piled of several sheets each, as the rack has them; the picture shows what that does."""
+    return MadeSoOut(document=in_sheets(predict.work_out(asked.document), asked.wanted, asked.count, asked.sheet))
 
 
 @router.post("/time", response={200: TimeAndMoney, **PROBLEMS})

@@ -54,3 +54,12 @@ class TimeIn(Schema):
 
     document: Document
     first: int = Field(0, ge=0, le=6)
+
+
+class InSheetsIn(Schema):
+    """These layers (as pieces are called) are to be piled of so many sheets each."""
+
+    document: Document
+    wanted: list[str] = Field(max_length=500)
+    count: int = Field(ge=2, le=6)
+    sheet: float = Field(gt=0, le=1000)

@@ -6,12 +6,15 @@ Bars that are alike so far are one pile. What somebody has laid out by hand stay
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 from varistrat.core.bars.put_in import PutIn
+from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.laws.numbers import KEEP_FROM, KERF
 from varistrat.core.rack.item import Stocked
+from varistrat.core.stock.backwards import Address
 from varistrat.core.stock.cuts import SLACK, CutBar, Piece, StockBar, cut_list
 from varistrat.core.stock.pieces import named
 from varistrat.core.stock.sheet import StockSheet, stock_of
@@ -61,7 +64,8 @@ class BarTold:
 
 @dataclass(frozen=True)
 class BuyTold:
-    """What to buy, of one kind: mm, g, and money by the shop's price; pieces: their lengths; instead: what the rack offers for it."""
+    """What to buy, of one kind: mm, g, and money by the shop's price; pieces: their lengths; names: as told; wanted: as the pieces are
+    called; instead: what the rack offers for it, in words, as so many sheets of so many mm."""
 
     steel: str
     form: str
@@ -69,10 +73,13 @@ class BuyTold:
     thickness: float
     pieces: list[float]
     names: list[str]
+    wanted: list[str]
     length: float
     mass: float
     money: float | None
     instead: str
+    sheets: int
+    sheet: float
 
 
 @dataclass(frozen=True)
@@ -246,10 +253,11 @@ class _Teller:
                     thickness,
                     lengths,
                     [self.says(p) for p in of],
+                    [p.name for p in of],
                     float(long),
                     float(mass),
                     money,
-                    instead(of[0], bars),
+                    *instead(of[0], bars),
                 )
             )
         return out
@@ -276,15 +284,55 @@ def how(bar: StockBar, piece: Piece) -> str:
     return ", ".join(said)
 
 
-def instead(piece: Piece, bars: Sequence[StockBar]) -> str:
-    """What the rack offers for a layer that no bar of it gives: several sheets as thick together; empty: nothing."""
+def instead(piece: Piece, bars: Sequence[StockBar]) -> tuple[str, int, float]:
+    """What the rack offers for a layer that no bar of it gives: several sheets as thick together (in words, how many, mm each); nothing."""
+    if piece.form != "flat":
+        return "", 0, 0.0
     for n in range(2, MOST_SHEETS + 1):
         thin = replace(piece, thickness=piece.thickness / n)
         for b in bars:
             flat = sorted((b.width, b.thickness))
             if b.count and b.serves(thin) and abs(flat[0] * n - piece.thickness) <= SLACK and b.length >= piece.length:
-                return f"{n} x {flat[0]:.4g} mm of {b.item} for {piece.thickness:.4g} mm"
-    return ""
+                return f"{n} x {flat[0]:.4g} mm of {b.item} for {piece.thickness:.4g} mm", n, flat[0]
+    return "", 0, 0.0
+
+
+def in_sheets(worked: Worked, wanted: Sequence[str], count: int, sheet: float) -> Document:
+    """The design with these layers (as pieces are called) piled of so many sheets each; bars forged as one stay alike.
+
+    Raises InputError for what is no layer of a pile.
+    """
+    if not 2 <= count <= MOST_SHEETS:
+        raise InputError.at("count", f"{count} sheets for a layer", f"give 2 to {MOST_SHEETS}")
+    data = worked.document.as_json()
+    mates = {group.bars[0]: group.bars for group in stock_of(worked).together}
+    layers: dict[Address, set[int]] = {}
+    for i, name in enumerate(wanted):
+        where, _, layer = name.partition(":")
+        try:
+            address = () if where == "bar" else tuple(int(n) - 1 for n in where.split("."))
+            at = int(layer) - 1
+        except ValueError:
+            raise InputError.at(f"wanted[{i}]", f"{name[:40]!r} is no layer of a pile", "choose one of the pieces") from None
+        for bar in mates.get(address, (address,)):
+            layers.setdefault(bar, set()).add(at)
+    for address, which in layers.items():
+        start = _start_at(data["recipe"]["bar"], address)
+        if start is None or start["kind"] != "stack" or not which <= set(range(len(start["layers"]))):
+            raise InputError.at("wanted", "there is no such layer in a pile", "choose one of the pieces")
+        thin = [[layer | {"thickness": sheet}] * count if i in which else [layer] for i, layer in enumerate(start["layers"])]
+        start["layers"] = [layer for several in thin for layer in several]
+    return read_document(data, worked.shop)
+
+
+def _start_at(bar: dict[str, Any], address: Address) -> dict[str, Any] | None:
+    for i in address:
+        bars = bar["start"].get("bars", ())
+        if not 0 <= i < len(bars):
+            return None
+        bar = bars[i]
+    found: dict[str, Any] = bar["start"]
+    return found
 
 
 def as_rows(plan: CutPlan) -> Iterator[Mapping[str, object]]:

@@ -1789,6 +1789,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/in-sheets": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Of Sheets
+         * @description The design with layers piled of several sheets each, as the rack has them; the picture shows what that does.
+         */
+        post: operations["varistrat_api_routers_stock_of_sheets"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/time": {
         parameters: {
             query?: never;
@@ -7261,7 +7281,8 @@ export interface components {
         };
         /**
          * BuyTold
-         * @description What to buy, of one kind: mm, g, and money by the shop's price; pieces: their lengths; instead: what the rack offers for it.
+         * @description What to buy, of one kind: mm, g, and money by the shop's price; pieces: their lengths; names: as told; wanted: as the pieces are
+         *     called; instead: what the rack offers for it, in words, as so many sheets of so many mm.
          */
         BuyTold: {
             /** Steel */
@@ -7276,6 +7297,8 @@ export interface components {
             pieces: number[];
             /** Names */
             names: string[];
+            /** Wanted */
+            wanted: string[];
             /** Length */
             length: number;
             /** Mass */
@@ -7284,6 +7307,10 @@ export interface components {
             money: number | null;
             /** Instead */
             instead: string;
+            /** Sheets */
+            sheets: number;
+            /** Sheet */
+            sheet: number;
         };
         /**
          * CutPlan
@@ -7369,6 +7396,19 @@ export interface components {
             item: string;
             /** Pieces */
             pieces: string[];
+        };
+        /**
+         * InSheetsIn
+         * @description These layers (as pieces are called) are to be piled of so many sheets each.
+         */
+        InSheetsIn: {
+            document: components["schemas"]["Document"];
+            /** Wanted */
+            wanted: string[];
+            /** Count */
+            count: number;
+            /** Sheet */
+            sheet: number;
         };
         /**
          * Cost
@@ -15884,6 +15924,84 @@ export interface operations {
                 };
                 content: {
                     "text/csv": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_of_sheets: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["InSheetsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeSoOut"];
                 };
             };
             /** @description Unauthorized */

@@ -29,9 +29,10 @@ const FACES = "/api/predict/blade.png";
 
 const wait = (ms: number) => new Promise((done) => window.setTimeout(done, ms));
 
-/** Steels or numbers of the shop were changed: nothing that was worked out with them counts any more. */
+/** Steels or numbers of the shop were changed: nothing that was worked out with them counts any more; what is in sight is asked anew. */
 export function forgetWorked(queries: QueryClient): void {
-  queries.removeQueries({ queryKey: [WORKED] });
+  queries.removeQueries({ queryKey: [WORKED], type: "inactive" });
+  void queries.invalidateQueries({ queryKey: [WORKED] });
 }
 
 function failureOf(e: unknown): Failure | null {

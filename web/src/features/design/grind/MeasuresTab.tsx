@@ -89,7 +89,16 @@ export function Weights({ measures }: { measures: Measures }) {
   );
 }
 
-export function Offcuts({ measures, onKeep }: { measures: Measures; onKeep: (name: string) => void }) {
+export function Offcuts({
+  measures,
+  onKeep,
+  onRack,
+}: {
+  measures: Measures;
+  /** As a bar on the bench; into the rack, with its pattern. */
+  onKeep: (name: string) => void;
+  onRack: (name: string) => void;
+}) {
   const grams = useGrams();
   const unit = useUnit();
   return (
@@ -103,16 +112,19 @@ export function Offcuts({ measures, onKeep }: { measures: Measures; onKeep: (nam
                 <span>{o.name}</span>
                 <span className="font-mono">{grams(o.mass)}</span>
               </span>
-              <span className="flex items-center justify-between gap-2">
-                <Only needs="smith">
+              <span className="block text-right font-mono text-sm text-quiet">
+                {lengthText(o.length, unit)} × {lengthText(o.width, unit)} × {length(o.thickness, unit)}
+              </span>
+              <Only needs="smith">
+                <span className="flex flex-wrap gap-1">
                   <Button compact kind="quiet" onClick={() => onKeep(o.name)}>
                     Keep as a bar
                   </Button>
-                </Only>
-                <span className="text-right font-mono text-sm text-quiet">
-                  {lengthText(o.length, unit)} × {lengthText(o.width, unit)} × {length(o.thickness, unit)}
+                  <Button compact kind="quiet" onClick={() => onRack(o.name)}>
+                    Into the rack
+                  </Button>
                 </span>
-              </span>
+              </Only>
             </li>
           ))}
         </ul>

@@ -1,6 +1,7 @@
 import { api, ask, whatWentWrong } from "../../../../api/client";
 import type { Document } from "../../../../api/types";
 import { useToast } from "../../../../ui/toast";
+import { useRackChange } from "../../../rack/useRack";
 import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
 import { useGrinding, why } from "../grinding";
@@ -10,7 +11,8 @@ import { Measuring } from "./Bevels";
 
 /** Thickness behind the edge, weight and balance, the steels at the edge, what is cut off. */
 export function Edge() {
-  const { document, core, change, name: title } = useTable();
+  const { design, document, core, change, name: title } = useTable();
+  const rack = useRackChange();
   const { measures, length } = useGrinding();
   const toast = useToast();
   const m = measures.data;
@@ -21,6 +23,11 @@ export function Edge() {
       )
       .then(() => toast(`The ${name} lies on the bench as a bar of its own.`))
       .catch((e) => toast(whatWentWrong(e)));
+  const shelve = (name: string) =>
+    rack(
+      ask(api.POST("/api/rack/offcuts", { body: { design: design.id, document, name } })),
+      `The ${name} lies in the rack, with the pattern it carries.`,
+    );
   return (
     <Columns
       name="Edge and weight"
@@ -33,7 +40,7 @@ export function Edge() {
         m ? (
           <>
             <Weights measures={m} />
-            <Offcuts measures={m} onKeep={(name) => void keep(name)} />
+            <Offcuts measures={m} onKeep={(name) => void keep(name)} onRack={(name) => void shelve(name)} />
             {core ? <EdgeSteels core={core} /> : null}
           </>
         ) : null

@@ -342,6 +342,15 @@ function Buy({ plan }: { plan: CutPlan }) {
   const unit = useUnit();
   const grams = useGrams();
   const say = useSay();
+  const { document, change, undo } = useTable();
+  const toast = useToast();
+  const takeOver = (b: CutPlan["buy"][number]) =>
+    ask(api.POST("/api/stock/in-sheets", { body: { document, wanted: b.wanted, count: b.sheets, sheet: b.sheet } }))
+      .then((made) => {
+        change({ type: "document", document: made.document });
+        toast(`Piled so: ${say(b.instead)}. The faces show what that does.`, undo);
+      })
+      .catch((e) => toast(whatWentWrong(e)));
   const money = plan.buy.reduce((sum, b) => sum + (b.money ?? 0), 0);
   return (
     <>
@@ -360,7 +369,14 @@ function Buy({ plan }: { plan: CutPlan }) {
                 {grams(b.mass)}
                 {b.money !== null ? `, about ${b.money.toFixed(2)}` : ", price not known"}
               </p>
-              {b.instead ? <p className="text-sm">The rack offers instead: {say(b.instead)}.</p> : null}
+              {b.instead ? (
+                <p className="text-sm">
+                  The rack offers instead: {say(b.instead)}.{" "}
+                  <button type="button" className="min-h-11 underline" onClick={() => void takeOver(b)}>
+                    Pile it so
+                  </button>
+                </p>
+              ) : null}
             </li>
           ))}
         </ul>
