@@ -1,7 +1,6 @@
 """The stock sheet as a screen tells it: what the bar must be, every pile as it is and must be, and the steel getting less."""
 
 from dataclasses import dataclass
-from typing import Literal
 
 from varistrat.core.bars.bar import Loss
 from varistrat.core.design.ledger import label
@@ -32,8 +31,6 @@ CAUSES: dict[str, str] = {
 BROUGHT = "brought_in"
 KEPT = ("blade", "bar")
 """What it is all for: no loss."""
-
-State = Literal["enough", "short", "long"]
 
 
 @dataclass(frozen=True)

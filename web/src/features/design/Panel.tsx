@@ -1,10 +1,12 @@
 import { Disclosure, DisclosureButton, DisclosurePanel } from "@headlessui/react";
 import { ChevronRight } from "lucide-react";
-import { type ReactNode, useMemo } from "react";
+import { type ComponentType, type ReactNode, useEffect, useMemo } from "react";
 import type { ProblemItem } from "../../api/types";
+import { Tabs } from "../../ui";
 import { under } from "./fields/problems";
 import { SchemaFields } from "./fields/SchemaFields";
 import { fieldsOf, type Schema, type Values } from "./fields/schema";
+import { useTable } from "./table";
 
 /** The frame of everything that is changed at the left: a title, what can be done with it, its fields. */
 export function Shell({
@@ -118,6 +120,32 @@ export function Columns({
       >
         {right}
       </aside>
+    </div>
+  );
+}
+
+export type PlaceTab = { path: string; name: string; Page: ComponentType };
+
+/** A place of tabs, the one in the address open; `usual` where it names none, said in the address from the start. */
+export function TabbedPlace({ label, tabs, usual }: { label: string; tabs: PlaceTab[]; usual: string }) {
+  const { where, go } = useTable();
+  const tab = tabs.find((t) => t.path === (where.tab || usual)) ?? tabs[0];
+  // what is read later must not turn the page
+  useEffect(() => {
+    if (!where.tab) go({ tab: usual }, true);
+  }, [where.tab, usual, go]);
+  if (!tab) return null;
+  return (
+    <div className="flex min-h-0 flex-1 flex-col bg-panel max-[800px]:flex-none">
+      <div className="no-print flex shrink-0 border-b border-line bg-ground px-3">
+        <Tabs
+          label={label}
+          tabs={tabs.map((t) => t.name)}
+          value={tab.name}
+          onChange={(name) => go({ tab: tabs.find((t) => t.name === name)?.path ?? "" })}
+        />
+      </div>
+      <tab.Page />
     </div>
   );
 }

@@ -1,8 +1,7 @@
 import type { RackItem } from "../../api/types";
 
-/** Pixels a mm: ends and lengths each to one scale for the whole rack. */
+/** Pixels a mm: all ends to one scale. */
 const END_PX = 0.9;
-export const LENGTH_PX = 0.19;
 const MOST_DRAWN = 8;
 const GAP = 1.5;
 const ROOM = { width: 96, height: 44 };

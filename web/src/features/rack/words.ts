@@ -3,15 +3,13 @@
 import type { RackItem } from "../../api/types";
 import { type LengthUnit, length, sizes, type WeightUnit, weight } from "../../lib/units";
 
-const FORMS: Record<string, string> = { flat: "flat", sheet: "sheet", rods: "rods", powder: "powder" };
-
 /** "flat 40 × 6 × 1000 mm". */
 export function itemSize(item: RackItem, unit: LengthUnit): string {
   if (item.form === "powder") return "powder";
   const across = item.width === item.thickness ? [item.width] : [item.width, item.thickness];
   const all = [...across, item.length].filter((v) => v !== null);
   const wall = item.form === "tube" && item.wall ? `, wall ${length(item.wall, unit)}` : "";
-  return `${FORMS[item.form] ?? item.form} ${sizes(all, unit)}${wall}`;
+  return `${item.form} ${sizes(all, unit)}${wall}`;
 }
 
 /** "3 bars", "1 piece", "2.5 kg". */

@@ -1,6 +1,5 @@
-import { useEffect } from "react";
-import { Tabs } from "../../../ui";
 import { Findings } from "../Findings";
+import { TabbedPlace } from "../Panel";
 import { useTable } from "../table";
 import { GrindingProvider } from "./grinding";
 import { Bevels } from "./tabs/Bevels";
@@ -20,14 +19,9 @@ const TABS = [
 
 /** Where the blade is ground: its core line left against right, what errors do to it, readings and corrections, the bevel plan. */
 export function GrindPlace() {
-  const { document, ledger, problems, where, go } = useTable();
+  const { document, ledger, problems } = useTable();
   // one that was read is looked at as read
   const usual = document.readings?.heights?.length ? "etch" : "line";
-  const tab = TABS.find((t) => t.path === (where.tab || usual)) ?? TABS[0];
-  // said in the address from the start: what is read later must not turn the page
-  useEffect(() => {
-    if (!where.tab) go({ tab: usual }, true);
-  }, [where.tab, usual, go]);
   if (!document.blade || !ledger?.shape) {
     return (
       <div className="grid flex-1 place-items-center bg-panel p-6 text-center">
@@ -42,20 +36,9 @@ export function GrindPlace() {
       </div>
     );
   }
-  if (!tab) return null;
   return (
     <GrindingProvider>
-      <div className="flex min-h-0 flex-1 flex-col bg-panel max-[800px]:flex-none">
-        <div className="flex shrink-0 border-b border-line bg-ground px-3">
-          <Tabs
-            label="What is looked at"
-            tabs={TABS.map((t) => t.name)}
-            value={tab.name}
-            onChange={(name) => go({ tab: TABS.find((t) => t.name === name)?.path ?? "" })}
-          />
-        </div>
-        <tab.Page />
-      </div>
+      <TabbedPlace label="What is looked at" tabs={TABS} usual={usual} />
     </GrindingProvider>
   );
 }
