@@ -20,6 +20,7 @@ from varistrat.core.bars.points import Array
 from varistrat.core.blade.forging import ForgeMap, Stock
 from varistrat.core.blade.geometry import Faces, Geometry
 from varistrat.core.blade.model import Place
+from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
 from varistrat.core.limits import MIN_MM
@@ -57,6 +58,12 @@ class Placed:
     forge_map: ForgeMap | None = None
     core: float | None = None
     """Share of the bar's thickness its core takes about the middle, where it has one."""
+
+    @cached_property
+    def mark(self) -> str:
+        """All that says which point of the bar a point of the blade is, as text; the forge map follows from it."""
+        lies = (self.geometry.bar_thickness, self.bar, self.signs, self.x, self.y, self.angle, self.core)
+        return f"{self.geometry.blade.model_dump_json()}|{lies}"
 
     @classmethod
     def of(cls, geometry: Geometry, bar: Bar, core: float | None = None) -> "Placed":

@@ -56,7 +56,12 @@ class Cut:
 
     def subject(self, fired: FiredTones | None = None) -> Subject:
         """What is drawn of it: etched as the steels are, or as the fires left them."""
-        return Subject(self.trace, fired.tones, fired.skin) if fired else Subject(self.trace)
+        return Subject(self.trace, fired.tones, fired.skin) if fired else self._unfired
+
+    @cached_property
+    def _unfired(self) -> Subject:
+        """One for both faces, so that its tables are made once."""
+        return Subject(self.trace)
 
     @cached_property
     def part(self) -> Core | None:

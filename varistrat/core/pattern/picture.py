@@ -16,6 +16,7 @@ from varistrat.core.etch import daylight
 from varistrat.core.etch.tones import SKIN, EtchTable
 from varistrat.core.limits import MAX_PICTURE_PX
 from varistrat.core.pattern import sampling
+from varistrat.core.pattern.laid import laid
 from varistrat.core.pattern.views import View
 
 BAND_POINTS = 300_000
@@ -103,7 +104,7 @@ def _band(
     rows = np.arange((first - halo) * n, (first + count + halo) * n)
     a = ((np.arange(width_px * n) + 0.5) * (width / (width_px * n))).astype(np.float32)
     b = (height - (rows + 0.5) * (height / (height_px * n))).astype(np.float32)
-    patch = view.patch(a, b)
+    patch = laid(view, a, b)
     if not patch.cover.any():
         bare = np.zeros((count, width_px), np.float32)
         return _finish(bare, bare, span, quality, shadow)

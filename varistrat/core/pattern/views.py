@@ -41,6 +41,11 @@ class View(Protocol):
     def patch(self, a: Array, b: Array) -> Patch:
         """Points at columns a (n,) and rows b (m,), float32, as (m, n)."""
 
+    @property
+    def mark(self) -> str | None:
+        """Text that is alike for views of which every patch is alike, so that it may be kept; None where that is not worth while."""
+        return None
+
 
 @dataclass(frozen=True)
 class FaceView(View):
@@ -149,6 +154,11 @@ class BladeView(View):
     def size(self) -> tuple[float, float]:
         low, high = self.placed.geometry.curves.span()
         return self.placed.geometry.length + 2 * self.margin, high - low + 2 * self.margin
+
+    @property
+    def mark(self) -> str | None:
+        """While the bar's steps move, the blade mostly stays as it lies in it."""
+        return f"{self.placed.mark}|{(self.side, self.margin, self.book, self.ground, self.window)}"
 
     def patch(self, a: Array, b: Array) -> Patch:
         geometry = self.placed.geometry

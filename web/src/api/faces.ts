@@ -3,16 +3,23 @@
 import { fetchPicture, post } from "./client";
 
 type Face = { side?: "right" | "left"; px: number; quality: string };
-type Asked = { body: Face; name: string; signal: AbortSignal; done: (picture: Blob) => void; failed: (e: unknown) => void };
+type Asked = {
+  body: Face;
+  name: string;
+  signal: AbortSignal;
+  done: (picture: Blob | string) => void;
+  failed: (e: unknown) => void;
+};
 
 /** All that /faces knows of; a picture with more to it is asked for by itself. */
 const ALIKE = ["document", "px", "margin", "book", "quality", "fired"];
 let waiting: Asked[] = [];
 
-/** A face of the blade, together with the other if that is wanted just so too. */
-export function fetchFace(body: Face, name: string, signal: AbortSignal): Promise<Blob> {
+/** A face of the blade, together with the other if that is wanted just so too: its bytes, or an address that holds them. */
+export function fetchFace(body: Face, name: string, signal: AbortSignal): Promise<Blob | string> {
   return new Promise((done, failed) => {
-    if (!waiting.length) window.setTimeout(go);
+    // not a timer: the browser would lay out and paint before it
+    if (!waiting.length) queueMicrotask(go);
     waiting.push({ body, name, signal, done, failed });
   });
 }
@@ -45,15 +52,9 @@ function together(one: Asked, other: Asked): void {
   post("/api/predict/faces", body, gone.signal, both.map((a) => a.name).join("+"))
     .then((r) => r.json())
     .then((faces: Record<string, string>) => {
-      for (const a of both) a.done(blobOf(faces[a.body.side ?? ""] ?? ""));
+      for (const a of both) a.done(faces[a.body.side ?? ""] ?? "");
     })
     .catch((e) => {
       for (const a of both) a.failed(e);
     });
-}
-
-/** The bytes of a data address. */
-function blobOf(address: string): Blob {
-  const text = atob(address.slice(address.indexOf(",") + 1));
-  return new Blob([Uint8Array.from(text, (c) => c.charCodeAt(0))], { type: "image/png" });
 }

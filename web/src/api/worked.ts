@@ -130,7 +130,7 @@ export function usePicture(path: PicturePath, body: object, px: number, name: st
   const rested = useSettled(key, RESTED_MS);
   const quality: Quality = rested === key ? "screen" : "preview";
   const rough = quality === "preview";
-  const answer = useAnswer<Blob>({
+  const answer = useAnswer<Blob | string>({
     name: `${path}${name}`,
     said: `${quality}${key}`,
     fetch: async (signal) => {
@@ -155,8 +155,8 @@ const isFace = (name: string) => name.startsWith(FACES);
 
 /** Lets those that are under way go first, if wished until they are seen: they share the machine's few cores. */
 async function letPass(queries: QueryClient, first: (name: string) => boolean, most: number, seen = false): Promise<void> {
-  // effects of the page, which asks for them, may come after those of who waits
-  await wait(0);
+  // effects of the page, which asks for them, may come after those of who waits: in the same breath, before the browser paints
+  await Promise.resolve();
   const predicate = (q: Query) => first(String(q.queryKey[1]));
   const under = queries.getQueryCache().findAll({ queryKey: [WORKED], fetchStatus: "fetching", predicate });
   if (!under.length) return;
@@ -167,17 +167,20 @@ async function letPass(queries: QueryClient, first: (name: string) => boolean, m
 /** What has come is in the page. */
 const drawn = () => new Promise<void>((done) => requestAnimationFrame(() => window.setTimeout(done)));
 
-/** An object address for as long as the blob is in sight. */
-function useAddress(blob: Blob | null): string | null {
-  const [address, setAddress] = useState<string | null>(null);
+/** An address that holds its picture as it is; of bytes an object address for as long as they are in sight. */
+function useAddress(picture: Blob | string | null): string | null {
+  const [made, setMade] = useState<{ of: Blob; address: string } | null>(null);
+  const shown = useRef<string | null>(null);
   useEffect(() => {
-    if (!blob) return;
-    const made = URL.createObjectURL(blob);
-    setAddress(made);
+    if (!picture || typeof picture === "string") return;
+    const address = URL.createObjectURL(picture);
+    setMade({ of: picture, address });
     // the image still shows the old one until it has decoded the new
-    return () => void window.setTimeout(() => URL.revokeObjectURL(made), 1000);
-  }, [blob]);
-  return blob ? address : null;
+    return () => void window.setTimeout(() => URL.revokeObjectURL(address), 1000);
+  }, [picture]);
+  if (typeof picture === "string") shown.current = picture;
+  else if (made && made.of === picture) shown.current = made.address;
+  return picture ? shown.current : null;
 }
 
 /** The core line of a draft: follows the hand like a preview, for it is cheap. */
