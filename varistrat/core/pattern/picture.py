@@ -108,7 +108,7 @@ def _band(
     if not patch.cover.any():
         bare = np.zeros((count, width_px), np.float32)
         return _finish(bare, bare, span, quality, shadow)
-    found = sampling.sample(trace, patch.x, patch.y, patch.z)
+    found = sampling.sample(trace, patch.x, patch.y, patch.z, where=_seen(patch.cover))
     light, depth = table.mean(found.place, sampling.footprint(found.place), deep=quality.relief)
     if found.seam is not None:
         light *= 1 - SEAM_DARKER * sampling.seam_cover(found.seam)
@@ -122,6 +122,19 @@ def _band(
         grey *= 1 - 0.6 * _shrink(patch.gloom, n)
         grey += (0.62 - grey) * (0.75 * _shrink(patch.glint, n))
     return _finish(grey[halo:-halo], full[halo:-halo], span, quality, shadow)
+
+
+def _seen(cover: Array) -> Array:
+    """Samples on steel, and two about them: slopes are taken from neighbours, and of those again."""
+    on: Array = cover > 0
+    for _ in range(2):
+        wider = on.copy()
+        wider[1:] |= on[:-1]
+        wider[:-1] |= on[1:]
+        wider[:, 1:] |= on[:, :-1]
+        wider[:, :-1] |= on[:, 1:]
+        on = wider
+    return on
 
 
 def _finish(grey: Array, cover: Array, span: tuple[int, int], quality: Quality, shadow: "_Shadow | None") -> Array:

@@ -16,8 +16,11 @@ class Sampled:
     seam: Array | None
 
 
-def sample(trace: Trace, x: Array, y: Array, z: Array, seams: bool = True) -> Sampled:
-    """Every point's place, and how far its joints are; arrays (rows, cols), kept."""
+def sample(trace: Trace, x: Array, y: Array, z: Array, seams: bool = True, where: Array | None = None) -> Sampled:
+    """Every point's place, and how far its joints are; arrays (rows, cols), kept. Those that are not `where` (bool) stay 0."""
+    if where is not None and not where.all():
+        part = sample(trace, x[where], y[where], z[where], seams)
+        return Sampled(_spread(part.place, where), None if part.seam is None else _spread(part.seam, where))
     flat = [np.ascontiguousarray(v).ravel() for v in (x, y, z)]
     place: Array = np.empty(flat[0].size, flat[0].dtype)
     watch = seams and trace.has_seams
@@ -31,6 +34,12 @@ def sample(trace: Trace, x: Array, y: Array, z: Array, seams: bool = True) -> Sa
         if seam is not None and p.seam is not None:
             seam[start : start + BLOCK] = p.seam
     return Sampled(place.reshape(x.shape), None if seam is None else seam.reshape(x.shape))
+
+
+def _spread(values: Array, where: Array) -> Array:
+    out = np.zeros(where.shape, values.dtype)
+    out[where] = values
+    return out
 
 
 def footprint(s: Array) -> Array:

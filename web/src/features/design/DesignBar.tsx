@@ -1,18 +1,20 @@
 import { Redo2, Undo2 } from "lucide-react";
+import { memo } from "react";
 import { Link, NavLink } from "react-router";
 import type { DesignFull } from "../../api/types";
 import { PLACE_LINK } from "../../app/Header";
 import { Button } from "../../ui";
 import { MoreMenu, NameField, SavedMark } from "./DesignHeader";
+import type { Change } from "./draft";
 import { DESIGN_PLACES } from "./places";
-import { useTable } from "./table";
 import type { Saving } from "./useDraft";
 
 export type Dialog = "history" | "print" | "what-if" | "about";
 
-/** The design's own bar: its blade and name, its places in the order of the work, whether it is safe, undo and redo. */
-export function DesignBar({
+/** The design's own bar: its blade and name, its places in the order of the work, whether it is safe, undo and redo. Stays while a slider moves. */
+export const DesignBar = memo(function DesignBar({
   design,
+  here,
   name,
   saving,
   dirty,
@@ -20,9 +22,14 @@ export function DesignBar({
   redoable,
   addressIn,
   canPrint,
+  change,
+  undo,
+  redo,
   onDialog,
 }: {
   design: DesignFull;
+  /** The open place. */
+  here: string;
   name: string;
   saving: Saving;
   dirty: boolean;
@@ -30,9 +37,11 @@ export function DesignBar({
   redoable: boolean;
   addressIn: (place: string) => string;
   canPrint: boolean;
+  change: (c: Change) => void;
+  undo: () => void;
+  redo: () => void;
   onDialog: (dialog: Dialog) => void;
 }) {
-  const { change, undo, redo, where } = useTable();
   return (
     <section
       aria-label="This design"
@@ -56,12 +65,7 @@ export function DesignBar({
         className="flex min-w-0 overflow-x-auto max-[700px]:order-last max-[700px]:basis-full max-[700px]:border-t max-[700px]:border-line"
       >
         {DESIGN_PLACES.map((p) => (
-          <NavLink
-            key={p.path}
-            to={addressIn(p.path)}
-            className={PLACE_LINK}
-            aria-current={where.place === p.path ? "page" : false}
-          >
+          <NavLink key={p.path} to={addressIn(p.path)} className={PLACE_LINK} aria-current={here === p.path ? "page" : false}>
             {p.name}
           </NavLink>
         ))}
@@ -85,4 +89,4 @@ export function DesignBar({
       </span>
     </section>
   );
-}
+});

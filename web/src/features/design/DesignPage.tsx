@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Suspense, useEffect, useMemo, useRef, useState } from "react";
+import { Suspense, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import { Link, Navigate, useNavigate } from "react-router";
 import { api, ask, Problem } from "../../api/client";
 import type { Catalogue, DesignFull, Document, Ledger } from "../../api/types";
@@ -7,9 +7,10 @@ import { useCatalogue } from "../../api/useCatalogue";
 import { useCalm, useCore, useFiredFindings, useLedger } from "../../api/worked";
 import { useSession } from "../../app/session";
 import { useKeys } from "../../lib/useKeys";
+import { useSteady } from "../../lib/useSteady";
 import { useToast } from "../../ui/toast";
 import { barAt, hasBar, intoOf, rootOf } from "./bars";
-import { DesignBar } from "./DesignBar";
+import { DesignBar, type Dialog } from "./DesignBar";
 import { About, SavingNotice } from "./DesignHeader";
 import type { Draft } from "./draft";
 import { keptDraft } from "./drafts";
@@ -80,7 +81,7 @@ function useShownLedger(ledger: Ledger | null): Ledger | null {
 function useRemembered(where: Where): (place: string) => string {
   const last = useRef<Record<string, Where>>({});
   last.current[where.place] = where;
-  return (place) => addressOf(last.current[place] ?? { ...where, place, tab: "", view: "" });
+  return useCallback((place: string) => addressOf(last.current[place] ?? { ...where, place, tab: "", view: "" }), [where]);
 }
 
 function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Draft | undefined; catalogue: Catalogue }) {
@@ -98,7 +99,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
   const [preview, setPreview] = useState<Document["blade"] | null>(null);
   const [fired, setFired] = useState(true);
   const [large, setLarge] = useState(false);
-  const [dialog, setDialog] = useState<"history" | "print" | "what-if" | "about" | null>(null);
+  const [dialog, setDialog] = useState<Dialog | null>(null);
   const toast = useToast();
   const navigate = useNavigate();
   const addressIn = useRemembered(where);
@@ -131,6 +132,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
       DESIGN_PLACES.filter((p) => p.key).map((p) => [p.key, () => navigate(addressIn(p.path === where.place ? first : p.path))]),
     ),
   });
+  const onDialog = useSteady((next: Dialog) => (next === "print" ? void save().then(() => setDialog(next)) : setDialog(next)));
   const plate = useMemo(() => ({ at, setAt, setPreview, fired, setFired, setLarge }), [at, fired]);
   const Page = place?.Page;
   return (
@@ -157,6 +159,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
     >
       <DesignBar
         design={design}
+        here={where.place}
         name={draft.name}
         saving={saving}
         dirty={draft.dirty}
@@ -164,7 +167,10 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
         redoable={draft.future.length > 0}
         addressIn={addressIn}
         canPrint={!!ledger?.shape}
-        onDialog={(next) => (next === "print" ? void save().then(() => setDialog(next)) : setDialog(next))}
+        change={change}
+        undo={undo}
+        redo={redo}
+        onDialog={onDialog}
       />
       <SavingNotice
         saving={saving}

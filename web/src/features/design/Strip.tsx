@@ -11,10 +11,11 @@ import {
 import { horizontalListSortingStrategy, SortableContext, sortableKeyboardCoordinates, useSortable } from "@dnd-kit/sortable";
 import { Menu, MenuButton, MenuItem, MenuItems } from "@headlessui/react";
 import { ArrowLeft, GripVertical, Plus } from "lucide-react";
-import { type ReactNode, useEffect } from "react";
+import { memo, type ReactNode, useEffect } from "react";
 import type { BarId, Catalogue, Document, Ledger, Portrait, Step, StepId } from "../../api/types";
 import { usePortraits } from "../../api/worked";
 import { useSay } from "../../app/session";
+import { useSteady } from "../../lib/useSteady";
 import { barAt, intoOf, isOff, numberOf, rootOf, stepsOf } from "./bars";
 import type { Chosen } from "./chosen";
 import { JoinedBars } from "./JoinedBars";
@@ -43,6 +44,7 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
     if (count) window.document.querySelector("[aria-current=step]")?.scrollIntoView({ block: "nearest", inline: "nearest" });
   }, [count]);
   const steps = stepsOf(recipe);
+  const insert = useSteady(onInsert);
   const into = intoOf(document, bar);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
@@ -86,7 +88,7 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
         ) : null}
         <li className="flex items-stretch">
           <Portraits {...common} id="start" name={catalogue.step_words[recipe.start.kind]?.name ?? "Start"} step={null} />
-          <Insert at={0} catalogue={catalogue} onInsert={onInsert} />
+          <Insert at={0} catalogue={catalogue} onInsert={insert} />
         </li>
         <DndContext
           accessibility={{
@@ -109,7 +111,7 @@ export function Strip({ document, bar, ledger, catalogue, chosen, onChoose, onIn
                 step={step}
                 isOff={isOff(document, step.id)}
                 name={catalogue.step_words[step.kind]?.name ?? step.kind}
-                after={<Insert at={i + 1} catalogue={catalogue} onInsert={onInsert} />}
+                after={<Insert at={i + 1} catalogue={catalogue} onInsert={insert} />}
               />
             ))}
           </SortableContext>
@@ -176,7 +178,10 @@ function SortableCard({
   );
 }
 
-function Insert({ at, catalogue, onInsert }: { at: number; catalogue: Catalogue; onInsert: (at: number, kind: string) => void }) {
+type InsertProps = { at: number; catalogue: Catalogue; onInsert: (at: number, kind: string) => void };
+
+/** Kept as it is while a slider moves: a menu beside every step is most of what a page costs to render. */
+const Insert = memo(function Insert({ at, catalogue, onInsert }: InsertProps) {
   return (
     <Menu as="span" className="flex items-center">
       <MenuButton
@@ -208,4 +213,4 @@ function Insert({ at, catalogue, onInsert }: { at: number; catalogue: Catalogue;
       </MenuItems>
     </Menu>
   );
-}
+});
