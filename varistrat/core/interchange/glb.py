@@ -130,7 +130,7 @@ def blade_glb(cut: Cut, subject: Subject, executor: Executor, px: int = 1600, ca
     return solid.export()
 
 
-class _Rim:
+class _Rim(View):
     """The narrow face along spine or edge, laid out straight: x to the right, right side up."""
 
     def __init__(self, cut: Cut, spine: bool):
