@@ -11,6 +11,7 @@ from varistrat.core.findings import Finding
 from varistrat.core.heat.colours import glow
 from varistrat.core.heat.fires.fired import Fired
 from varistrat.core.heat.fires.homogenisation import homogeneity
+from varistrat.core.heat.fires.passes import Pass
 from varistrat.core.laws.numbers import Atmosphere
 
 
@@ -45,7 +46,7 @@ class CarbonProfile:
 @dataclass(frozen=True)
 class FiredStep:
     """One step's heats: see Fired. scale_now: what the step's own `scale` says, mm; spread:
-    of a draw, width left free and the die or rolls, mm."""
+    of a draw, width left free and the die or rolls, mm; passes: of a draw under press or rolls."""
 
     bar: str
     step: str
@@ -72,6 +73,7 @@ class FiredStep:
     scale_now: float
     caution: str
     spread: tuple[float, float] | None
+    passes: list[Pass]
     findings: list[Finding]
 
 
@@ -165,5 +167,6 @@ def _told(worked: Worked, f: Fired, density: float) -> FiredStep:
         step.scale,
         f.caution,
         f.spread,
+        list(f.passes),
         list(f.findings),
     )

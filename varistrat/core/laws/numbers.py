@@ -76,6 +76,11 @@ POWER_RATE = Figure("power_rate", "draw", "Blows of the power hammer", "/min", 2
 BLOW_USED = Figure("blow_used", "draw", "Share of a blow that moves steel", "", 0.6, 0.1, 1.0, "the rest goes into rebound and the anvil")
 ROLL_PASS = Figure("roll_pass", "draw", "Taken off in a pass of the mill", "mm", 2.0, 0.1, 12.0, "1.5 to 3 for a small mill")
 ROLL_RATE = Figure("roll_rate", "draw", "Passes of the mill", "/min", 8.0, 1.0, 60.0, "in and out")
+PASS_SHARE = Figure(
+    "pass_share", "draw", "A pass takes off, of what is there", "%", 10.0, 2.0, 16.0, "8 to 12 % under a press", "less below 12 mm"
+)
+BLOCK_STEP = Figure("block_step", "draw", "Stop blocks go up by", "mm", 1.0, 0.1, 25.0, "a set in whole mm", "the press's own set")
+BLOCK_LEAST = Figure("block_least", "draw", "The thinnest stop block", "mm", 3.0, 0.5, 50.0, "the press's own set")
 HANDLING = Figure("handling", "draw", "From the fire to the first blow", "s", 6.0, 0.0, 60.0, "a few steps")
 RELAX = Figure(
     "relax",
@@ -178,6 +183,9 @@ FIGURES: dict[str, Figure] = {
         BLOW_USED,
         ROLL_PASS,
         ROLL_RATE,
+        PASS_SHARE,
+        BLOCK_STEP,
+        BLOCK_LEAST,
         HANDLING,
         RELAX,
         OIL_LITRES,

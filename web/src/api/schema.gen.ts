@@ -6580,7 +6580,7 @@ export interface components {
         /**
          * FiredStep
          * @description One step's heats: see Fired. scale_now: what the step's own `scale` says, mm; spread:
-         *     of a draw, width left free and the die or rolls, mm.
+         *     of a draw, width left free and the die or rolls, mm; passes: of a draw under press or rolls.
          */
         FiredStep: {
             /** Bar */
@@ -6647,8 +6647,30 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Passes */
+            passes: components["schemas"]["Pass"][];
             /** Findings */
             findings: components["schemas"]["Finding"][];
+        };
+        /**
+         * Pass
+         * @description One pass over the whole bar, and its size after it, mm; block: the stop block to set, None under rolls; heat: in which of the
+         *     heats that a place sees, from 1.
+         */
+        Pass: {
+            /**
+             * Laid
+             * @enum {string}
+             */
+            laid: "flat" | "edge" | "along";
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** Block */
+            block: number | null;
+            /** Heat */
+            heat: number;
         };
         /**
          * SteelInFire

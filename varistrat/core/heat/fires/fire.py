@@ -23,6 +23,7 @@ from varistrat.core.heat.fires.carried import Carried, begin, left_on, period, s
 from varistrat.core.heat.fires.fire_findings import caution_of, fire_findings
 from varistrat.core.heat.fires.fired import Fired
 from varistrat.core.heat.fires.homogenisation import in_the_middle, minutes_to_even, profile, settled, uneven, within
+from varistrat.core.heat.fires.passes import passes_of
 from varistrat.core.heat.fires.soak import soak_minutes
 from varistrat.core.heat.fires.working import Tool, heats_to_work, spread_under, tool_of
 from varistrat.core.laws.carbon import LASTS, contrast_left, worst_contrast
@@ -256,6 +257,7 @@ def _stage(
         findings=tuple(fire_findings(fired, steels, step.fire, before, line.loose, numbers)),
         caution=caution_of(fired, step.fire, tool, steels, shut),
         spread=spread_under(before, after, tool, numbers) if step.spreads else None,
+        passes=passes_of(before, after, tool, fired.each, numbers) if step.spreads else (),
     )
 
 

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 
 from varistrat.core.bars.layer_line import Normal
 from varistrat.core.findings import Finding
+from varistrat.core.heat.fires.passes import Pass
 from varistrat.core.laws.numbers import Atmosphere
 
 
@@ -47,3 +48,5 @@ class Fired:
     """What can hurt the smith at this step, briefly."""
     spread: tuple[float, float] | None = None
     """Of a draw: width it would come to left free, and the die or rolls it is under, mm."""
+    passes: tuple[Pass, ...] = ()
+    """Of a draw under press or rolls."""

@@ -312,6 +312,7 @@ function OneStep({
           {fired.layers}, the thinnest {length(fired.thinnest, unit)}
         </dd>
       </dl>
+      {fired.passes.length ? <Passes passes={fired.passes} /> : null}
       <Findings findings={fired.findings} problems={[]} />
       {fired.caution ? (
         <div className="mt-3">
@@ -319,5 +320,51 @@ function OneStep({
         </div>
       ) : null}
     </>
+  );
+}
+
+const LAID: Record<Fired["passes"][number]["laid"], string> = { flat: "", edge: "on edge", along: "die along the bar" };
+
+/** How press or rolls are set, pass by pass, and where the bar goes back into the fire. */
+function Passes({ passes }: { passes: Fired["passes"] }) {
+  const unit = useUnit();
+  const blocks = passes.some((p) => p.block !== null);
+  const turned = passes.some((p) => p.laid !== "flat");
+  return (
+    <details className="mb-3 rounded-lg border border-line px-3 py-1.5" open={passes.length <= 8}>
+      <summary className="min-h-8 cursor-pointer font-semibold">Pass by pass: {passes.length}</summary>
+      <table className="w-full text-right text-sm">
+        <thead className="text-quiet">
+          <tr>
+            <th className="text-left font-normal">Heat</th>
+            <th className="font-normal">down to</th>
+            {blocks ? <th className="font-normal">stop block</th> : null}
+            <th className="font-normal">then {UNIT_MARK[unit]}</th>
+          </tr>
+        </thead>
+        <tbody className="font-mono">
+          {passes.map((p, i) => {
+            const again = i > 0 && passes[i - 1]?.heat !== p.heat;
+            return (
+              // biome-ignore lint/suspicious/noArrayIndexKey: a pass is its place in the list
+              <tr key={i} className={again ? "border-t border-edge" : ""}>
+                <td className="text-left font-sans">{i === 0 || again ? p.heat : ""}</td>
+                <td>
+                  {length(p.laid === "edge" ? p.width : p.thickness, unit)}
+                  {turned ? <span className="block font-sans text-quiet">{LAID[p.laid]}</span> : null}
+                </td>
+                {blocks ? <td>{p.block === null ? "" : length(p.block, unit)}</td> : null}
+                <td>
+                  {length(p.width, unit)} × {length(p.thickness, unit)}
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+      <p className="mt-1 text-sm text-quiet">
+        Back into the fire where a line is drawn. Share of a pass and your stop blocks: Numbers of your shop.
+      </p>
+    </details>
   );
 }
