@@ -87,6 +87,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/stock/made-so", {"document": DOCUMENT}),
     ("post", "/api/stock/in-sheets", {"document": DOCUMENT, "wanted": ["bar:1"], "count": 2, "sheet": 2.0}),
     ("post", "/api/stock/time", {"document": DOCUMENT, "first": 2}),
+    ("post", "/api/stock/time.ics", {"document": DOCUMENT, "begun": "2031-05-14", "title": "A knife"}),
     ("post", "/api/stock/cuts", {"document": DOCUMENT}),
     ("post", "/api/stock/cuts.csv", {"document": DOCUMENT}),
     ("post", "/api/blade/core", {"document": DOCUMENT}),

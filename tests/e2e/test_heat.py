@@ -63,6 +63,24 @@ class HeatTests(BrowserCase):
         self.page.get_by_role("button", name="Undo", exact=True).click()
         expect(self.page.get_by_role("button", name="Count it in the ledger")).to_be_visible()
 
+    def test_a_draw_is_told_pass_by_pass_and_follows_the_tool(self) -> None:
+        self.open_heat()
+        steps = self.page.get_by_role("region", name="Heats of every step")
+        steps.get_by_role("button", name="Draw out").first.click()
+        passes = self.page.get_by_role("region", name="Pass by pass")
+        expect(passes.get_by_role("columnheader", name="Stop block")).to_be_visible()
+        rows = passes.get_by_role("row").count()
+        self.assertGreater(rows, 4)
+        self.under("a rolling mill")
+        expect(passes.get_by_role("columnheader", name="Stop block")).to_have_count(0)
+        expect(passes.get_by_role("row")).not_to_have_count(1)
+        self.under("a hand hammer")
+        expect(passes).to_have_count(0)
+
+    def under(self, tool: str) -> None:
+        self.page.get_by_role("button", name="Drawn out under").click()
+        self.page.get_by_role("option", name=tool).click()
+
     def test_carbon_after_each_step(self) -> None:
         self.open_heat("Carbon")
         expect(self.page.get_by_role("img", name="Carbon across the layers")).to_be_visible()

@@ -1,7 +1,10 @@
 """Stock and rack in the real browser: from a short design to a cut list, from an empty rack to bars in it."""
 
+from datetime import datetime
 from pathlib import Path
+from xml.etree import ElementTree
 
+from icalendar import Calendar
 from playwright.sync_api import expect
 
 from tests.e2e.base import BrowserCase
@@ -47,6 +50,11 @@ class StockTests(BrowserCase):
             self.page.get_by_role("button", name="Save the cut list as CSV").click()
         rows = Path(got.value.path()).read_text().splitlines()
         self.assertEqual(len(rows), 10)
+        with self.page.expect_download() as got:
+            self.page.get_by_role("button", name="Save the drawing as SVG").click()
+        drawn = ElementTree.parse(got.value.path())
+        # nine pieces, a saw cut behind each of them, two ends that are left
+        self.assertEqual(len(drawn.findall("{http://www.w3.org/2000/svg}rect")), 9 + 9 + 2)
         self.page.emulate_media(media="print")
         paper = self.page.get_by_role("region", name="Cut list on paper")
         expect(paper.get_by_text("☐")).to_have_count(9)
@@ -126,6 +134,12 @@ class StockTests(BrowserCase):
         money = self.page.get_by_role("region", name="Money")
         was = money.inner_text()
         count = days.get_by_role("heading").count()
+        with self.page.expect_download() as got:
+            self.page.get_by_role("button", name="Into your calendar (.ics)").click()
+        calendar = Calendar.from_ical(Path(got.value.path()).read_bytes())
+        blocks = [e for e in calendar.walk("VEVENT") if "at the bench" in e["SUMMARY"]]
+        self.assertEqual(min(e["DTSTART"].dt for e in blocks), datetime(2031, 6, 2, 8, 0))
+        self.assertIn("bars 1, 2, 3: ", str(blocks[0]["DESCRIPTION"]))
         self.field("Hours at work in a day").fill("2")
         self.field("Hours at work in a day").press("Enter")
         expect(days.get_by_role("heading")).not_to_have_count(count)

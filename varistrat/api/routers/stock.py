@@ -9,8 +9,10 @@ from ninja import Router
 from varistrat.api.auth import asker, helper
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, DocumentIn
-from varistrat.api.schemas.stock import CutsIn, InSheetsIn, MadeSoIn, MadeSoOut, TimeIn, WayOutOut, WaysOut
+from varistrat.api.schemas.stock import CalendarIn, CutsIn, InSheetsIn, MadeSoIn, MadeSoOut, TimeIn, WayOutOut, WaysOut
+from varistrat.core.route.calendar import as_ics
 from varistrat.core.route.money import TimeAndMoney, time_and_money
+from varistrat.core.route.schedule import Hours
 from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan, in_sheets
 from varistrat.core.stock.need import Allowance
 from varistrat.core.stock.risk import RiskCurve
@@ -89,3 +91,14 @@ def time(request: HttpRequest, asked: TimeIn) -> TimeAndMoney:
     """What the whole job takes: every operation in time, hours by kind of work, money by cause, when it is done."""
     with heavy(request, HEAVY):
         return time_and_money(predict.work_out(asked.document), asked.first)
+
+
+@router.post("/time.ics", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"text/calendar": {}}}}})
+def time_ics(request: HttpRequest, asked: CalendarIn) -> HttpResponse:
+    """Its days, its long waits and when it may be done, for a calendar."""
+    worked = predict.work_out(asked.document)
+    first = asked.begun.weekday()
+    with heavy(request, HEAVY):
+        told = time_and_money(worked, first)
+    body = as_ics(told, asked.title, asked.begun, Hours.of(worked.shop.numbers, first), asked.said)
+    return HttpResponse(body, content_type="text/calendar; charset=utf-8")

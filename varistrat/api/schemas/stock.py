@@ -1,7 +1,10 @@
 """What goes in and out about the stock of a design."""
 
+import datetime
+from typing import Annotated
+
 from ninja import Schema
-from pydantic import Field
+from pydantic import Field, StringConstraints
 
 from varistrat.core.design.document import Document
 from varistrat.core.stock.ways import Give
@@ -54,6 +57,17 @@ class TimeIn(Schema):
 
     document: Document
     first: int = Field(0, ge=0, le=6)
+
+
+class CalendarIn(Schema):
+    """begun: the day; said: what operations are called on the screen, by id."""
+
+    document: Document
+    begun: datetime.date
+    title: str = Field(min_length=1, max_length=200)
+    said: dict[Annotated[str, StringConstraints(max_length=200)], Annotated[str, StringConstraints(max_length=400)]] = Field(
+        default_factory=dict, max_length=2000
+    )
 
 
 class InSheetsIn(Schema):

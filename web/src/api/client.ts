@@ -116,7 +116,12 @@ export async function fetchPicture(
 
 /** Posts for a file and hands it to the browser to keep. */
 export async function saveFile(path: string, body: object, name: string): Promise<void> {
-  const url = URL.createObjectURL(await (await post(path, body)).blob());
+  keepFile(await (await post(path, body)).blob(), name);
+}
+
+/** Hands a file to the browser to keep. */
+export function keepFile(file: Blob, name: string): void {
+  const url = URL.createObjectURL(file);
   const link = document.createElement("a");
   link.href = url;
   link.download = name;

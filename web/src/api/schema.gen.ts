@@ -1829,6 +1829,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/time.ics": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Time Ics
+         * @description Its days, its long waits and when it may be done, for a calendar.
+         */
+        post: operations["varistrat_api_routers_stock_time_ics"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rack": {
         parameters: {
             query?: never;
@@ -7533,6 +7553,24 @@ export interface components {
              * @default 0
              */
             first?: number;
+        };
+        /**
+         * CalendarIn
+         * @description begun: the day; said: what operations are called on the screen, by id.
+         */
+        CalendarIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Begun
+             * Format: date
+             */
+            begun: string;
+            /** Title */
+            title: string;
+            /** Said */
+            said?: {
+                [key: string]: string;
+            };
         };
         /**
          * ItemOut
@@ -16102,6 +16140,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["TimeAndMoney"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_stock_time_ics: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CalendarIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/calendar": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Document, Fire, Fired, FireSheet, ProblemItem } from "../../../api/types";
 import { useDegrees, useGrams, useSay, useUnit } from "../../../app/session";
-import { degrees, hair, length, percent, temperature, UNIT_MARK } from "../../../lib/units";
+import { degrees, hair, length, percent, sizes, temperature, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice, Notice } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { numberOf } from "../bars";
@@ -40,6 +40,7 @@ export function FiresTab({ document, sheet, problems, change, undo }: Props) {
           <p className="p-6 text-center text-quiet">Nothing in this design goes into the fire yet. Weld or draw it in Design.</p>
         )}
         <Totals document={document} sheet={sheet} change={change} undo={undo} />
+        {chosen?.passes.length ? <Passes title={chosen.title} passes={chosen.passes} /> : null}
       </section>
       <aside
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
@@ -312,7 +313,6 @@ function OneStep({
           {fired.layers}, the thinnest {length(fired.thinnest, unit)}
         </dd>
       </dl>
-      {fired.passes.length ? <Passes passes={fired.passes} /> : null}
       <Findings findings={fired.findings} problems={[]} />
       {fired.caution ? (
         <div className="mt-3">
@@ -323,48 +323,50 @@ function OneStep({
   );
 }
 
-const LAID: Record<Fired["passes"][number]["laid"], string> = { flat: "", edge: "on edge", along: "die along the bar" };
+const LAID: Record<Fired["passes"][number]["laid"], string> = {
+  flat: "flat",
+  edge: "on edge",
+  along: "flat, die along the bar",
+};
 
 /** How press or rolls are set, pass by pass, and where the bar goes back into the fire. */
-function Passes({ passes }: { passes: Fired["passes"] }) {
+function Passes({ title, passes }: { title: string; passes: Fired["passes"] }) {
   const unit = useUnit();
   const blocks = passes.some((p) => p.block !== null);
-  const turned = passes.some((p) => p.laid !== "flat");
   return (
-    <details className="mb-3 rounded-lg border border-line px-3 py-1.5" open={passes.length <= 8}>
-      <summary className="min-h-8 cursor-pointer font-semibold">Pass by pass: {passes.length}</summary>
-      <table className="w-full text-right text-sm">
-        <thead className="text-quiet">
+    <section aria-label="Pass by pass" className="mt-4 max-w-xl">
+      <h3 className="font-bold">
+        {title}, pass by pass <span className="font-normal text-quiet">as any one place of the bar sees it</span>
+      </h3>
+      <table className="w-full text-right whitespace-nowrap">
+        <thead className="text-sm text-quiet">
           <tr>
             <th className="text-left font-normal">Heat</th>
-            <th className="font-normal">down to</th>
-            {blocks ? <th className="font-normal">stop block</th> : null}
-            <th className="font-normal">then {UNIT_MARK[unit]}</th>
+            <th className="font-normal">Down to</th>
+            <th className="pl-4 text-left font-normal">How it lies</th>
+            {blocks ? <th className="font-normal">Stop block</th> : null}
+            <th className="font-normal">Then</th>
           </tr>
         </thead>
         <tbody className="font-mono">
           {passes.map((p, i) => {
-            const again = i > 0 && passes[i - 1]?.heat !== p.heat;
+            const first = passes[i - 1]?.heat !== p.heat;
             return (
               // biome-ignore lint/suspicious/noArrayIndexKey: a pass is its place in the list
-              <tr key={i} className={again ? "border-t border-edge" : ""}>
-                <td className="text-left font-sans">{i === 0 || again ? p.heat : ""}</td>
-                <td>
-                  {length(p.laid === "edge" ? p.width : p.thickness, unit)}
-                  {turned ? <span className="block font-sans text-quiet">{LAID[p.laid]}</span> : null}
-                </td>
+              <tr key={i} className={first ? "border-t border-edge" : ""}>
+                <td className="text-left font-sans">{first ? p.heat : ""}</td>
+                <td>{length(p.laid === "edge" ? p.width : p.thickness, unit)}</td>
+                <td className="pl-4 text-left font-sans">{LAID[p.laid]}</td>
                 {blocks ? <td>{p.block === null ? "" : length(p.block, unit)}</td> : null}
-                <td>
-                  {length(p.width, unit)} × {length(p.thickness, unit)}
-                </td>
+                <td>{sizes([p.width, p.thickness], unit)}</td>
               </tr>
             );
           })}
         </tbody>
       </table>
       <p className="mt-1 text-sm text-quiet">
-        Back into the fire where a line is drawn. Share of a pass and your stop blocks: Numbers of your shop.
+        A line: back into the fire. What a pass takes off, and your stop blocks, are numbers of your shop. Indicative: measure.
       </p>
-    </details>
+    </section>
   );
 }

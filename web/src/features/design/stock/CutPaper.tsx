@@ -2,6 +2,15 @@ import type { CutPlan } from "../../../api/types";
 import { useGrams, useSay, useUnit } from "../../../app/session";
 import { length, sizes } from "../../../lib/units";
 import { useTable } from "../table";
+import { cutDrawing } from "./cutDrawing";
+
+/** Draws a cut list in the user's units. */
+export function useCutDrawing(): (plan: CutPlan) => string {
+  const { name } = useTable();
+  const unit = useUnit();
+  return (plan) =>
+    cutDrawing(plan, { title: `Cut list: ${name}`, length: (mm) => length(mm, unit), sizes: (mm) => sizes(mm, unit) });
+}
 
 /** The cut list on paper: bar by bar in the order of the saw, with a box to tick for each piece. */
 export function CutPaper({ plan }: { plan: CutPlan }) {
@@ -9,12 +18,20 @@ export function CutPaper({ plan }: { plan: CutPlan }) {
   const unit = useUnit();
   const grams = useGrams();
   const say = useSay();
+  const drawing = useCutDrawing();
   return (
     <section aria-label="Cut list on paper" className="print-only">
       <h2 className="text-xl font-bold">Cut list: {name}</h2>
       <p className="mb-2">
         The saw takes {length(plan.kerf, unit)} at every cut. Measure twice; deburr and mark every piece. Goggles on.
       </p>
+      {plan.bars.length ? (
+        <img
+          src={`data:image/svg+xml,${encodeURIComponent(drawing(plan))}`}
+          alt="The bars to scale with their cuts"
+          className="mb-3 w-full"
+        />
+      ) : null}
       {plan.bars.map((bar, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: bars that are alike are told by where they stand
         <figure key={i} className="mb-3 border-t border-line pt-1">

@@ -1,6 +1,6 @@
-import { Download, Printer } from "lucide-react";
+import { FileSpreadsheet, PencilRuler, Printer, Undo2 } from "lucide-react";
 import { useState } from "react";
-import { api, ask, saveFile, whatWentWrong } from "../../../../api/client";
+import { api, ask, keepFile, saveFile, whatWentWrong } from "../../../../api/client";
 import type { CutPlan, LaidBar } from "../../../../api/types";
 import { useWorkedOut } from "../../../../api/worked";
 import { Only, useGrams } from "../../../../app/session";
@@ -14,7 +14,7 @@ import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
 import { CutBars } from "../CutBars";
 import { CutBuy } from "../CutBuy";
-import { CutPaper } from "../CutPaper";
+import { CutPaper, useCutDrawing } from "../CutPaper";
 import { useStock } from "../stock";
 
 /** What to cut from which bar, drawn to scale; pieces go to another bar by dragging, or picked up and laid down. */
@@ -43,6 +43,7 @@ export function CutList() {
     setPast(past.slice(0, -1));
   };
   const toast = useToast();
+  const drawing = useCutDrawing();
   return (
     <>
       {told ? <CutPaper plan={told} /> : null}
@@ -61,9 +62,9 @@ export function CutList() {
             />
             <div className="self-end text-sm text-quiet">at every cut</div>
             <p className="col-span-full">{told ? <Sum plan={told} /> : null}</p>
-            <div className="col-span-full flex flex-wrap gap-2">
-              <Button compact disabled={!past.length} onClick={back}>
-                Undo
+            <div className="col-span-full flex flex-wrap gap-1.5">
+              <Button compact label="Undo the laying out" disabled={!past.length} onClick={back}>
+                <Undo2 size={18} aria-hidden />
               </Button>
               <Button compact disabled={!laid.length} onClick={() => lay([])}>
                 Lay out anew
@@ -73,7 +74,15 @@ export function CutList() {
                 label="Save the cut list as CSV"
                 onClick={() => void saveFile("/api/stock/cuts.csv", body, "cut list.csv").catch((e) => toast(whatWentWrong(e)))}
               >
-                <Download size={18} aria-hidden />
+                <FileSpreadsheet size={18} aria-hidden />
+              </Button>
+              <Button
+                compact
+                label="Save the drawing as SVG"
+                disabled={!told?.bars.length}
+                onClick={() => told && keepFile(new Blob([drawing(told)], { type: "image/svg+xml" }), "cut list.svg")}
+              >
+                <PencilRuler size={18} aria-hidden />
               </Button>
               <Button compact label="Print the cut list" onClick={() => window.print()}>
                 <Printer size={18} aria-hidden />

@@ -1,10 +1,12 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { CalendarPlus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, ask, whatWentWrong } from "../../../../api/client";
+import { api, ask, saveFile, whatWentWrong } from "../../../../api/client";
 import type { TimeAndMoney } from "../../../../api/types";
 import { forgetWorked, useWorkedOut } from "../../../../api/worked";
 import { Only, useSay } from "../../../../app/session";
+import { Button } from "../../../../ui";
 import { useToast } from "../../../../ui/toast";
 import { Findings } from "../../Findings";
 import { Measure } from "../../fields/Measure";
@@ -45,6 +47,7 @@ export function TimeMoney() {
             />
           </label>
           {time ? <When time={time} first={first} /> : null}
+          {time ? <ToCalendar time={time} begun={begun} body={{ recipe, blade, off, stock, fire, hardening }} /> : null}
           <Quick />
           <p className="col-span-full text-sm text-quiet">
             How long each kind of work takes, and what it costs, are{" "}
@@ -82,6 +85,40 @@ function When({ time, first }: { time: TimeAndMoney; first: Date }) {
       </p>
     </div>
   );
+}
+
+/** Its days and long waits for whatever calendar one keeps, in one's own words and units. */
+function ToCalendar({ time, begun, body }: { time: TimeAndMoney; begun: string; body: object }) {
+  const { name } = useTable();
+  const title = useTitle();
+  const toast = useToast();
+  const said = Object.fromEntries(time.operations.map((o) => [o.id, title(o)]));
+  return (
+    <div className="col-span-full">
+      <Button
+        onClick={() =>
+          void saveFile(
+            "/api/stock/time.ics",
+            { document: body, begun, title: name.trim() || "A blade", said },
+            "days.ics",
+          ).catch((e) => toast(whatWentWrong(e)))
+        }
+      >
+        <CalendarPlus size={16} aria-hidden /> Into your calendar (.ics)
+      </Button>
+    </div>
+  );
+}
+
+/** What an operation is called here: which bar, what is done, in the user's units. */
+function useTitle(): (o: TimeAndMoney["operations"][number]) => string {
+  const say = useSay();
+  const { document } = useTable();
+  const groups = useStock().sheet.data?.groups ?? [];
+  return (o) => {
+    const whose = barsOf(document, groups, o.bar, o.step);
+    return whose ? `${whose}: ${say(o.title)}` : say(o.title);
+  };
 }
 
 /** The numbers that change a date or a price most, here as under Steels. */
