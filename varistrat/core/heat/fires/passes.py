@@ -19,6 +19,12 @@ LEAST_SHARE = 0.5
 """Of the share of a thick bar, at the least."""
 NEAR = 0.012
 """A size is reached within this share of it."""
+STOUT = 3.0
+"""Width over thickness up to which a bar is worked on its edge: a thinner one folds over."""
+TURN = 2.0
+"""Width over thickness at which it is turned up on edge, where its width must come down."""
+LEEWAY = 0.06
+"""It is turned for so much of its width, not for less."""
 MOST_PASSES = 400
 
 
@@ -68,18 +74,25 @@ def _worked(before: Bar, after: Bar, tool: str, numbers: Numbers) -> list[tuple[
         lower = max(widened, t * (1 - share_of_pass(t, numbers)))
         w, t = w * t / lower, lower
         out.append(("along", w, t))
-    while len(out) < MOST_PASSES:
-        over_w, over_t = w / wide, t / thick
-        if max(over_w, over_t) <= 1 + NEAR:
-            break
-        if over_w > over_t:
-            lower = max(wide, w * (1 - _share(w, tool, numbers)))
-            w, t = lower, t * (w / lower) ** _spread(t, w, tool, numbers)
-            out.append(("edge", w, t))
-        else:
-            lower = max(thick, t * (1 - _share(t, tool, numbers)))
-            w, t = w * (t / lower) ** _spread(w, t, tool, numbers), lower
-            out.append(("flat", w, t))
+    # on edge while the bar is stout, so narrow that the flat passes left spread it to its width
+    stout = min(t, max(thick, wide / STOUT))
+    narrow = wide * (thick / stout) ** _spread(wide, stout, tool, numbers)
+    for least_w, least_t, turn in ((narrow, stout, TURN), (2 * wide, thick, 0.0), (wide, thick, 0.0)):
+        on_edge = False
+        while len(out) < MOST_PASSES:
+            over_w, over_t = w > least_w * (1 + NEAR), t > least_t * (1 + NEAR)
+            if not over_w and not over_t:
+                break
+            # in runs, not to and fro: flat until it is broad, on edge until it is square or narrow enough
+            on_edge = over_w and (not over_t or (w > t if on_edge else w >= turn * t and w > least_w * (1 + LEEWAY)))
+            if on_edge:
+                lower = max(least_w, w * (1 - _share(w, tool, numbers)))
+                w, t = lower, t * (w / lower) ** _spread(t, w, tool, numbers)
+                out.append(("edge", w, t))
+            else:
+                lower = max(least_t, t * (1 - _share(t, tool, numbers)))
+                w, t = w * (t / lower) ** _spread(w, t, tool, numbers), lower
+                out.append(("flat", w, t))
     if out and abs(w / wide - 1) <= 2 * NEAR:
         out[-1] = (out[-1][0], wide, thick)
     return out
