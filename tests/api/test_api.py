@@ -100,6 +100,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/heat/fire", {"document": DOCUMENT}),
     ("post", "/api/heat/hardening", {"document": DOCUMENT}),
     ("get", "/api/rack", None),
+    ("post", "/api/rack/fittings", {"document": DOCUMENT}),
     ("post", "/api/rack/typed", {"text": "1084 1/4 x 1 1/2 x 48 x 2", "unit": "inch"}),
     ("post", "/api/rack/items", {"items": [{"steel": "1084", "width": 40.0, "thickness": 6.0, "length": 1000.0, "count": 2}]}),
     ("get", "/api/rack/file.csv", None),

@@ -73,6 +73,24 @@ class RackApiTests(ApiCase):
         tube = self.add(form="tube", wall=3.0, thickness=40.0)
         self.assertEqual(self.send("get", f"/api/rack/items/{tube['id']}/uses").json(), [])
 
+    def test_offcuts_that_would_do_for_the_fittings_of_a_blade(self) -> None:
+        ask = {"document": DOCUMENT}
+        empty = {f["name"]: f for f in self.send("post", "/api/rack/fittings", ask).json()}
+        self.assertEqual(empty["guard"]["offered"], [])
+        self.assertGreater(empty["guard"]["length"], 20.0)
+        design = self.new()
+        item = self.send("post", "/api/rack/offcuts", {"design": design, "document": DOCUMENT, "name": "tip end"}).json()["items"][0]
+        # a plain bar is steel, not a fitting with a pattern
+        self.add(width=60.0, thickness=30.0, length=500.0)
+        with self.assertNumQueries(5):
+            offered = self.send("post", "/api/rack/fittings", ask).json()
+        found = [o for f in offered for o in f["offered"]]
+        self.assertTrue(found)
+        self.assertEqual({o["item"] for o in found}, {item["id"]})
+        self.assertEqual(self.client.get(found[0]["picture"]).status_code, 200)
+        bare = {"document": {k: v for k, v in DOCUMENT.items() if k != "blade"}}
+        self.assertEqual(self.send("post", "/api/rack/fittings", bare).status_code, 422)
+
     def test_csv_out_and_in(self) -> None:
         self.add()
         text = self.client.get("/api/rack/file.csv").content.decode()

@@ -6,9 +6,9 @@ from django.test import SimpleTestCase
 
 from varistrat.core.errors import InputError
 from varistrat.core.rack.csv_file import COLUMNS, MORE, read_rack, write_rack
-from varistrat.core.rack.item import FORMS, RackItem, Stocked
+from varistrat.core.rack.item import FORMS, RackItem, Stocked, size_of
 from varistrat.core.rack.typed import SIZES, read_lines
-from varistrat.core.rack.uses import BLOCKS, uses_of
+from varistrat.core.rack.uses import BLOCKS, fittings_of, use_for, uses_of
 from varistrat.core.reading import parse
 from varistrat.core.shop import AS_SHIPS, ShopData
 
@@ -155,3 +155,18 @@ class UsesTests(SimpleTestCase):
                         self.assertGreaterEqual(
                             length * width * thick, use.count * block.volume * (1.1 if use.how == "rolled out" else 1.0)
                         )
+
+    def test_a_guard_is_as_large_as_the_blade_asks(self) -> None:
+        by_name = {b.name: b for b in fittings_of(30.0, 4.6)}
+        guard = by_name["guard"]
+        self.assertEqual((guard.length, guard.width, guard.thickness), (50.0, 16.6, 7.0))
+        self.assertEqual(set(by_name), {"guard", "pair of bolsters", "ferrule", "pommel", "ring"})
+        self.assertIsNone(use_for(guard, 48.0, 16.0, 7.0))
+        self.assertEqual(use_for(guard, 52.0, 17.0, 7.2).how, "as it is")  # type: ignore[union-attr]
+
+
+class SizeTests(SimpleTestCase):
+    def test_sizes_are_told_as_calipers_do(self) -> None:
+        self.assertEqual(size_of("flat", 34.0, 5.6, None, 80.8579), "34 x 5.6 x 80.86 mm")
+        self.assertEqual(size_of("round", 12.7, 12.7, None, 1000.0), "12.7 x 1000 mm")
+        self.assertEqual(size_of("tube", 40.0, 40.0, 3.0, 100.0), "40 x 100 mm, wall 3 mm")

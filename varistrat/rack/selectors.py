@@ -1,5 +1,6 @@
 """Reading the rack, always one shop's."""
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -9,6 +10,7 @@ from django.db.models.functions import Coalesce
 
 from varistrat.core.errors import InputError
 from varistrat.core.rack.item import Stocked
+from varistrat.core.rack.uses import ORDER, Block, UseOf, use_for
 from varistrat.core.shop import ShopData
 from varistrat.designs.selectors import NotFound
 from varistrat.rack.models import Item, Movement
@@ -48,6 +50,21 @@ def movements_of(item: Item, before: int | None = None) -> list[Movement]:
     """Latest first, HISTORY at a time; `before`: only those older than this one."""
     found = item.movements.select_related("by", "design")
     return list((found if before is None else found.filter(pk__lt=before))[:HISTORY])
+
+
+MOST_OFFERED = 5
+
+
+def offcuts_for(shop: Shop, blocks: Sequence[Block]) -> dict[str, list[tuple[Item, UseOf]]]:
+    """For each block the offcuts that would do for it, best first: as they are, then the least that must be sawn up. One query."""
+    items = [c.item for c in rack(shop, used_up=False) if c.item.document is not None]
+    pieces = [(i, i.length, i.width, i.thickness) for i in items]
+    out: dict[str, list[tuple[Item, UseOf]]] = {}
+    for block in blocks:
+        found = [(i, use, x * y * z) for i, x, y, z in pieces if x and y and z and (use := use_for(block, x, y, z))]
+        found.sort(key=lambda f: (ORDER.index(f[1].how), f[2]))
+        out[block.name] = [(item, use) for item, use, _ in found[:MOST_OFFERED]]
+    return out
 
 
 def stocked(shop: Shop, data: ShopData) -> list[Stocked]:

@@ -4,21 +4,24 @@ import json
 from typing import Any
 from uuid import UUID
 
+import numpy as np
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
 from varistrat.api.auth import asker, helper, smith
 from varistrat.api.gate import gone
-from varistrat.api.schemas import PROBLEMS
+from varistrat.api.schemas import PROBLEMS, DocumentIn
 from varistrat.api.schemas.rack import (
     ActOut,
     AddIn,
     BegunOut,
     CsvIn,
+    FittingOut,
     ItemOut,
     KeepOffcutIn,
     MoveIn,
     MovementOut,
+    OfferedOut,
     RackOut,
     ReadOut,
     SayIn,
@@ -35,13 +38,13 @@ from varistrat.core.errors import InputError
 from varistrat.core.rack.csv_file import read_rack, write_rack
 from varistrat.core.rack.item import RackItem, grams_of, size_of
 from varistrat.core.rack.typed import read_lines
-from varistrat.core.rack.uses import uses_of
+from varistrat.core.rack.uses import UseOf, fittings_of, uses_of
 from varistrat.core.shop import ShopData
 from varistrat.designs.selectors import NotFound, design_of
 from varistrat.designs.services import predict
 from varistrat.designs.services.keep import create_design
 from varistrat.rack import selectors, services
-from varistrat.rack.models import Movement
+from varistrat.rack.models import Item, Movement
 from varistrat.rack.selectors import Counted
 
 router = Router(tags=["rack"], auth=helper)
@@ -138,6 +141,28 @@ def uses(request: HttpRequest, item_id: int) -> list[UseOut]:
     if not (item.width and item.thickness and item.length) or item.form in ("tube", "powder", "rods"):
         return []
     return [UseOut(name=u.name, how=u.how, count=u.count, stretch=u.stretch) for u in uses_of(item.length, item.width, item.thickness)]
+
+
+@router.post("/fittings", response={200: list[FittingOut], **PROBLEMS})
+def fittings(request: HttpRequest, asked: DocumentIn) -> list[FittingOut]:
+    """What goes on this blade, and the offcuts of the rack that would do for it. Raises InputError without a blade."""
+    worked = predict.work_out(asked.document)
+    geometry = worked.blade.geometry
+    at = np.array([0.0])
+    blocks = fittings_of(float(geometry.height(at)[0]), float(geometry.blade.spine_thickness.heel))
+    offered = selectors.offcuts_for(asker(request).shop, blocks)
+
+    def out(item: Item, use: UseOf) -> OfferedOut:
+        size = size_of(item.form, item.width, item.thickness, item.wall, item.length)
+        picture = f"/api/rack/items/{item.pk}/picture.png"
+        return OfferedOut(
+            name=use.name, how=use.how, count=use.count, stretch=use.stretch, item=item.pk, code=item.code, size=size, picture=picture
+        )
+
+    return [
+        FittingOut(name=b.name, length=b.length, width=b.width, thickness=b.thickness, offered=[out(*o) for o in offered[b.name]])
+        for b in blocks
+    ]
 
 
 @router.get("/items/{item_id}/picture.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)

@@ -154,6 +154,25 @@ class UseOut(Schema):
     stretch: float
 
 
+class OfferedOut(UseOut):
+    """One offcut that would do, in the shop's words; picture: address of its pattern."""
+
+    item: int
+    code: str
+    size: str
+    picture: str
+
+
+class FittingOut(Schema):
+    """What goes on a blade, the block it is made from (mm), and the offcuts that would do for it, best first."""
+
+    name: str
+    length: float
+    width: float
+    thickness: float
+    offered: list[OfferedOut]
+
+
 class BegunOut(Schema):
     """Id of the design that was begun."""
 

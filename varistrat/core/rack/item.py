@@ -126,7 +126,8 @@ def size_of(form: str, width: float | None, thickness: float | None, wall: float
         return "powder"
     across = [width] if width == thickness else [width, thickness]
     hollow = f", wall {wall:g} mm" if form == "tube" else ""
-    return " x ".join(f"{v:g}" for v in (*across, length)) + f" mm{hollow}"
+    # to what calipers tell
+    return " x ".join(f"{round(v or 0.0, 2):g}" for v in (*across, length)) + f" mm{hollow}"
 
 
 @dataclass(frozen=True)

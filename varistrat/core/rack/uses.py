@@ -5,6 +5,8 @@ from itertools import permutations
 from typing import Literal
 
 How = Literal["as it is", "sawn", "rolled out"]
+ORDER: tuple[How, ...] = ("as it is", "sawn", "rolled out")
+"""Best first."""
 ROLL_LOSS = 1.1
 """Volume wanted of what is rolled out, times what it comes to."""
 THINNEST = 0.5
@@ -40,6 +42,18 @@ BLOCKS = (
 )
 
 
+FITTINGS = ("guard", "pair of bolsters", "ferrule", "pommel", "ring")
+"""Blocks that go on a blade."""
+GUARD_OVER, GUARD_WALL, GUARD_THICK = 10.0, 6.0, 7.0
+"""mm a guard stands out beyond edge and spine, and has left on either side of its slot; how thick it is begun. Indicative."""
+
+
+def fittings_of(height: float, spine: float) -> tuple[Block, ...]:
+    """The blocks that go on a blade so high at its heel and so thick at its spine, mm; of the guard as this blade asks for it."""
+    guard = Block("guard", height + 2 * GUARD_OVER, spine + 2 * GUARD_WALL, GUARD_THICK)
+    return tuple(guard if b.name == "guard" else b for b in BLOCKS if b.name in FITTINGS)
+
+
 @dataclass(frozen=True)
 class UseOf:
     """What it would do for, how, and how many; stretch: times the motif gets longer where it is rolled out."""
@@ -52,12 +66,12 @@ class UseOf:
 
 def uses_of(length: float, width: float, thickness: float) -> list[UseOf]:
     """Of one piece with a flat section, mm; what is left as it is first."""
-    found = [use for block in BLOCKS if (use := _use(block, length, width, thickness))]
-    order: tuple[How, ...] = ("as it is", "sawn", "rolled out")
-    return sorted(found, key=lambda u: order.index(u.how))
+    found = [use for block in BLOCKS if (use := use_for(block, length, width, thickness))]
+    return sorted(found, key=lambda u: ORDER.index(u.how))
 
 
-def _use(block: Block, length: float, width: float, thickness: float) -> UseOf | None:
+def use_for(block: Block, length: float, width: float, thickness: float) -> UseOf | None:
+    """How one piece with a flat section would do for this block, mm; None where it would not."""
     have = (length, width, thickness)
     best = max(_count(have, lay) for lay in permutations((block.length, block.width, block.thickness)))
     if best:

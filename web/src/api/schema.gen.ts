@@ -1974,6 +1974,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/rack/fittings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fittings
+         * @description What goes on this blade, and the offcuts of the rack that would do for it. Raises InputError without a blade.
+         */
+        post: operations["varistrat_api_routers_rack_fittings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/rack/items/{item_id}/picture.png": {
         parameters: {
             query?: never;
@@ -7805,6 +7825,44 @@ export interface components {
             count: number;
             /** Stretch */
             stretch: number;
+        };
+        /**
+         * FittingOut
+         * @description What goes on a blade, the block it is made from (mm), and the offcuts that would do for it, best first.
+         */
+        FittingOut: {
+            /** Name */
+            name: string;
+            /** Length */
+            length: number;
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** Offered */
+            offered: components["schemas"]["OfferedOut"][];
+        };
+        /**
+         * OfferedOut
+         * @description One offcut that would do, in the shop's words; picture: address of its pattern.
+         */
+        OfferedOut: {
+            /** Name */
+            name: string;
+            /** How */
+            how: string;
+            /** Count */
+            count: number;
+            /** Stretch */
+            stretch: number;
+            /** Item */
+            item: number;
+            /** Code */
+            code: string;
+            /** Size */
+            size: string;
+            /** Picture */
+            picture: string;
         };
         /**
          * BegunOut
@@ -16762,6 +16820,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["UseOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_rack_fittings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FittingOut"][];
                 };
             };
             /** @description Unauthorized */

@@ -34,6 +34,7 @@ export type StraightPlace = S["StraightPlace"];
 export type TemperedReading = S["Tempered"];
 export type RackSheet = S["RackOut"];
 export type RackItem = S["ItemOut"];
+export type Fitting = S["FittingOut"];
 export type RackMovement = S["MovementOut"];
 export type TypedLine = S["TypedOut"];
 export type StockSheet = Given<S["StockTold"]>;

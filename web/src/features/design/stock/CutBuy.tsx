@@ -39,8 +39,8 @@ export function CutBuy({ plan }: { plan: CutPlan }) {
               </p>
               {b.instead ? (
                 <p className="text-sm">
-                  The rack offers instead: {say(b.instead)}.{" "}
-                  <button type="button" className="min-h-11 underline" onClick={() => void takeOver(b)}>
+                  The rack offers instead: {say(b.instead)}.
+                  <button type="button" className="block min-h-11 underline" onClick={() => void takeOver(b)}>
                     Pile it so
                   </button>
                 </p>

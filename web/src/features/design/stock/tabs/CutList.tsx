@@ -1,4 +1,4 @@
-import { FileSpreadsheet, PencilRuler, Printer, Undo2 } from "lucide-react";
+import { FileSpreadsheet, PencilRuler, Printer, RotateCcw, Undo2 } from "lucide-react";
 import { useState } from "react";
 import { api, ask, keepFile, saveFile, whatWentWrong } from "../../../../api/client";
 import type { CutPlan, LaidBar } from "../../../../api/types";
@@ -15,6 +15,7 @@ import { useTable } from "../../table";
 import { CutBars } from "../CutBars";
 import { CutBuy } from "../CutBuy";
 import { CutPaper, useCutDrawing } from "../CutPaper";
+import { Fittings } from "../Fittings";
 import { useStock } from "../stock";
 
 /** What to cut from which bar, drawn to scale; pieces go to another bar by dragging, or picked up and laid down. */
@@ -66,8 +67,8 @@ export function CutList() {
               <Button compact label="Undo the laying out" disabled={!past.length} onClick={back}>
                 <Undo2 size={18} aria-hidden />
               </Button>
-              <Button compact disabled={!laid.length} onClick={() => lay([])}>
-                Lay out anew
+              <Button compact label="Lay out anew" disabled={!laid.length} onClick={() => lay([])}>
+                <RotateCcw size={18} aria-hidden />
               </Button>
               <Button
                 compact
@@ -99,7 +100,16 @@ export function CutList() {
             </p>
           </Shell>
         }
-        right={told ? <CutBuy plan={told} /> : <Findings findings={[]} problems={wrong} />}
+        right={
+          told ? (
+            <>
+              <CutBuy plan={told} />
+              <Fittings />
+            </>
+          ) : (
+            <Findings findings={[]} problems={wrong} />
+          )
+        }
       >
         {told ? (
           <CutBars plan={told} held={held} onHold={setHeld} onLay={lay} />
