@@ -1,5 +1,6 @@
 """Stock and rack in the real browser: from a short design to a cut list, from an empty rack to bars in it."""
 
+import re
 from datetime import datetime
 from pathlib import Path
 from xml.etree import ElementTree
@@ -45,6 +46,10 @@ class StockTests(BrowserCase):
         self.page.get_by_role("tab", name="Cut list").click()
         expect(self.page.get_by_text("9 pieces from 2 bars")).to_be_visible()
         expect(self.page.get_by_text("Nothing better can be done with this rack.")).to_be_visible()
+        # the demo rack's patterned offcuts, for what goes on this blade
+        offcuts = self.page.get_by_role("region", name="From your offcuts")
+        expect(offcuts.get_by_text("Pair of bolsters", exact=False)).to_be_visible()
+        expect(offcuts.get_by_role("link").first).to_have_attribute("href", re.compile("/rack"))
         self.settled()
         with self.page.expect_download() as got:
             self.page.get_by_role("button", name="Save the cut list as CSV").click()
@@ -111,6 +116,8 @@ class StockTests(BrowserCase):
         self.stock(SHORT)
         chart = self.page.get_by_role("figure", name="Chance of coming up short")
         expect(chart).to_contain_text("With 10 % you come up short")
+        # the curve itself, drawn although it comes later than the place it stands in
+        expect(chart.get_by_role("img")).to_be_visible()
         need = self.page.get_by_role("region", name="Enough or not")
         was = need.inner_text()
         self.page.get_by_role("radio", name="by the risk").click()
@@ -123,6 +130,7 @@ class StockTests(BrowserCase):
         self.saved()
         self.page.reload()
         expect(self.field("Comes up short, at most")).to_have_value("5")
+        expect(chart.get_by_role("img")).to_be_visible()
 
     def test_days_and_money_follow_the_shops_hours(self) -> None:
         self.stock("Punt builder's spoke knife", "Time and money")

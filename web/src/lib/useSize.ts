@@ -1,11 +1,9 @@
-import { type RefObject, useLayoutEffect, useRef, useState } from "react";
+import { type RefCallback, useCallback, useState } from "react";
 
-/** The element's inner size in px, kept up to date. */
-export function useSize<T extends HTMLElement>(): [RefObject<T | null>, { width: number; height: number }] {
-  const ref = useRef<T>(null);
+/** The element's inner size in px, kept up to date, whenever the element comes and goes. */
+export function useSize<T extends HTMLElement>(): [RefCallback<T>, { width: number; height: number }] {
   const [size, setSize] = useState({ width: 0, height: 0 });
-  useLayoutEffect(() => {
-    const element = ref.current;
+  const ref = useCallback((element: T | null) => {
     if (!element) return;
     const watch = new ResizeObserver(([entry]) => {
       if (entry) setSize({ width: Math.floor(entry.contentRect.width), height: Math.floor(entry.contentRect.height) });

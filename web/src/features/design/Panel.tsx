@@ -103,11 +103,15 @@ export function Columns({
     <div
       role="tabpanel"
       aria-label={name}
-      className="screen-only grid min-h-0 flex-1 grid-cols-[21rem_minmax(0,1fr)_20rem] max-[1100px]:grid-cols-[19rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col"
+      className={`screen-only grid min-h-0 flex-1 grid-cols-[21rem_minmax(0,1fr)_20rem] max-[1100px]:grid-cols-[19rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col ${scrolls ? "max-[1100px]:grid-rows-[max-content_minmax(max-content,1fr)] max-[1100px]:overflow-y-auto max-[800px]:overflow-visible" : ""}`}
     >
-      <div className="flex min-h-0 flex-col border-r border-line">{left}</div>
       <div
-        className={`flex min-h-0 min-w-0 flex-col gap-2 p-3 ${scrolls ? "overflow-y-auto max-[800px]:h-auto" : "max-[800px]:h-96"}`}
+        className={`flex min-h-0 flex-col border-r border-line ${scrolls ? "max-[1100px]:row-span-2 max-[1100px]:min-h-max" : ""}`}
+      >
+        {left}
+      </div>
+      <div
+        className={`flex min-h-0 min-w-0 flex-col gap-2 p-3 ${scrolls ? "overflow-y-auto max-[1100px]:overflow-visible max-[800px]:h-auto" : "max-[800px]:h-96"}`}
         tabIndex={scrolls ? 0 : undefined}
       >
         {children}
@@ -116,7 +120,7 @@ export function Columns({
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
         aria-label="What it comes to"
-        className="flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:max-h-60 max-[1100px]:border-t max-[1100px]:border-l-0 max-[800px]:max-h-none"
+        className={`flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line p-3 max-[1100px]:border-t max-[1100px]:border-l-0 ${scrolls ? "max-[1100px]:col-start-2 max-[1100px]:overflow-visible" : "max-[1100px]:col-span-full max-[1100px]:max-h-60 max-[800px]:max-h-none"}`}
       >
         {right}
       </aside>
