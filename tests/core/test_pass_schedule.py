@@ -57,6 +57,23 @@ class WorkedTests(SimpleTestCase):
         self.assertEqual([p.heat for p in found], sorted(p.heat for p in found))
         self.assertEqual({p.heat for p in found}, {1, 2, 3})
 
+    def test_in_runs_and_never_on_edge_when_it_would_fold(self) -> None:
+        before, after = bar(39, 27.5), bar(36, 6.4)
+        found = passes_of(before, after, "press", 4)
+        sizes = [(before.width, before.thickness), *((p.width, p.thickness) for p in found)]
+        first = next(i for i, p in enumerate(found) if p.laid == "edge")
+        # flat until it is twice as broad as thick
+        self.assertGreaterEqual(sizes[first][0] / sizes[first][1], 2.0)
+        self.assertLess(sizes[first - 1][0] / sizes[first - 1][1], 2.0)
+        # on edge only while it is stout, but for dressing the last of the width
+        for (w, t), p in zip(sizes, found, strict=False):
+            if p.laid == "edge" and w > 1.05 * after.width:
+                self.assertLess(w / t, 3.0 * 1.1)
+        # from where it is as slender as that, flat to the end but for that dressing: its width comes by itself
+        narrow = min(w for w, _ in sizes)
+        self.assertLess(narrow, 28.0)
+        self.assertEqual((found[-1].width, found[-1].thickness), (36, 6.4))
+
     def test_rolls_have_no_blocks_and_a_most_of_their_own(self) -> None:
         found = passes_of(bar(30, 30), bar(30.5, 20), "rolls", 1)
         self.assertTrue(found)

@@ -8,7 +8,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.rack.csv_file import COLUMNS, MORE, read_rack, write_rack
 from varistrat.core.rack.item import FORMS, RackItem, Stocked, size_of
 from varistrat.core.rack.typed import SIZES, read_lines
-from varistrat.core.rack.uses import BLOCKS, fittings_of, use_for, uses_of
+from varistrat.core.rack.uses import BLOCKS, Block, fittings_of, use_for, uses_of
 from varistrat.core.reading import parse
 from varistrat.core.shop import AS_SHIPS, ShopData
 
@@ -155,6 +155,24 @@ class UsesTests(SimpleTestCase):
                         self.assertGreaterEqual(
                             length * width * thick, use.count * block.volume * (1.1 if use.how == "rolled out" else 1.0)
                         )
+
+    def test_what_is_left_nearly_as_it_is_comes_first(self) -> None:
+        for size in ((62.0, 30.0, 7.5), (66.0, 30.0, 9.0), (110.0, 28.0, 5.2)):
+            order = [("as it is", "sawn", "rolled out").index(u.how) for u in uses_of(*size)]
+            self.assertEqual(order, sorted(order))
+            self.assertGreater(len(set(order)), 1, size)
+
+    def test_half_as_large_again_is_sawn(self) -> None:
+        guard = Block("guard", 60.0, 18.0, 7.0)
+        self.assertEqual(use_for(guard, 60.0 * 1.45, 18.0, 7.0).how, "as it is")  # type: ignore[union-attr]
+        self.assertEqual(use_for(guard, 60.0 * 1.55, 18.0, 7.0).how, "sawn")  # type: ignore[union-attr]
+
+    def test_half_its_thickness_is_left_of_what_is_rolled(self) -> None:
+        # 60 mm long and twice as wide: steel enough for the thin block as it comes, not for one half as thick as the bar
+        liner = Block("liner", 100.0, 20.0, 2.0)
+        self.assertEqual(use_for(liner, 60.0, 20.0, 4.0).how, "rolled out")  # type: ignore[union-attr]
+        self.assertIsNone(use_for(liner, 52.0, 20.0, 8.0))
+        self.assertEqual(use_for(liner, 56.0, 20.0, 8.0).how, "rolled out")  # type: ignore[union-attr]
 
     def test_a_guard_is_as_large_as_the_blade_asks(self) -> None:
         by_name = {b.name: b for b in fittings_of(30.0, 4.6)}

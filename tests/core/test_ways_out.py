@@ -136,3 +136,35 @@ class WaysOutTests(SimpleTestCase):
         for way in ways_out(short(50.0), ALLOWED):
             self.assertTrue(way.says[0].isupper() and way.says.endswith("."), way.says)
             self.assertNotIn("nan", way.says)
+
+
+class TileTests(SimpleTestCase):
+    def tiled(self, angle: float, count: int, length: float) -> Worked:
+        cut = blade("drop_point", 150.0, 30.0, (4.0, 3.6, 2.2), 0.4) | {"tang": {"length": 20.0, "width": 18.0, "end_width": 12.0}}
+        tiles = {"kind": "tiles", "angle": angle, "thickness": 8.0, "count": count, "kerf": 1.5}
+        steps = [{"kind": "weld", "thickness": 28.0}, tiles, {"kind": "weld", "thickness": 6.0}]
+        bar = {"start": pile([5, 4, 5, 5, 5, 4, 5], 34.0, length), "steps": steps}
+        return Worked.of(read_document({"recipe": {"format": "varistrat.recipe/1", "bar": bar}, "blade": cut}))
+
+    def test_cut_at_another_angle_it_reaches_from_the_same_bar(self) -> None:
+        worked = self.tiled(75.0, 4, 50.0)
+        self.assertFalse(worked.problems)
+        self.assertLess(stock_of(worked, ALLOWED).spare, -1.0)
+        way = next(w for w in ways_out(worked, ALLOWED) if w.give == "tiles")
+        self.assertGreaterEqual(stock_of(Worked.of(way.document), ALLOWED).spare, 0.0)
+        # the piles are as they were
+        self.assertEqual(way.document.recipe.bar.start, worked.document.recipe.bar.start)
+        # no angle nearer to the planned one does it, whatever the count
+        step = worked.forged.stages[1]
+        for angle in range(int(min(way.value, 75)) + 1, int(max(way.value, 75))):
+            with self.subTest(angle=angle):
+                cut = step.step.model_copy(update={"angle": float(angle)})
+                most = cut.most(step.before)  # type: ignore[attr-defined]
+                self.assertLess(stock_of(self.tiled(float(angle), most, 50.0), ALLOWED).spare, 0.0)
+
+    def test_more_of_them_where_the_bar_has_room(self) -> None:
+        (way,) = [w for w in ways_out(self.tiled(60.0, 4, 90.0), ALLOWED) if w.give == "tiles"]
+        self.assertEqual(way.says, "Cut 5 tiles instead of 4.")
+
+    def test_no_tiles_no_such_way(self) -> None:
+        self.assertNotIn("tiles", {w.give for w in ways_out(short(50.0), ALLOWED)})

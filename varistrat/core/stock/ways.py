@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from varistrat.core.bars.model import tidy
+from varistrat.core.bars.steps.tiles import Tiles
 from varistrat.core.blade.place import BAR_TOO_SHORT, BLADE_OFF_BAR
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
@@ -19,7 +20,7 @@ from varistrat.core.stock.need import Allowance, ticked
 from varistrat.core.stock.sheet import FINE, StockSheet, stock_of
 
 Json = dict[str, Any]
-Give = Literal["length", "layers", "count", "thickness", "width", "tang", "reserve"]
+Give = Literal["length", "layers", "count", "tiles", "thickness", "width", "tang", "reserve"]
 LENGTH = {BLADE_OFF_BAR.name, BAR_TOO_SHORT.name}
 """What a bar that is short may have found of it already."""
 MOST_RATIO = 4.0
@@ -28,6 +29,9 @@ LIGHT = 1.0
 """g that nobody would save."""
 NEAR = 1e-7
 """Of a number: nearer to nothing to spare nobody looks."""
+ANGLES = range(20, 91)
+"""Whole degrees at which tiles are cut; flatter ones fall apart under the saw."""
+TRIED = 6
 
 
 @dataclass(frozen=True)
@@ -59,7 +63,7 @@ def _ways(worked: Worked, allowed: Allowance, short: bool) -> list[WayOut]:
     sheet = stock_of(worked, allowed)
     if (sheet.spare < -FINE) != short or abs(sheet.spare) <= FINE:
         return []
-    ways = (_pile, _layers, _count, _thickness, _width, _shorter_tang, _less_reserve)
+    ways = (_pile, _layers, _count, _tiles, _thickness, _width, _shorter_tang, _less_reserve)
     found = (way(worked, sheet.allowed, sheet) for way in ways)
     return [w for w in found if w]
 
@@ -127,7 +131,7 @@ def _pile(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | Non
     longest = max(ticked(p.length, worked.shop.numbers) for p in sheet.piles)
     piles = "the pile" if len(sheet.piles) == 1 else "the longest pile"
     more = [step.brief() for w in sheet.wanted for step, stage in zip(w.steps, w.forged.stages, strict=True) if step is not stage.step]
-    says = f"Cut {piles} {longest:.0f} mm long" + (f", and plan {', '.join(more)}." if more else ".")
+    says = f"Cut {piles} {round(longest, 2):g} mm long" + (f", and plan {', '.join(more)}." if more else ".")
     return WayOut("length", says, longest, *made)
 
 
@@ -179,6 +183,40 @@ def _count(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | No
     if best is None or (so := made[best]) is None:
         return None
     return WayOut("count", f"Pile {best} layers instead of {len(layers)}.", float(best), *so)
+
+
+def _tiles(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
+    """More tiles, or tiles at another angle: steeper ones waste less in the ends of the bar, flatter ones reach further each."""
+    if sheet.spare >= 0:
+        return None
+    stages = worked.forged.stages
+    at = next((i for i in range(len(stages) - 1, -1, -1) if isinstance(stages[i].step, Tiles)), None)
+    if at is None:
+        return None
+    step, before = stages[at].step, stages[at].before
+    assert isinstance(step, Tiles)
+    # what follows draws all lengths alike: so much longer must the bar of tiles be
+    wanted = stages[at].after.length * sheet.need.length / sheet.have
+    reaching = []
+    for angle in ANGLES:
+        cut = step.model_copy(update={"angle": float(angle), "count": 1})
+        try:
+            cut = cut.reaching(wanted - FINE, before)
+        except InputError:
+            continue
+        if cut.count <= cut.most(before):
+            reaching.append(cut)
+    # as little another pattern as may be
+    for cut in sorted(reaching, key=lambda c: (abs(c.angle - step.angle), -c.angle))[:TRIED]:
+        data = _data(worked)
+        said = next(s for s in data["recipe"]["bar"]["steps"] if s["id"] == step.id)
+        said |= {"angle": cut.angle, "count": cut.count}
+        made = _as(worked, allowed, data)
+        if made and made[1] >= -FINE:
+            same = cut.angle == step.angle
+            was, now = f"{step.count}" + ("" if same else f" at {step.angle:g}"), "" if same else f" at {cut.angle:g} degrees"
+            return WayOut("tiles", f"Cut {cut.count} tiles{now} instead of {was}.", cut.angle, *made)
+    return None
 
 
 def _first(values: Sequence[int], enough: Callable[[int], bool]) -> int | None:
