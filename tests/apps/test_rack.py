@@ -2,6 +2,7 @@
 
 import threading
 from typing import Any
+from unittest import mock
 from uuid import uuid4
 
 from django.db import DatabaseError, connection, transaction
@@ -118,6 +119,11 @@ class RackTests(TestCase):
         (named, free) = services.add(actor=self.smith, items=[bar(), bar()], codes=["R7", "left 3"])
         self.assertEqual(services.add(actor=self.smith, items=[bar()])[0].code, "R8")
         self.assertEqual((named.code, free.code), ("R7", "left 3"))
+
+    def test_a_rack_holds_so_many_items(self) -> None:
+        self.assertEqual(services.MOST_ITEMS, 5_000)
+        with mock.patch.object(services, "MOST_ITEMS", 2), self.assertRaises(InputError):
+            services.add(actor=self.smith, items=[bar(), bar()])
 
 
 class FileTests(TestCase):

@@ -46,6 +46,15 @@ class CutPlanTests(SimpleTestCase):
         self.assertAlmostEqual(plan.kept, back)
         self.assertGreater(plan.kept, 0)
 
+    def test_sixty_millimetres_are_worth_keeping(self) -> None:
+        design = worked("three_layer")
+        (core,) = [p for p in pieces_wanted(design, stock_of(design))[0] if p.steel == "1095"]
+        for left, kept in ((58.0, False), (62.0, True)):
+            rack = [bar("A", "1018", 50.0, 10.0, 600.0, 2), bar("B", "1095", 50.0, 8.0, core.length + 1.5 + left)]
+            (b,) = [b for b in cut_plan(design, rack).bars if b.code == "B"]
+            self.assertAlmostEqual(b.left, left)
+            self.assertEqual(b.keep, kept)
+
     def inside(self, plan: CutPlan) -> float:
         steels = AS_SHIPS.steels
         return sum(c.width * c.thickness * c.length * steels[b.steel].density * 1e-6 for b in plan.bars for c in b.cuts)

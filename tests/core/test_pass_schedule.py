@@ -74,6 +74,17 @@ class WorkedTests(SimpleTestCase):
         self.assertLess(narrow, 28.0)
         self.assertEqual((found[-1].width, found[-1].thickness), (36, 6.4))
 
+    def test_a_slender_bar_is_not_turned_for_every_pass(self) -> None:
+        # 50 x 5 to 36 x 5: brought down on edge, it spreads again as it is flattened; turned when 6 % too wide
+        found = passes_of(bar(50, 5), bar(36, 5), "press", 4)
+        sizes = [(50.0, 5.0), *((p.width, p.thickness) for p in found)]
+        narrow = next(i for i, (w, _) in enumerate(sizes) if w <= 36.01)
+        after = sizes[narrow:]
+        self.assertLess(max(w for w, _ in after), 36 * 1.06 * 1.03)
+        starts = [w for (w, t), p in zip(after, found[narrow:], strict=False) if p.laid == "edge" and t > 5.0 * 1.012]
+        self.assertTrue(starts)
+        self.assertGreater(min(starts), 36 * 1.06)
+
     def test_rolls_have_no_blocks_and_a_most_of_their_own(self) -> None:
         found = passes_of(bar(30, 30), bar(30.5, 20), "rolls", 1)
         self.assertTrue(found)

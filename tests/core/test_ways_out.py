@@ -168,3 +168,18 @@ class TileTests(SimpleTestCase):
 
     def test_no_tiles_no_such_way(self) -> None:
         self.assertNotIn("tiles", {w.give for w in ways_out(short(50.0), ALLOWED)})
+
+
+class LightTests(SimpleTestCase):
+    def test_thirty_grams_are_worth_telling(self) -> None:
+        # 53.7 mm of pile would do: 3.3 mm of 34 x 33 are 29 g
+        worked = short(57.0)
+        told = {w.give: w for w in ways_to_save(worked, ALLOWED)}
+        self.assertIn("layers", told)
+        put_in = sum(f.forged.first.volume * f.forged.densities[0] for f in stock_of(worked, ALLOWED).wanted)
+        self.assertAlmostEqual(put_in - told["layers"].mass, 29.0, delta=2.0)
+
+    def test_less_than_a_gram_is_not(self) -> None:
+        worked = short(286.0 * 6.2 / 33 + 0.1)
+        self.assertGreater(stock_of(worked, ALLOWED).spare, 0.5)
+        self.assertEqual([w.says for w in ways_to_save(worked, ALLOWED) if w.give in ("layers", "thickness", "width")], [])

@@ -7276,7 +7276,7 @@ export interface components {
              * Give
              * @enum {string}
              */
-            give: "length" | "layers" | "count" | "thickness" | "width" | "tang" | "reserve";
+            give: "length" | "layers" | "count" | "tiles" | "thickness" | "width" | "tang" | "reserve";
             /** Says */
             says: string;
             /** Value */
