@@ -153,11 +153,11 @@ def fittings(request: HttpRequest, asked: DocumentIn) -> list[FittingOut]:
     offered = selectors.offcuts_for(asker(request).shop, blocks)
 
     def out(item: Item, use: UseOf) -> OfferedOut:
-        size = size_of(item.form, item.width, item.thickness, item.wall, item.length)
         picture = f"/api/rack/items/{item.pk}/picture.png"
         return OfferedOut(
-            name=use.name, how=use.how, count=use.count, stretch=use.stretch, item=item.pk, code=item.code, size=size, picture=picture
-        )
+            name=use.name, how=use.how, count=use.count, stretch=use.stretch, item=item.pk, code=item.code, picture=picture,
+            width=item.width or 0.0, thickness=item.thickness or 0.0, length=item.length or 0.0,
+        )  # fmt: skip
 
     return [
         FittingOut(name=b.name, length=b.length, width=b.width, thickness=b.thickness, offered=[out(*o) for o in offered[b.name]])

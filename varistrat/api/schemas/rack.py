@@ -155,11 +155,13 @@ class UseOut(Schema):
 
 
 class OfferedOut(UseOut):
-    """One offcut that would do, in the shop's words; picture: address of its pattern."""
+    """One offcut that would do, mm; picture: address of its pattern."""
 
     item: int
     code: str
-    size: str
+    width: float
+    thickness: float
+    length: float
     picture: str
 
 

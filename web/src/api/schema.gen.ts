@@ -7844,7 +7844,7 @@ export interface components {
         };
         /**
          * OfferedOut
-         * @description One offcut that would do, in the shop's words; picture: address of its pattern.
+         * @description One offcut that would do, mm; picture: address of its pattern.
          */
         OfferedOut: {
             /** Name */
@@ -7859,8 +7859,12 @@ export interface components {
             item: number;
             /** Code */
             code: string;
-            /** Size */
-            size: string;
+            /** Width */
+            width: number;
+            /** Thickness */
+            thickness: number;
+            /** Length */
+            length: number;
             /** Picture */
             picture: string;
         };

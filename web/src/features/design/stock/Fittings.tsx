@@ -2,7 +2,7 @@ import { Link } from "react-router";
 import { api, ask } from "../../../api/client";
 import type { Fitting } from "../../../api/types";
 import { useWorkedOut } from "../../../api/worked";
-import { useSay, useUnit } from "../../../app/session";
+import { useUnit } from "../../../app/session";
 import { sizes } from "../../../lib/units";
 import { useTable } from "../table";
 
@@ -11,7 +11,6 @@ export function Fittings() {
   const { document } = useTable();
   const { recipe, blade, off } = document;
   const unit = useUnit();
-  const say = useSay();
   const told = useWorkedOut<Fitting[]>(
     "fittings",
     { document: { recipe, blade, off } },
@@ -51,7 +50,7 @@ export function Fittings() {
                       />
                     </span>
                     <span className="text-sm leading-tight">
-                      <b className="font-mono">{o.code}</b> {say(o.size)}
+                      <b className="font-mono">{o.code}</b> {sizes([o.width, o.thickness, o.length], unit)}
                       <span className="block text-quiet">
                         {o.how}
                         {o.stretch > 1.05 ? `, the motif ${o.stretch.toFixed(1)} times as long` : ""}
