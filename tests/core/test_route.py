@@ -11,7 +11,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.heat.fires.fired import Fired
 from varistrat.core.laws.numbers import AT_ANVIL, DAY, GAS, GAS_PRICE, SAW, SAW_SET, WAGE, WEEK
 from varistrat.core.route.money import time_and_money
-from varistrat.core.route.operation import ALONE, Job, Kind, Operation, Part
+from varistrat.core.route.operation import ALONE, UNITS, Job, Kind, Operation, Part
 from varistrat.core.route.operations import KINDS
 from varistrat.core.route.route import route_of
 from varistrat.core.route.schedule import Hours, critical, finish, schedule, ways_left
@@ -95,6 +95,73 @@ class RouteTests(SimpleTestCase):
 
         plain, more = route_of(worked()), route_of(worked(), [*KINDS, Bless()])
         self.assertEqual(len(more.operations) - len(plain.operations), sum(1 for o in plain.operations if o.kind == "fire"))
+
+
+class ToldTests(SimpleTestCase):
+    """What is to be reached, looked at, taken care of and timed."""
+
+    def all(self) -> dict[str, list[Operation]]:
+        out = {}
+        for key in STARTERS:
+            w = worked(key, **({} if worked(key).cut else {"stock": {"need": 150.0}}))
+            try:
+                out[key] = list(route_of(w).operations)
+            except InputError:
+                continue
+        return out
+
+    def test_every_target_is_a_size_and_every_timer_runs(self) -> None:
+        for key, operations in self.all().items():
+            for o in operations:
+                for t in o.targets:
+                    with self.subTest(f"{key} {o.id} {t.quantity}"):
+                        self.assertGreater(t.value, 0)
+                        self.assertGreaterEqual(t.tolerance, 0)
+                        self.assertEqual(t.unit, UNITS[t.quantity])
+                self.assertEqual(len({(t.quantity, t.says) for t in o.targets}), len(o.targets), o.id)
+                for timer in o.timers:
+                    self.assertGreater(timer.minutes, 0, o.id)
+                    self.assertTrue(timer.says)
+                for check in o.checks:
+                    self.assertTrue(check.ask.endswith("?") and check.good and check.bad)
+
+    def test_nobody_is_hurt_unwarned(self) -> None:
+        for key, operations in self.all().items():
+            for o in operations:
+                if o.place in ("saw", "fire", "grinder", "bath"):
+                    self.assertTrue(o.cautions, f"{key} {o.id}")
+                if o.kind == "etch":
+                    self.assertIn("Acid into water, never water into acid", o.told)
+
+    def test_a_fire_asks_for_the_bar_as_it_comes_out(self) -> None:
+        w = worked("bold_twist")
+        by = {o.step: o for o in route_of(w).operations if o.kind == "fire"}
+        for stage in w.forged.stages:
+            if stage.step.id not in by:
+                continue
+            targets = {t.quantity: t.value for t in by[stage.step.id].targets}
+            self.assertAlmostEqual(targets["length"], stage.after.length)
+            if "diameter" in targets:
+                self.assertEqual(stage.after.section.form, "round")
+                self.assertAlmostEqual(targets["diameter"], stage.after.width)
+            else:
+                self.assertAlmostEqual(targets["thickness"], stage.after.thickness)
+        kinds = {s.step.id: s.step.fire for s in w.forged.stages}
+        welds = [o for step, o in by.items() if kinds[step or ""] == "weld"]
+        self.assertTrue(welds)
+        for o in welds:
+            self.assertIn("can you still see a line?", " ".join(c.ask for c in o.checks))
+            fired = next(f for f in w.fire.fired if f.step == o.step)
+            self.assertAlmostEqual(o.timers[0].minutes, fired.soak + fired.minutes)
+            self.assertTrue(o.timers[1].again)
+        twists = [o for step, o in by.items() if kinds[step or ""] == "twist"]
+        self.assertTrue(all(any(t.quantity == "turns" for t in o.targets) for o in twists))
+
+    def test_what_runs_alone_is_timed(self) -> None:
+        for key, operations in self.all().items():
+            for o in operations:
+                if o.alone:
+                    self.assertTrue(o.timers, f"{key} {o.id}")
 
 
 class ScheduleTests(SimpleTestCase):

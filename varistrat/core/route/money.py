@@ -116,7 +116,7 @@ def _money(worked: Worked, o: Operation) -> float:
 
 def _timed(worked: Worked, o: Operation, slot: Slot, on_way: bool) -> Timed:
     money = _money(worked, o)
-    return Timed(o.id, o.title, o.say, o.place, o.bar, o.step, o.attended, o.alone, money, on_way, slot.start, slot.hands, slot.end)
+    return Timed(o.id, o.title, o.told, o.place, o.bar, o.step, o.attended, o.alone, money, on_way, slot.start, slot.hands, slot.end)
 
 
 def _hours(operations: Sequence[Operation]) -> list[Hour]:

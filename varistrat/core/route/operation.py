@@ -19,9 +19,53 @@ ALONE: tuple[Place, ...] = ("kiln", "bath", "glue")
 """Where something goes on while nobody stands there. A forge with its gas on is not among them."""
 
 
+Quantity = Literal[
+    "length", "width", "thickness", "diameter", "mass", "heats", "minutes", "celsius", "turns", "count", "hardness", "height", "depth"
+]
+UNITS: dict[Quantity, str] = {
+    "length": "mm", "width": "mm", "thickness": "mm", "diameter": "mm", "mass": "g", "heats": "", "minutes": "min", "celsius": "C",
+    "turns": "", "count": "", "hardness": "HRC", "height": "mm", "depth": "um",
+}  # fmt: skip
+"""In which a quantity is kept and told."""
+
+
+@dataclass(frozen=True)
+class Target:
+    """What is to be reached, in the unit of its quantity, give or take `tolerance`; says: of what, where that must be told."""
+
+    quantity: Quantity
+    value: float
+    tolerance: float
+    says: str = ""
+
+    @property
+    def unit(self) -> str:
+        """Of its quantity."""
+        return UNITS[self.quantity]
+
+
+@dataclass(frozen=True)
+class Check:
+    """A question to be answered by looking, what a good answer looks like, and what a bad one means and asks for."""
+
+    ask: str
+    good: str
+    bad: str
+
+
+@dataclass(frozen=True)
+class Timer:
+    """minutes: how long it runs; again: it begins anew each time, until the operation is done."""
+
+    says: str
+    minutes: float
+    again: bool = False
+
+
 @dataclass(frozen=True)
 class Part:
-    """What a kind says of one of its operations: minutes with hands on it, and those that it runs alone."""
+    """What a kind says of one of its operations: minutes with hands on it, and those that it runs alone; what is to be reached, looked
+    at, taken care of and timed."""
 
     title: str
     say: str
@@ -29,6 +73,10 @@ class Part:
     alone: float = 0.0
     name: str = ""
     """Tells several of one kind at one step apart."""
+    targets: tuple[Target, ...] = ()
+    checks: tuple[Check, ...] = ()
+    cautions: tuple[str, ...] = ()
+    timers: tuple[Timer, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -47,6 +95,15 @@ class Operation:
     alone: float
     spread: float
     after: tuple[str, ...]
+    targets: tuple[Target, ...] = ()
+    checks: tuple[Check, ...] = ()
+    cautions: tuple[str, ...] = ()
+    timers: tuple[Timer, ...] = ()
+
+    @property
+    def told(self) -> str:
+        """What is to be done, and taken care of."""
+        return " ".join((self.say, *self.cautions))
 
 
 @dataclass(frozen=True)

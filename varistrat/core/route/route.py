@@ -66,7 +66,10 @@ class _Builder:
         where = "blade" if address is None else ".".join(map(str, address)) or "bar"
         for kind, part, step in parts:
             name = f"{where}:{kind.key}" + (f"-{step}" if step else "") + (f"-{part.name}" if part.name else "")
-            one = Operation(name, kind.key, part.title, part.say, bar, step, kind.place, part.attended, part.alone, kind.spread, after)
+            one = Operation(
+                name, kind.key, part.title, part.say, bar, step, kind.place, part.attended, part.alone, kind.spread, after,
+                part.targets, part.checks, part.cautions, part.timers,
+            )  # fmt: skip
             self.out.append(one)
             after = (name,)
         return after

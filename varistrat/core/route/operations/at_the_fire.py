@@ -7,9 +7,31 @@ from varistrat.core.bars.forged import Stage
 from varistrat.core.heat.fires.fired import Fired
 from varistrat.core.heat.fires.passes import Laid, Pass
 from varistrat.core.laws.numbers import AT_ANVIL
-from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.route.operation import Check, Job, Kind, Part, Target, Timer
 from varistrat.core.stock.backwards import Wanted
 
+TURN_MINUTES = 5.0
+"""A bar that lies still in a fire is hotter on one side."""
+SOUND = Check(
+    "Tap it, and grind one edge clean: can you still see a line?",
+    "It rings, and the edge is one piece of steel.",
+    "A line is an open weld: flux or seal it and weld again before you draw.",
+)
+COLOUR = Check(
+    "Is it one colour from end to end, and through?", "No darker band, no darker core at the ends.", "Soak it longer, or turn it."
+)
+STRAIGHT = Check("Is it straight and square?", "It lies on the anvil without rocking.", "Straighten it in this heat, not in the next step.")
+SMOOTH = Check(
+    "Are the turns even, and the skin closed?",
+    "The same lead all along, no crack at the corners.",
+    "Stop: grind a crack out before it runs.",
+)
+CHECKS: dict[str, tuple[Check, ...]] = {
+    "weld": (COLOUR, SOUND),
+    "join": (COLOUR, SOUND),
+    "forge": (STRAIGHT,),
+    "twist": (COLOUR, SMOOTH),
+}
 WORDS: dict[Laid, str] = {"flat": "", "edge": "on edge ", "along": "die along the bar "}
 
 
@@ -28,7 +50,33 @@ class AtTheFire(Kind):
         title = f"{step.title} {step.brief()}".strip()
         minutes = fired.heats * (fired.soak + fired.minutes + job.minutes(AT_ANVIL))
         say = f"{heats[0].upper()}{heats[1:]} at {fired.celsius:.0f} C, {fired.soak:.0f} min in the fire each from cold."
-        return [Part(title, " ".join(filter(None, (say, _passes(fired.passes), fired.caution))), minutes)]
+        return [
+            Part(
+                title,
+                " ".join(filter(None, (say, _passes(fired.passes)))),
+                minutes,
+                targets=_targets(stage, fired),
+                checks=CHECKS.get(step.fire, ()),
+                cautions=(fired.caution,) if fired.caution else (),
+                timers=(Timer("hot through", fired.soak + fired.minutes), Timer("turn it", TURN_MINUTES, again=True)),
+            )
+        ]
+
+
+def _targets(stage: Stage, fired: Fired) -> tuple[Target, ...]:
+    """The bar as it is to come out of the step, its heat, how often it goes in."""
+    after, round_ = stage.after, stage.after.section.form == "round"
+    size: tuple[Target, ...] = (Target("diameter", after.width, 0.5),)
+    if not round_:
+        size = (Target("width", after.width, 0.5), Target("thickness", after.thickness, 0.3))
+    turns = getattr(stage.step, "turns", None)
+    return (
+        *size,
+        Target("length", after.length, max(2.0, 0.03 * after.length)),
+        *((Target("turns", float(turns), 0.25),) if turns else ()),
+        Target("celsius", fired.celsius, 25.0),
+        Target("heats", float(fired.heats), 0.0),
+    )
 
 
 def _passes(passes: Sequence[Pass]) -> str:

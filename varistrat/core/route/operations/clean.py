@@ -1,8 +1,14 @@
 """Mill scale off every face that will be welded."""
 
 from varistrat.core.laws.numbers import CLEAN
-from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.route.operation import Check, Job, Kind, Part
 from varistrat.core.stock.backwards import Wanted
+
+BRIGHT = Check(
+    "Is every face bright to its edges?",
+    "Bare metal all over, no grey patch, no finger mark.",
+    "Grey is scale: what lies under it does not weld. Grind again.",
+)
 
 
 class Clean(Kind):
@@ -16,5 +22,13 @@ class Clean(Kind):
         if wanted.forged.children or wanted.forged.start.canned or layers < 2:
             return []
         area = 2 * layers * wanted.forged.first.width * wanted.begun
-        say = "Grind both faces of every layer bright, degrease, and do not touch them again. A mask against the dust."
-        return [Part("Clean off mill scale", say, area / 1e4 * job.minutes(CLEAN))]
+        say = "Grind both faces of every layer bright, degrease, and do not touch them again."
+        return [
+            Part(
+                "Clean off mill scale",
+                say,
+                area / 1e4 * job.minutes(CLEAN),
+                checks=(BRIGHT,),
+                cautions=("A mask against the dust; solvents away from any flame.",),
+            )
+        ]

@@ -1,8 +1,14 @@
 """Cut the layers of a pile to length."""
 
 from varistrat.core.laws.numbers import SAW, SAW_SET
-from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.route.operation import Check, Job, Kind, Part, Target
 from varistrat.core.stock.backwards import Wanted
+
+SPARK = Check(
+    "Is every piece the steel it is meant to be?",
+    "Its mark, or its sparks beside those of a known piece, say so.",
+    "Set it aside: one strange layer is one that does not weld, or does not harden.",
+)
 
 
 class CutStock(Kind):
@@ -22,4 +28,13 @@ class CutStock(Kind):
             return []
         minutes = len(sections) * job.minutes(SAW_SET) + sum(sections) / 100 * job.minutes(SAW)
         many = f"{len(sections)} pieces" if len(sections) > 1 else "the piece"
-        return [Part(f"Cut {many}", f"Cut {many} {wanted.begun:.1f} mm long. Goggles on; deburr every end.", minutes)]
+        return [
+            Part(
+                f"Cut {many}",
+                f"Cut {many} {wanted.begun:.1f} mm long; deburr every end and mark its steel.",
+                minutes,
+                targets=(Target("length", wanted.begun, 1.0, "each piece"), Target("count", len(sections), 0.0)),
+                checks=(SPARK,),
+                cautions=("Goggles on; clamp what is short.",),
+            )
+        ]

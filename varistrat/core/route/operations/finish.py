@@ -1,7 +1,18 @@
 """From hardened to done: sanding, etch, handle, edge. What the finish of a design says of them follows with its own place."""
 
 from varistrat.core.laws.numbers import ETCH_BATH, ETCH_CYCLES, ETCHING, FIT_UP, GLUE, SAND, SHARPEN
-from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.route.operation import Check, Job, Kind, Part, Target, Timer
+
+SCRATCH = Check(
+    "Slanted to the light, is there a scratch across the others?",
+    "All run one way, all of one grit.",
+    "The etch shows it tenfold: back to the grit that made it.",
+)
+HOLDS = Check(
+    "After its first cuts, does light run along the edge?",
+    "None: a sharp edge reflects nothing.",
+    "Bright flat spots are rolled (too soft or too thin), jagged ones chipped (too hard): see to the temper before the handle is finished.",
+)
 
 
 class Sand(Kind):
@@ -18,7 +29,13 @@ class Sand(Kind):
         low, high = geometry.curves.span()
         cm2 = 2 * geometry.length * (high - low) / 100
         return [
-            Part("Finish grind and sand", "To the grit before the etch, every scratch of the one before gone.", cm2 * job.minutes(SAND))
+            Part(
+                "Finish grind and sand",
+                "To the grit before the etch, every scratch of the one before gone.",
+                cm2 * job.minutes(SAND),
+                checks=(SCRATCH,),
+                cautions=("A hardened edge is sharp before it is sharpened: hold it in a block. Dip it often; a blue edge is soft.",),
+            )
         ]
 
 
@@ -33,8 +50,18 @@ class Etch(Kind):
         if not job.worked.cut:
             return []
         cycles = round(job.minutes(ETCH_CYCLES))
-        say = "Acid into water, never water into acid; gloves and goggles. Neutralise at the end, oil at once."
-        return [Part(f"Etch, {cycles} cycles", say, cycles * job.minutes(ETCHING), cycles * job.minutes(ETCH_BATH))]
+        bath = job.minutes(ETCH_BATH)
+        return [
+            Part(
+                f"Etch, {cycles} cycles",
+                "Degrease; wipe the dark off between cycles. Neutralise at the end, oil at once.",
+                cycles * job.minutes(ETCHING),
+                cycles * bath,
+                targets=(Target("count", cycles, 0.0, "cycles"),),
+                cautions=("Acid into water, never water into acid; gloves and goggles, air drawn off.",),
+                timers=(Timer("in the bath", bath, again=True),),
+            )
+        ]
 
 
 class FitUp(Kind):
@@ -46,7 +73,17 @@ class FitUp(Kind):
     def blade(self, job: Job) -> list[Part]:
         if not job.worked.cut or not job.minutes(FIT_UP):
             return []
-        return [Part("Guard and handle", "Tape over the edge. Glue sets in its own time.", job.minutes(FIT_UP), job.minutes(GLUE))]
+        glue = job.minutes(GLUE)
+        return [
+            Part(
+                "Guard and handle",
+                "Dry first, then glued. Glue sets in its own time.",
+                job.minutes(FIT_UP),
+                glue,
+                cautions=("Tape over the edge. Dust of many woods and of glue hurts the lungs: a mask.",),
+                timers=(Timer("the glue sets", glue),) if glue else (),
+            )
+        ]
 
 
 class Sharpen(Kind):
@@ -57,4 +94,7 @@ class Sharpen(Kind):
     spread = 1.2
 
     def blade(self, job: Job) -> list[Part]:
-        return [Part("Edge, and its test", "Cut away from yourself.", job.minutes(SHARPEN))] if job.worked.cut else []
+        if not job.worked.cut:
+            return []
+        cautions = ("Cut away from yourself.",)
+        return [Part("Edge, and its test", "Sharpen, strop, cut what it is for.", job.minutes(SHARPEN), checks=(HOLDS,), cautions=cautions)]

@@ -3,7 +3,7 @@
 from varistrat.core.bars.forged import Stage
 from varistrat.core.heat.fires.fired import Fired
 from varistrat.core.laws.numbers import FACES, SAW, SAW_SET
-from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.route.operation import Job, Kind, Part, Target
 from varistrat.core.stock.backwards import Wanted
 
 
@@ -20,7 +20,10 @@ class GrindFaces(Kind):
         minutes = ground / 1000 * job.minutes(FACES)
         done = f"{stage.step.title} {stage.step.brief()}".strip()
         title = f"Grind for {done.lower()}" if fired and fired.heats else done
-        return [Part(title, f"{ground / 1000:.1f} cm3 come off. Grind cool, wear a mask.", minutes)]
+        after = stage.after
+        targets = () if fired and fired.heats else (Target("thickness", after.thickness, 0.2), Target("width", after.width, 0.5))
+        say = f"{ground / 1000:.1f} cm3 come off. Grind cool."
+        return [Part(title, say, minutes, targets=targets, cautions=("Goggles and a mask against the dust.",))]
 
 
 class CutAcross(Kind):
@@ -37,4 +40,5 @@ class CutAcross(Kind):
         area = stage.before.section.area / 100
         minutes = max(1, pieces - 1) * (job.minutes(SAW_SET) + area * job.minutes(SAW))
         title = f"Saw for {stage.step.title.lower()}"
-        return [Part(title, f"{max(1, pieces - 1)} cuts through {stage.before.width:.4g} x {stage.before.thickness:.4g} mm.", minutes)]
+        say = f"{max(1, pieces - 1)} cuts through {stage.before.width:.4g} x {stage.before.thickness:.4g} mm."
+        return [Part(title, say, minutes, targets=(Target("count", pieces, 0.0, "pieces"),), cautions=("Goggles on; let it cool first.",))]

@@ -3,7 +3,7 @@
 from varistrat.core.errors import InputError
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.laws.numbers import HEAT_STEP
-from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.route.operation import Job, Kind, Part, Timer
 
 
 class Harden(Kind):
@@ -21,5 +21,7 @@ class Harden(Kind):
         out = []
         for step in (s for s in steps if not s.idle):
             alone = sum(s.minutes or 0.0 for s in step.program)
-            out.append(Part(step.title, f"{step.do} {step.caution}".strip(), job.minutes(HEAT_STEP), alone, step.key))
+            cautions = (step.caution,) if step.caution else ()
+            timers = (Timer(step.title, alone),) if alone else ()
+            out.append(Part(step.title, step.do, job.minutes(HEAT_STEP), alone, step.key, cautions=cautions, timers=timers))
         return out

@@ -1,7 +1,13 @@
 """From the bar to the ground blade."""
 
 from varistrat.core.laws.numbers import SHAPE
-from varistrat.core.route.operation import Job, Kind, Part
+from varistrat.core.route.operation import Check, Job, Kind, Part, Target
+
+EVEN = Check(
+    "Edge up, does it stand midway between the faces all along?",
+    "The scribed lines are left on both sides.",
+    "It will warp in the quench, and a core will come out on one side: grind the fuller side.",
+)
 
 
 class Shape(Kind):
@@ -16,5 +22,19 @@ class Shape(Kind):
             return []
         forged = job.worked.cut.placed.forge_map is not None
         title = "Profile and grind the bevels"
-        say = f"{cm3:.0f} cm3 come off, most of it in the saw. Leave the edge thick for the fire. Mask and goggles."
-        return [Part(title, ("Forge the blade to shape first. " if forged else "") + say, 15.0 + cm3 * job.minutes(SHAPE))]
+        say = f"{cm3:.0f} cm3 come off, most of it in the saw. Leave the edge thick for the fire."
+        blade = job.worked.cut.geometry
+        targets = (
+            Target("length", blade.length, 1.0, "heel to tip"),
+            Target("thickness", float(blade.blade.spine_thickness.heel), 0.2, "spine at the heel"),
+        )
+        return [
+            Part(
+                title,
+                ("Forge the blade to shape first. " if forged else "") + say,
+                15.0 + cm3 * job.minutes(SHAPE),
+                targets=targets,
+                checks=(EVEN,),
+                cautions=("Mask and goggles; no gloves near a belt.",),
+            )
+        ]

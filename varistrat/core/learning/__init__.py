@@ -1,0 +1,1 @@
+"""The shop's own numbers, learned from what was planned and what was measured."""
