@@ -130,6 +130,15 @@ Ends = tuple[float, float]
 """mm at the start and at the end of a bar."""
 
 
+@dataclass(frozen=True)
+class Otherwise:
+    """A step done otherwise, in words, with the number that changed most."""
+
+    step: "Step"
+    says: str
+    value: float
+
+
 class Step(Model):
     """One thing done to a bar.
 
@@ -165,6 +174,9 @@ class Step(Model):
     cuts: ClassVar[bool] = False
     """Whether the bar is cut across, so that its bad ends come off first."""
 
+    sized: ClassVar[bool] = False
+    """Whether its fields `width` and `thickness` are the bar's own after it."""
+
     fire: ClassVar[Literal["", "weld", "join", "forge", "twist"]] = ""
     """What heat it is done at; `join`: a welding heat too, unless a weld follows."""
 
@@ -175,6 +187,14 @@ class Step(Model):
     @abstractmethod
     def size(self, before: Bar) -> Change:
         """The bar after and the volumes lost or gained. Raises InputError with a field path."""
+
+    def reaching_further(self, length: float, before: Bar) -> "Sequence[Otherwise]":
+        """Ways to do it otherwise so that the same bar comes out `length` mm long or more, the least change first; none by default."""
+        return ()
+
+    def as_done(self, before: Bar, width: float, thickness: float) -> "Step":
+        """The step as it was done, where the bar came out `width` x `thickness` mm; `before`: already without scale."""
+        return self.model_copy(update={"width": width, "thickness": thickness}) if self.sized else self
 
     @abstractmethod
     def length_before(self, length: float, before: Bar) -> float:

@@ -10,7 +10,6 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from varistrat.core.bars.model import tidy
-from varistrat.core.bars.steps.tiles import Tiles
 from varistrat.core.blade.place import BAR_TOO_SHORT, BLADE_OFF_BAR
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
@@ -29,9 +28,8 @@ LIGHT = 1.0
 """g that nobody would save."""
 NEAR = 1e-7
 """Of a number: nearer to nothing to spare nobody looks."""
-ANGLES = range(20, 91)
-"""Whole degrees at which tiles are cut; flatter ones fall apart under the saw."""
 TRIED = 6
+"""Ways to do a step otherwise, the least change first."""
 
 
 @dataclass(frozen=True)
@@ -186,36 +184,21 @@ def _count(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | No
 
 
 def _tiles(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | None:
-    """More tiles, or tiles at another angle: steeper ones waste less in the ends of the bar, flatter ones reach further each."""
+    """The last step that can be done otherwise so that it reaches further from the same bar (tiles: more of them, or at another angle)."""
     if sheet.spare >= 0:
         return None
-    stages = worked.forged.stages
-    at = next((i for i in range(len(stages) - 1, -1, -1) if isinstance(stages[i].step, Tiles)), None)
-    if at is None:
-        return None
-    step, before = stages[at].step, stages[at].before
-    assert isinstance(step, Tiles)
-    # what follows draws all lengths alike: so much longer must the bar of tiles be
-    wanted = stages[at].after.length * sheet.need.length / sheet.have
-    reaching = []
-    for angle in ANGLES:
-        cut = step.model_copy(update={"angle": float(angle), "count": 1})
-        try:
-            cut = cut.reaching(wanted - FINE, before)
-        except InputError:
-            continue
-        if cut.count <= cut.most(before):
-            reaching.append(cut)
-    # as little another pattern as may be
-    for cut in sorted(reaching, key=lambda c: (abs(c.angle - step.angle), -c.angle))[:TRIED]:
-        data = _data(worked)
-        said = next(s for s in data["recipe"]["bar"]["steps"] if s["id"] == step.id)
-        said |= {"angle": cut.angle, "count": cut.count}
-        made = _as(worked, allowed, data)
-        if made and made[1] >= -FINE:
-            same = cut.angle == step.angle
-            was, now = f"{step.count}" + ("" if same else f" at {step.angle:g}"), "" if same else f" at {cut.angle:g} degrees"
-            return WayOut("tiles", f"Cut {cut.count} tiles{now} instead of {was}.", cut.angle, *made)
+    for stage in reversed(worked.forged.stages):
+        # what follows draws all lengths alike: so much longer must the bar be after this step
+        wanted = stage.after.length * sheet.need.length / sheet.have - FINE
+        for other in stage.step.reaching_further(wanted, stage.before)[:TRIED]:
+            data = _data(worked)
+            steps = data["recipe"]["bar"]["steps"]
+            at = next(i for i, s in enumerate(steps) if s["id"] == stage.step.id)
+            said = other.step.model_dump(mode="json", by_alias=True, exclude_defaults=True)
+            steps[at] = {"kind": steps[at]["kind"], "id": stage.step.id} | said
+            made = _as(worked, allowed, data)
+            if made and made[1] >= -FINE:
+                return WayOut("tiles", other.says, other.value, *made)
     return None
 
 

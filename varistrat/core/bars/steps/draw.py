@@ -34,6 +34,7 @@ class Draw(ForgingStep):
     by_hand: ClassVar[bool] = True
     shapes: ClassVar[bool] = False
     spreads: ClassVar[bool] = True
+    sized: ClassVar[bool] = True
     fire = "forge"
     presses: ClassVar[bool] = True
     width: Mm | None = Field(None, **shown("Width after", "mm", "left empty, it spreads"))

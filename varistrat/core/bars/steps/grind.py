@@ -48,6 +48,17 @@ class Grind(Step):
         after = Bar(before.length, Section("rectangle", width, thickness))
         return Change(after, {Loss.GRIND: before.volume - after.volume})
 
+    def as_done(self, before: Bar, width: float, thickness: float) -> "Grind":
+        """What came off, in the shares it was planned in; evenly where none was. Less than nothing is nothing."""
+        if self.around:
+            off = max(0.0, (before.width - width + before.thickness - thickness) / 4)
+            return self.model_copy(update={"around": off})
+        off_z, off_y = max(0.0, before.thickness - thickness), max(0.0, before.width - width)
+        z = self.top / (self.top + self.bottom) if self.top + self.bottom else 0.5
+        y = self.front / (self.front + self.back) if self.front + self.back else 0.5
+        said = {"top": off_z * z, "bottom": off_z * (1 - z), "front": off_y * y, "back": off_y * (1 - y)}
+        return self.model_copy(update=said)
+
     def length_before(self, length: float, before: Bar) -> float:
         return length
 

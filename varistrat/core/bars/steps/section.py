@@ -27,6 +27,7 @@ class SectionStep(ForgingStep):
     title: ClassVar[str] = "Re-section"
     blurb: ClassVar[str] = "Forge it square, octagon, round or diamond."
     shapes: ClassVar[bool] = False
+    sized: ClassVar[bool] = True
     fire = "forge"
     form: Literal["square", "rectangle", "octagon", "round", "diamond"] = Field(**shown("To a"))
     width: Mm | None = Field(None, **shown("Width", "mm", "octagon: across flats; diamond: corner to corner; empty keeps the area"))
@@ -46,6 +47,12 @@ class SectionStep(ForgingStep):
                 "thickness", f"a square cannot be {self.width:g} x {thickness:g} mm", 'use form "rectangle", or leave the thickness out'
             )
         return Change(before.with_section(section))
+
+    def as_done(self, before: Bar, width: float, thickness: float) -> "SectionStep":
+        # round, square, octagon: as wide as thick, whatever calipers say of either
+        if self.form in ("square", "round", "octagon") and width != thickness:
+            width = thickness = (width + thickness) / 2
+        return self.model_copy(update={"width": width, "thickness": thickness})
 
     def length_before(self, length: float, before: Bar) -> float:
         return length * self.size(before).after.section.area / before.section.area

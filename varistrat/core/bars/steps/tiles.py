@@ -7,7 +7,7 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.layer_line import LayerLine
-from varistrat.core.bars.model import ForgingStep, Mm, Mm0, shown, tidy
+from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Otherwise, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps.restack import JOINT
@@ -25,6 +25,10 @@ FLATTEST = 0.1
 
 TILE_WASTE = Code("tile_waste", "bar", ("note",), "{share:.0f} % of the bar does not come into the tiles.")
 MOTIF_SQUAT = Code("motif_squat", "bar", ("note",), "The motif comes out {word} by {percent:.0f} %.")
+
+
+ANGLES = range(20, 91)
+"""Whole degrees at which tiles are cut; flatter ones fall apart under the saw."""
 
 
 class Tiles(ForgingStep):
@@ -94,6 +98,21 @@ class Tiles(ForgingStep):
                 "count", f"{length:.4g} mm want {wanted} tiles, more than {MAX_PIECES}", "cut them flatter, or from a thicker bar"
             )
         return self if wanted <= self.count else self.model_copy(update={"count": wanted})
+
+    def reaching_further(self, length: float, before: Bar) -> list[Otherwise]:
+        """More tiles, or tiles at another angle: steeper ones waste less in the ends of the bar, flatter ones reach further each."""
+        found = []
+        for angle in ANGLES:
+            cut = self.model_copy(update={"angle": float(angle), "count": 1})
+            try:
+                cut = cut.reaching(length, before)
+            except InputError:
+                continue
+            if cut.count <= cut.most(before):
+                same = cut.angle == self.angle
+                was, now = f"{self.count}" + ("" if same else f" at {self.angle:g}"), "" if same else f" at {cut.angle:g} degrees"
+                found.append(Otherwise(cut, f"Cut {cut.count} tiles{now} instead of {was}.", cut.angle))
+        return sorted(found, key=lambda o: (abs(o.value - self.angle), -o.value))
 
     def length_before(self, length: float, before: Bar) -> float:
         sin, cos = self._angle()

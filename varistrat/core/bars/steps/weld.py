@@ -27,6 +27,7 @@ class Weld(ForgingStep):
     plain: ClassVar[bool] = True
     by_hand: ClassVar[bool] = True
     shapes: ClassVar[bool] = False
+    sized: ClassVar[bool] = True
     fire = "weld"
     thickness: Mm = Field(**shown("Thickness after", "mm"))
     width: Mm | None = Field(None, **shown("Width after", "mm", "kept if left empty"))
