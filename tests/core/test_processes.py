@@ -87,7 +87,7 @@ class EveryNumberTests(SimpleTestCase):
         for tool, gas in [*fires, ("power_hammer", "neutral"), ("hand_hammer", "neutral"), ("rolls", "neutral")]:
             fire = {"tool": tool, "gas": gas, "forge": 1100}
             w = Worked.of(read_document(STARTERS["blank"].document() | {"fire": fire}, shop))
-            out += [(f.heats, f.minutes, f.soak, f.scale, f.skin, f.spread) for f in w.fire.fired]
+            out += [(f.heats, f.minutes, f.soak, f.scale, f.skin, f.spread, f.passes) for f in w.fire.fired]
         twisted = Worked.of(read_document(STARTERS["bold_twist"].document(), shop))
         out += [f.minutes for f in twisted.fire.fired]
         can = Worked.of(read_document(STARTERS["canister"].document(), shop))

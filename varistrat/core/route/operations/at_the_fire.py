@@ -87,4 +87,6 @@ def _passes(passes: Sequence[Pass]) -> str:
     for _, of in groupby(passes, lambda p: p.heat):
         runs = [(laid, [p.width if laid == "edge" else p.thickness for p in run]) for laid, run in groupby(of, lambda p: p.laid)]
         heats.append("; ".join(f"{WORDS[laid]}{', '.join(f'{h:.1f}' for h in heights)} mm" for laid, heights in runs))
-    return f"Pass by pass, a heat each: {' | '.join(heats)}."
+    blocks = sorted({p.block for p in passes if p.block is not None}, reverse=True)
+    stops = f" Stop blocks: {', '.join(f'{b:g}' for b in blocks)} mm." if blocks else ""
+    return f"Pass by pass, a heat each: {' | '.join(heats)}.{stops}"
