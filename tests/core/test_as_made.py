@@ -131,3 +131,11 @@ class AlikeTests(SimpleTestCase):
                 again = Worked.of(made.document)
                 self.assertAlmostEqual(again.forged.bar.length, worked.forged.bar.length, 6)
                 self.assertAlmostEqual(again.forged.bar.thickness, worked.forged.bar.thickness, 6)
+
+    def test_a_size_that_no_number_of_the_step_sets_changes_nothing(self) -> None:
+        worked = Worked.of(read_document(STARTERS["bold_twist"].document()))
+        operations = route_of(worked).operations
+        twist = next(o for o in operations if o.kind == "fire" and o.title.startswith("Twist"))
+        said = state_of([entry(1, "measured", 1, twist.id, quantity="diameter", value=17.0)])
+        made = as_made(worked, operations, said)
+        self.assertEqual((made.changed, made.odd, made.document), ([], [], worked.document))

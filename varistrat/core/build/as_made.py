@@ -48,8 +48,10 @@ def as_made(worked: Worked, operations: Sequence[Operation], state: BuildState) 
         if op.step is None or not _sizes(said):
             continue
         try:
-            worked = _with(worked, op, said)
-            changed.append(op.id)
+            again = _with(worked, op, said)
+            if again.document != worked.document:
+                changed.append(op.id)
+            worked = again
         except InputError as e:
             odd.append(Odd(op.id, e.problems[0].wrong, e.problems[0].cure))
     return AsMade(worked.document, changed, odd)
