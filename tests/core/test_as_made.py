@@ -13,7 +13,7 @@ from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.route.operation import Operation
-from varistrat.core.route.route import route_of
+from varistrat.core.route.route import Route, route_of
 from varistrat.core.starters import STARTERS
 from varistrat.core.stock.sheet import stock_of
 
@@ -21,19 +21,19 @@ from varistrat.core.stock.sheet import stock_of
 class MadeTests(SimpleTestCase):
     def setUp(self) -> None:
         self.worked = short(60.0)
-        self.operations = route_of(self.worked).operations
+        self.route = route_of(self.worked)
         self.weld, self.draw, self.grind = (self.of(i) for i in range(3))
 
     def of(self, at: int) -> Operation:
         step = self.worked.forged.stages[at].step.id
-        return [o for o in self.operations if o.step == step][-1]
+        return [o for o in self.route.operations if o.step == step][-1]
 
     def made(self, *said: tuple[Operation, dict[str, float]]) -> AsMade:
         entries: list[Entry] = []
         for op, sizes in said:
             for quantity, value in sizes.items():
                 entries.append(entry(len(entries) + 1, "measured", len(entries), op.id, quantity=quantity, value=value))
-        return as_made(self.worked, self.operations, state_of(entries))
+        return as_made(self.worked, self.route, state_of(entries))
 
     def test_nothing_measured_changes_nothing(self) -> None:
         made = self.made()
@@ -86,14 +86,17 @@ class MadeTests(SimpleTestCase):
 
     def test_an_operation_of_which_the_plan_knows_no_more(self) -> None:
         gone = Operation("bar:fire-zz", "fire", "Draw", "", self.weld.bar, "zz", "fire", 1.0, 0.0, 1.0, ())
-        made = as_made(self.worked, [gone], state_of([entry(1, "measured", 1, gone.id, quantity="width", value=3.0)]))
+        made = as_made(
+            self.worked, Route((gone,), self.route.sheet), state_of([entry(1, "measured", 1, gone.id, quantity="width", value=3.0)])
+        )
         self.assertIn("no longer in the plan", made.odd[0].wrong)
 
 
 class AlikeTests(SimpleTestCase):
     def test_what_is_measured_of_bars_forged_as_one_holds_for_all(self) -> None:
         worked = Worked.of(read_document(STARTERS["opposed_twist"].document()))
-        operations = route_of(worked).operations
+        route = route_of(worked)
+        operations = route.operations
         group = next(g for g in stock_of(worked).together)
         op = next(o for o in operations if o.kind == "fire" and o.bar and o.bar != worked.document.recipe.bar.id)
         before = worked.bar(op.bar)
@@ -101,7 +104,7 @@ class AlikeTests(SimpleTestCase):
         self.assertLess(at, group.steps)
         thick = before.stages[at].after.thickness + 0.5
         said = state_of([entry(1, "measured", 1, op.id, quantity="thickness", value=thick)])
-        made = Worked.of(as_made(worked, operations, said).document)
+        made = Worked.of(as_made(worked, route, said).document)
         for address in group.bars:
             bar = made.document.recipe.bar
             for i in address:
@@ -114,18 +117,18 @@ class AlikeTests(SimpleTestCase):
             if worked.problems or not worked.cut:
                 continue
             try:
-                operations = route_of(worked).operations
+                route = route_of(worked)
             except InputError:
                 # a slice off the end of a bar that is not thick enough: it says so in Stock
                 continue
             entries = []
-            for op in operations:
+            for op in route.operations:
                 if op.kind != "fire":
                     continue
                 for t in op.targets:
                     if t.quantity in ("width", "thickness", "diameter"):
                         entries.append(entry(len(entries) + 1, "measured", len(entries), op.id, quantity=t.quantity, value=t.value))
-            made = as_made(worked, operations, state_of(entries))
+            made = as_made(worked, route, state_of(entries))
             with self.subTest(key):
                 self.assertEqual(made.odd, [])
                 again = Worked.of(made.document)
@@ -134,8 +137,8 @@ class AlikeTests(SimpleTestCase):
 
     def test_a_size_that_no_number_of_the_step_sets_changes_nothing(self) -> None:
         worked = Worked.of(read_document(STARTERS["bold_twist"].document()))
-        operations = route_of(worked).operations
-        twist = next(o for o in operations if o.kind == "fire" and o.title.startswith("Twist"))
+        route = route_of(worked)
+        twist = next(o for o in route.operations if o.kind == "fire" and o.title.startswith("Twist"))
         said = state_of([entry(1, "measured", 1, twist.id, quantity="diameter", value=17.0)])
-        made = as_made(worked, operations, said)
+        made = as_made(worked, route, said)
         self.assertEqual((made.changed, made.odd, made.document), ([], [], worked.document))

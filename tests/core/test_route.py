@@ -125,6 +125,13 @@ class ToldTests(SimpleTestCase):
                 for check in o.checks:
                     self.assertTrue(check.ask.endswith("?") and check.good and check.bad)
 
+    def test_every_length_of_a_list_has_its_unit(self) -> None:
+        # the screen tells quantities in the user's own units, and "24.8, 22.4 mm" is one of them only by its end
+        for key, operations in self.all().items():
+            for o in operations:
+                self.assertNotRegex(f"{o.title} {o.told}", r"\d[,;] \d[\d.]*(?:[,;] \d[\d.]*)* mm", f"{key} {o.id}")
+        self.assertTrue(any("Stop blocks: " in o.say for of in self.all().values() for o in of))
+
     def test_nobody_is_hurt_unwarned(self) -> None:
         for key, operations in self.all().items():
             for o in operations:

@@ -12,7 +12,7 @@ from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.route.operation import Operation
-from varistrat.core.stock.sheet import stock_of
+from varistrat.core.route.route import Route
 from varistrat.core.stock.told import ids_of
 
 MOST_SCALE = 0.3
@@ -38,17 +38,18 @@ class AsMade:
     odd: list[Odd]
 
 
-def as_made(worked: Worked, operations: Sequence[Operation], state: BuildState) -> AsMade:
-    """In the order of the work. What was not measured stays as planned; steel that is missing is told as scale. Raises InputError as
-    `stock_of` does."""
+def as_made(worked: Worked, route: Route, state: BuildState) -> AsMade:
+    """In the order of the work; route: of the design as planned. What was not measured stays so; steel that is missing is told as scale."""
+    ids = ids_of(worked)
+    alike = [(tuple(ids[a] for a in g.bars), g.steps) for g in route.sheet.together]
     changed: list[str] = []
     odd: list[Odd] = []
-    for op in operations:
+    for op in route.operations:
         said = state.of(op.id)
         if op.step is None or not _sizes(said):
             continue
         try:
-            again = _with(worked, op, said)
+            again = _with(worked, op, said, alike)
             if again.document != worked.document:
                 changed.append(op.id)
             worked = again
@@ -64,7 +65,7 @@ def _sizes(said: OperationState) -> dict[str, float]:
     return {n: v for n, v in found.items() if v is not None}
 
 
-def _with(worked: Worked, op: Operation, said: OperationState) -> Worked:
+def _with(worked: Worked, op: Operation, said: OperationState, alike: Sequence[tuple[tuple[str, ...], int]]) -> Worked:
     forged = worked.bar(op.bar)
     at = next((i for i, s in enumerate(forged.stages) if s.step.id == op.step), None)
     if at is None:
@@ -72,7 +73,8 @@ def _with(worked: Worked, op: Operation, said: OperationState) -> Worked:
     step = measured_step(forged.stages[at], forged.bars[at], _sizes(said))
     data = worked.document.as_json()
     # bars alike so far are one piece of work: what was measured of it holds for all of them
-    for bar in {op.bar, *_alike(worked, op.bar, at)}:
+    mates = next((bars for bars, steps in alike if bars[0] == op.bar and at < steps), (op.bar,))
+    for bar in mates:
         steps = _bar(data["recipe"]["bar"], bar)["steps"]
         planned = [s for s in steps if s["id"] not in data.get("off", ())]
         mine = step.model_dump(mode="json", by_alias=True, exclude_defaults=True) | {"kind": planned[at]["kind"], "id": planned[at]["id"]}
@@ -81,12 +83,6 @@ def _with(worked: Worked, op: Operation, said: OperationState) -> Worked:
     if len(again.problems) > len(worked.problems):
         raise InputError(again.problems)
     return again
-
-
-def _alike(worked: Worked, bar: str, at: int) -> list[str]:
-    ids = ids_of(worked)
-    groups = (g for g in stock_of(worked).together if at < g.steps)
-    return next(([ids[a] for a in g.bars] for g in groups if ids[g.bars[0]] == bar), [])
 
 
 def _bar(bar: dict[str, Any], wanted: str) -> dict[str, Any]:

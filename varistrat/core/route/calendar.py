@@ -10,8 +10,6 @@ from icalendar import Alarm, Calendar, Event
 from varistrat.core.route.money import TimeAndMoney, Timed
 from varistrat.core.route.schedule import DAY_MINUTES, Hours
 
-OPENS = time(8, 0)
-"""When the shop begins; see also the browser's `OPENS_MIN`."""
 WATCHED = 20.0
 """Minutes alone from which on an entry of its own says when to be back."""
 
@@ -27,7 +25,7 @@ def as_ics(
     """
     operations = [replace(o, title=(said or {}).get(o.id, o.title)) for o in told.operations]
     stamp = now or datetime.now(UTC)
-    first = datetime.combine(begun, OPENS)
+    first = datetime.combine(begun, time.min) + timedelta(minutes=told.opens)
     calendar = Calendar()
     calendar.add("prodid", "-//Varistrat//Time and money//EN")
     calendar.add("version", "2.0")
@@ -46,7 +44,7 @@ def as_ics(
         return event
 
     for day in range(_last_day(told) + 1):
-        stretch = _day(operations, hours, day)
+        stretch = _day(operations, hours, day, first)
         if stretch:
             start, end, lines = stretch
             entry(f"day-{day}", f"{title}: at the bench", _at(first, start), _at(first, end), "\n".join(lines))
@@ -73,7 +71,7 @@ def _last_day(told: TimeAndMoney) -> int:
     return int(max((o.hands for o in told.operations), default=0.0) // DAY_MINUTES)
 
 
-def _day(operations: Sequence[Timed], hours: Hours, day: int) -> tuple[float, float, list[str]] | None:
+def _day(operations: Sequence[Timed], hours: Hours, day: int, first: datetime) -> tuple[float, float, list[str]] | None:
     """From the first hand's turn of a day to its last, and what is done, each with its time of day; None when nothing is."""
     opens, closes = day * DAY_MINUTES, day * DAY_MINUTES + hours.day
     of = sorted((o for o in operations if o.attended > 0 and o.start < closes - 1e-6 and o.hands > opens + 1e-6), key=lambda o: o.start)
@@ -81,7 +79,7 @@ def _day(operations: Sequence[Timed], hours: Hours, day: int) -> tuple[float, fl
         return None
     lines = []
     for o in of:
-        clock = (datetime.combine(date.min, OPENS) + timedelta(minutes=round(max(o.start, opens) - opens))).strftime("%H:%M")
+        clock = _at(first, max(o.start, opens)).strftime("%H:%M")
         on = "" if o.start >= opens else " (goes on)"
         lines.append(f"{clock} {o.title}{on}")
     return max(of[0].start, opens), min(max(o.hands for o in of), closes), lines

@@ -9,7 +9,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.laws.numbers import ACID, BELTS, GAS, GAS_PRICE, KILN_POWER, POWER_PRICE, STEEL_PRICE, WAGE
 from varistrat.core.route.operation import Operation
 from varistrat.core.route.route import Route, route_of
-from varistrat.core.route.schedule import Hours, Slot, critical, finish, schedule
+from varistrat.core.route.schedule import OPENS, Hours, Slot, critical, finish, schedule
 
 KINDS_OF_WORK: dict[str, str] = {
     "saw": "sawing",
@@ -63,7 +63,8 @@ class Timed:
 @dataclass(frozen=True)
 class TimeAndMoney:
     """attended, alone: minutes in all; likely, late: minutes from the first morning until it is done, as likely as not, and nine times in
-    ten; money: of all; halved: what half the layers would save (minutes, money), None where there is no one pile to halve."""
+    ten; money: of all; opens: minutes after midnight at which the shop begins; halved: what half the layers would save (minutes,
+    money), None where there is no one pile to halve."""
 
     hours: list[Hour]
     costs: list[Cost]
@@ -74,6 +75,7 @@ class TimeAndMoney:
     late: float
     money: float
     day: float
+    opens: float
     dearest: str
     halved: tuple[float, float] | None
 
@@ -99,6 +101,7 @@ def time_and_money(worked: Worked, first: int = 0) -> TimeAndMoney:
         late,
         sum(c.money for c in costs),
         hours.day,
+        OPENS,
         max(timed, key=lambda t: t.money).id if timed else "",
         halved,
     )

@@ -14,6 +14,8 @@ from varistrat.core.route.operation import Operation
 
 DRAWS, SEED = 128, 11
 DAY_MINUTES = 24 * 60.0
+OPENS = 8 * 60.0
+"""Minutes after midnight at which the shop begins: minute 0 of a schedule."""
 
 
 @dataclass(frozen=True)

@@ -7501,7 +7501,8 @@ export interface components {
         /**
          * TimeAndMoney
          * @description attended, alone: minutes in all; likely, late: minutes from the first morning until it is done, as likely as not, and nine times in
-         *     ten; money: of all; halved: what half the layers would save (minutes, money), None where there is no one pile to halve.
+         *     ten; money: of all; opens: minutes after midnight at which the shop begins; halved: what half the layers would save (minutes,
+         *     money), None where there is no one pile to halve.
          */
         TimeAndMoney: {
             /** Hours */
@@ -7522,6 +7523,8 @@ export interface components {
             money: number;
             /** Day */
             day: number;
+            /** Opens */
+            opens: number;
             /** Dearest */
             dearest: string;
             /** Halved */

@@ -83,10 +83,11 @@ def _passes(passes: Sequence[Pass]) -> str:
     """How the tool is set, heat by heat: the heights in their order, and where the bar is turned."""
     if not passes:
         return ""
+    # each with its unit: the screen tells them in the user's own
     heats = []
     for _, of in groupby(passes, lambda p: p.heat):
         runs = [(laid, [p.width if laid == "edge" else p.thickness for p in run]) for laid, run in groupby(of, lambda p: p.laid)]
-        heats.append("; ".join(f"{WORDS[laid]}{', '.join(f'{h:.1f}' for h in heights)} mm" for laid, heights in runs))
+        heats.append("; ".join(f"{WORDS[laid]}{', '.join(f'{h:.1f} mm' for h in heights)}" for laid, heights in runs))
     blocks = sorted({p.block for p in passes if p.block is not None}, reverse=True)
-    stops = f" Stop blocks: {', '.join(f'{b:g}' for b in blocks)} mm." if blocks else ""
+    stops = f" Stop blocks: {', '.join(f'{b:g} mm' for b in blocks)}." if blocks else ""
     return f"Pass by pass, a heat each: {' | '.join(heats)}.{stops}"

@@ -11,17 +11,17 @@ describe("time of the work", () => {
   });
 
   it("begins in the morning", () => {
-    expect(clock(0)).toBe("8:00");
-    expect(clock(65)).toBe("9:05");
-    expect(clock(DAY_MIN + 30)).toBe("8:30");
+    expect(clock(0, 480)).toBe("8:00");
+    expect(clock(65, 480)).toBe("9:05");
+    expect(clock(DAY_MIN + 30, 480)).toBe("8:30");
   });
 
   it("counts days from the first", () => {
     const first = new Date(2031, 4, 30);
-    expect(isoDay(dayOf(first, 0))).toBe("2031-05-30");
-    expect(isoDay(dayOf(first, 2 * DAY_MIN + 10))).toBe("2031-06-01");
+    expect(isoDay(dayOf(first, 0, 480))).toBe("2031-05-30");
+    expect(isoDay(dayOf(first, 2 * DAY_MIN + 10, 480))).toBe("2031-06-01");
     // glue that sets through the night is done the next day
-    expect(isoDay(dayOf(first, 17 * 60))).toBe("2031-05-31");
+    expect(isoDay(dayOf(first, 17 * 60, 480))).toBe("2031-05-31");
     expect(weekday(new Date(2031, 5, 2))).toBe(0);
     expect(weekday(new Date(2031, 5, 1))).toBe(6);
   });

@@ -4,8 +4,6 @@ import type { Document, StockSheet, TimeAndMoney } from "../../../api/types";
 import { barAt, numberOf, rootOf, stepsOf } from "../bars";
 
 export const DAY_MIN = 24 * 60;
-/** When the shop begins. */
-export const OPENS_MIN = 8 * 60;
 
 /** "2 h 5 min", "45 min". */
 export function hoursText(minutes: number): string {
@@ -16,16 +14,16 @@ export function hoursText(minutes: number): string {
   return hours < 10 && rest ? `${hours} h ${rest} min` : `${(whole / 60).toFixed(hours < 10 ? 0 : 1)} h`;
 }
 
-/** Time of day of a moment: 0 is when the first day's work begins. */
-export function clock(minutes: number): string {
-  const of = (OPENS_MIN + (((minutes % DAY_MIN) + DAY_MIN) % DAY_MIN)) % DAY_MIN;
+/** Time of day of a moment: 0 is when the first day's work begins, `opens` minutes after midnight. */
+export function clock(minutes: number, opens: number): string {
+  const of = (opens + (((minutes % DAY_MIN) + DAY_MIN) % DAY_MIN)) % DAY_MIN;
   return `${Math.floor(of / 60)}:${String(Math.floor(of % 60)).padStart(2, "0")}`;
 }
 
 /** The calendar day that so many minutes after the first morning fall on. */
-export function dayOf(first: Date, minutes: number): Date {
+export function dayOf(first: Date, minutes: number, opens: number): Date {
   const day = new Date(first);
-  day.setDate(day.getDate() + Math.floor((OPENS_MIN + minutes) / DAY_MIN));
+  day.setDate(day.getDate() + Math.floor((opens + minutes) / DAY_MIN));
   return day;
 }
 

@@ -13,7 +13,7 @@ import { Measure } from "../../fields/Measure";
 import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
 import { useStock } from "../stock";
-import { barsOf, byDay, clock, dayOf, hoursText, isoDay, weekday } from "../time";
+import { barsOf, byDay, clock, DAY_MIN, dayOf, hoursText, isoDay, weekday } from "../time";
 
 const DAY = new Intl.DateTimeFormat(undefined, { weekday: "short", day: "numeric", month: "short" });
 const QUICK = ["day_hours", "week_days", "wage"];
@@ -76,9 +76,9 @@ export function TimeMoney() {
 function When({ time, first }: { time: TimeAndMoney; first: Date }) {
   return (
     <div className="col-span-full">
-      <p className="text-lg font-bold">{DAY.format(dayOf(first, time.likely))}</p>
+      <p className="text-lg font-bold">{DAY.format(dayOf(first, time.likely, time.opens))}</p>
       <p className="text-sm">
-        as likely as not; nine times in ten by <b>{DAY.format(dayOf(first, time.late))}</b>.
+        as likely as not; nine times in ten by <b>{DAY.format(dayOf(first, time.late, time.opens))}</b>.
       </p>
       <p className="mt-2">
         <b>{hoursText(time.attended)}</b> of work, and {hoursText(time.alone)} that go on by themselves.
@@ -153,9 +153,9 @@ function Days({ time, first }: { time: TimeAndMoney; first: Date }) {
   return (
     <section aria-label="Day by day" className="flex flex-col gap-3">
       {byDay(time.operations).map((day) => (
-        <section key={day.number} aria-label={DAY.format(dayOf(first, day.number * 1440))}>
+        <section key={day.number} aria-label={DAY.format(dayOf(first, day.number * DAY_MIN, time.opens))}>
           <h3 className="font-bold">
-            {DAY.format(dayOf(first, day.number * 1440))}
+            {DAY.format(dayOf(first, day.number * DAY_MIN, time.opens))}
             <span className="ml-2 text-sm font-normal text-quiet">
               {hoursText(day.operations.reduce((sum, o) => sum + o.attended, 0))}
             </span>
@@ -167,7 +167,7 @@ function Days({ time, first }: { time: TimeAndMoney; first: Date }) {
                 title={say(o.say)}
                 className="grid grid-cols-[3.2rem_minmax(0,1fr)_minmax(3rem,12rem)_8.5rem] items-center gap-3 border-t border-line py-1 max-[800px]:grid-cols-[3rem_minmax(0,1fr)_6.5rem]"
               >
-                <span className="font-mono text-sm text-quiet">{clock(o.start)}</span>
+                <span className="font-mono text-sm text-quiet">{clock(o.start, time.opens)}</span>
                 <span className="min-w-0">
                   {whose(o) ? <span className="text-quiet">{whose(o)}: </span> : null}
                   {say(o.title)}
