@@ -10,7 +10,10 @@ from django.test import Client, TestCase
 from tests.api.test_api import DOCUMENT, HTTP, PROGRAM, ROUTES
 from tests.people import member, signed_in
 from varistrat.api import api
+from varistrat.builds.services import orders
+from varistrat.builds.services.begin import begin
 from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program
 from varistrat.core.rack.item import RackItem
@@ -57,6 +60,13 @@ SMITHS = {
     "post /api/rack/acts/{act}/put-back",
     "post /api/rack/offcuts",
     "post /api/rack/file.csv",
+    "post /api/builds",
+    "post /api/builds/orders",
+    "put /api/builds/orders/{order_id}",
+    "patch /api/builds/{build_id}",
+    "delete /api/builds/{build_id}",
+    "post /api/builds/{build_id}/put-back",
+    "post /api/builds/{build_id}/amend",
     "post /api/kiln/programs",
     "put /api/kiln/programs/{program_id}",
     "delete /api/kiln/programs/{program_id}",
@@ -77,6 +87,10 @@ ANYBODY = {
 ITEM = {"steel": "1084", "width": 40.0, "thickness": 6.0, "length": 1000.0, "count": 3}
 BODIES: dict[str, Any] = {
     "patch /api/rack/items/{item_id}": {"place": "left"},
+    "put /api/builds/orders/{order_id}": {"who": "The ferry", "title": "Line knife"},
+    "patch /api/builds/{build_id}": {"who": "The ferry"},
+    "post /api/builds/{build_id}/entries": {"entries": []},
+    "post /api/builds/{build_id}/amend": {"id": str(uuid4()), "at": "2026-05-01T10:00:00Z", "document": DOCUMENT, "why": "thinner"},
     "post /api/rack/items/{item_id}/move": {"do": "bring", "amount": 1},
     "put /api/kiln/programs/{program_id}": PROGRAM,
     "post /api/kiln/runs/{run_id}/speed": {"speed": 60},
@@ -129,6 +143,8 @@ class RolesTests(TestCase):
         token, invite = people.invite(actor=self.owner, role=Role.SMITH)
         (item,) = rack.add(actor=self.owner, items=[parse(RackItem, ITEM)])
         act = rack.take(actor=self.owner, takes={item.pk: 1})
+        order = orders.take(actor=self.owner, said={"who": "The ferry", "title": "Line knife"})
+        build = begin(actor=self.owner, uid=uuid4(), worked=Worked.of(read_document(DOCUMENT)), design=design, title="First")
         self.binned = binned
         self.ids: dict[str, Any] = {
             "design_id": design.pk,
@@ -137,6 +153,8 @@ class RolesTests(TestCase):
             "run_id": run.pk,
             "item_id": item.pk,
             "act": act,
+            "build_id": build.pk,
+            "order_id": order.pk,
             "person_id": self.people[Role.SMITH].pk,
             "invite_id": invite.pk,
             "shop_id": shop.pk,
@@ -181,12 +199,25 @@ class RolesTests(TestCase):
                 answer = self.ask(route, self.clients[role])
                 turned_away = answer.status_code == 403
                 self.assertEqual(turned_away, not role.may(least), f"{route} as {role}: {answer.status_code}")
+                self.assertLess(answer.status_code, 500, f"{route} as {role}: {answer}")
                 if turned_away:
                     self.assertEqual(answer.json()["code"], "role", route)
 
     def test_every_route_from_another_shop(self) -> None:
         """What is absent and what is another's look the same: nothing of it is told, nothing of it changes."""
-        owned = ("{item_id}", "{act}", "{design_id}", "{job_id}", "{program_id}", "{run_id}", "{person_id}", "{invite_id}", "{shop_id}")
+        owned = (
+            "{build_id}",
+            "{order_id}",
+            "{item_id}",
+            "{act}",
+            "{design_id}",
+            "{job_id}",
+            "{program_id}",
+            "{run_id}",
+            "{person_id}",
+            "{invite_id}",
+            "{shop_id}",
+        )
         asked = 0
         for route in self.routes:
             if needed(route) is None or not any(name in route for name in owned):
@@ -202,7 +233,7 @@ class RolesTests(TestCase):
         self.assertGreater(asked, 25)
 
     def test_lists_are_of_ones_own_shop(self) -> None:
-        for path in ("/api/designs", "/api/designs/bin", "/api/jobs", "/api/kiln/programs"):
+        for path in ("/api/designs", "/api/designs/bin", "/api/jobs", "/api/kiln/programs", "/api/builds/orders"):
             self.assertTrue(self.clients[Role.HELPER].get(path).json(), path)
             self.assertEqual(self.stranger.get(path).json(), [], path)
         self.assertEqual([p["name"] for p in self.stranger.get("/api/shop/people").json()["people"]], ["stranger"])

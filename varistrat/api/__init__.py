@@ -33,7 +33,7 @@ class Described(NinjaAPI):
 api = Described(title="Varistrat", version="1", docs_url=None, openapi_url="", parser=SafeParser(), urls_namespace="api")
 install(api)
 
-from varistrat.api.routers import account, blade, designs, files, heat, jobs, kiln, predict, rack, reference, shop, steels, stock  # noqa: E402
+from varistrat.api.routers import account, blade, builds, designs, files, heat, jobs, kiln, predict, rack, reference, shop, steels, stock  # noqa: E402
 
 api.add_router("", account.router)
 api.add_router("", shop.router)
@@ -48,3 +48,4 @@ api.add_router("/heat", heat.router)
 api.add_router("/kiln", kiln.router)
 api.add_router("/stock", stock.router)
 api.add_router("/rack", rack.router)
+api.add_router("/builds", builds.router)

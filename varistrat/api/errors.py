@@ -13,6 +13,7 @@ from ninja.errors import AuthenticationError, AuthorizationError, HttpError, Val
 
 from varistrat.accounts.services.sign_in import Wait
 from varistrat.api.gate import Busy
+from varistrat.builds.services.begin import Begun
 from varistrat.core.errors import Cancelled, InputError, Problem
 from varistrat.core.reading import problem_of, read_json
 from varistrat.designs.selectors import NotFound
@@ -127,6 +128,10 @@ def install(api: NinjaAPI) -> None:
     @api.exception_handler(PutBackAlready)
     def _put_back(request: HttpRequest, exc: PutBackAlready) -> HttpResponse:
         return problem(409, "put_back", "That is in the rack again already.")
+
+    @api.exception_handler(Begun)
+    def _begun(request: HttpRequest, exc: Begun) -> HttpResponse:
+        return problem(409, "begun", "Something was written down of this build: it can be given up, but not taken away.")
 
     @api.exception_handler(Cancelled)
     def _cancelled(request: HttpRequest, exc: Cancelled) -> HttpResponse:

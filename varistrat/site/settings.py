@@ -75,6 +75,7 @@ INSTALLED_APPS = [
     "varistrat.designs",
     "varistrat.kiln",
     "varistrat.rack",
+    "varistrat.builds",
     "varistrat.jobs",
     "varistrat.demo",
 ]

@@ -70,7 +70,11 @@ def _with(worked: Worked, op: Operation, said: OperationState, alike: Sequence[t
     at = next((i for i, s in enumerate(forged.stages) if s.step.id == op.step), None)
     if at is None:
         raise InputError.at("step", "this step is no longer in the plan", "void the entry, or put the step back")
-    step = measured_step(forged.stages[at], forged.bars[at], _sizes(said))
+    sizes = _sizes(said)
+    if "length" in sizes:
+        # bars that are still one piece are measured as one
+        sizes["length"] /= op.bars
+    step = measured_step(forged.stages[at], forged.bars[at], sizes)
     data = worked.document.as_json()
     # bars alike so far are one piece of work: what was measured of it holds for all of them
     mates = next((bars for bars, steps in alike if bars[0] == op.bar and at < steps), (op.bar,))

@@ -82,7 +82,8 @@ class Part:
 @dataclass(frozen=True)
 class Operation:
     """id: the bar's address and kind ("0.2:weld-s4", "blade:sand"), kept through small changes of the plan; bar: its id, empty for the
-    blade; step: its id, where it is of one. Minutes; spread: geometric standard deviation of real over planned; after: ids."""
+    blade; step: its id, where it is of one. Minutes; spread: geometric standard deviation of real over planned; after: ids; bars: how many
+    alike are still one piece of steel then."""
 
     id: str
     kind: str
@@ -99,6 +100,7 @@ class Operation:
     checks: tuple[Check, ...] = ()
     cautions: tuple[str, ...] = ()
     timers: tuple[Timer, ...] = ()
+    bars: int = 1
 
     @property
     def told(self) -> str:
@@ -113,6 +115,15 @@ class Job:
     worked: Worked
     sheet: StockSheet
     fires: Mapping[tuple[str, str], Fired]
+
+    def alike(self, wanted: Wanted, step: int = 0) -> int:
+        """How many bars are still one piece with this one in its `step`th step, from 1; at 0: when it begins."""
+        mine = (t for t in self.sheet.together if t.bars[0] == wanted.address and step <= t.steps)
+        return next((len(t.bars) for t in mine), 1)
+
+    def cut(self, wanted: Wanted) -> float:
+        """mm that the pile of it, and of all that are one with it, is cut to: as the design has it."""
+        return wanted.forged.first.length * self.alike(wanted)
 
     def minutes(self, figure: Figure) -> float:
         """The shop's own, or the usual."""

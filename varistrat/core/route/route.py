@@ -1,7 +1,7 @@
 """The whole job in order: bars before what they go into, bars alike so far once."""
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from varistrat.core.design.worked import Worked
 from varistrat.core.route.operation import Job, Kind, Operation, Part
@@ -45,15 +45,17 @@ class _Builder:
             after = tuple(i for k in range(len(wanted.forged.children)) for i in self.done[(*address, k)])
             first, skip = shared.get(address, (None, 0))
             if first is None:
-                after = self._add([(k, p, None) for k in self.kinds for p in k.begins(self.job, wanted)], address, bar, after)
+                parts = [(k, p, None) for k in self.kinds for p in k.begins(self.job, wanted)]
+                after = self._add(parts, address, bar, after, self.job.alike(wanted))
             else:
                 after = parting[first]
             for n, stage in enumerate(wanted.forged.stages, 1):
                 if n <= skip:
                     continue
                 fired = self.job.fires.get((bar, stage.step.id))
-                parts = [(k, p, stage.step.id) for k in self.kinds for p in k.step(self.job, wanted, stage, fired)]
-                after = self._add(parts, address, bar, after)
+                many = self.job.alike(wanted, n)
+                done = [(k, _of_all(k, p, many), stage.step.id) for k in self.kinds for p in k.step(self.job, wanted, stage, fired)]
+                after = self._add(done, address, bar, after, many)
                 if parted.get(address) == n:
                     parting[address] = after
             self.done[address] = after
@@ -61,15 +63,23 @@ class _Builder:
         return self.out
 
     def _add(
-        self, parts: Sequence[tuple[Kind, Part, str | None]], address: Address | None, bar: str, after: tuple[str, ...]
+        self, parts: Sequence[tuple[Kind, Part, str | None]], address: Address | None, bar: str, after: tuple[str, ...], many: int = 1
     ) -> tuple[str, ...]:
         where = "blade" if address is None else ".".join(map(str, address)) or "bar"
         for kind, part, step in parts:
             name = f"{where}:{kind.key}" + (f"-{step}" if step else "") + (f"-{part.name}" if part.name else "")
             one = Operation(
                 name, kind.key, part.title, part.say, bar, step, kind.place, part.attended, part.alone, kind.spread, after,
-                part.targets, part.checks, part.cautions, part.timers,
+                part.targets, part.checks, part.cautions, part.timers, many,
             )  # fmt: skip
             self.out.append(one)
             after = (name,)
         return after
+
+
+def _of_all(kind: Kind, part: Part, many: int) -> Part:
+    """Of so many bars that are one piece: so many times as long, and as much to grind."""
+    if many == 1:
+        return part
+    targets = tuple(replace(t, value=t.value * many, tolerance=t.tolerance * many) if t.quantity == "length" else t for t in part.targets)
+    return replace(part, targets=targets, attended=part.attended * (many if kind.place == "grinder" else 1))

@@ -2112,6 +2112,228 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Book */
+        get: operations["varistrat_api_routers_builds_book"];
+        put?: never;
+        /**
+         * Begin
+         * @description The plan is frozen and the steel laid aside, or neither; the same `uid` twice begins it once.
+         */
+        post: operations["varistrat_api_routers_builds_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/orders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Orders */
+        get: operations["varistrat_api_routers_builds_orders"];
+        put?: never;
+        /** Take Order */
+        post: operations["varistrat_api_routers_builds_take_order"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/orders/{order_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Change Order */
+        put: operations["varistrat_api_routers_builds_change_order"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Build */
+        get: operations["varistrat_api_routers_builds_build"];
+        put?: never;
+        post?: never;
+        /**
+         * Take Away
+         * @description Only while nothing was written down of it; its steel goes back.
+         */
+        delete: operations["varistrat_api_routers_builds_take_away"];
+        options?: never;
+        head?: never;
+        /** Say */
+        patch: operations["varistrat_api_routers_builds_say"];
+        trace?: never;
+    };
+    "/api/builds/{build_id}/put-back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Put Back
+         * @description The steel that was laid aside for it, back into the rack.
+         */
+        post: operations["varistrat_api_routers_builds_put_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/told": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Told
+         * @description Every operation as planned, as it follows now, and as measured.
+         */
+        get: operations["varistrat_api_routers_builds_told"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/made": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Made
+         * @description The design as frozen, and as it is being made.
+         */
+        get: operations["varistrat_api_routers_builds_made"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Ways
+         * @description Ways out of a bar that came out short that leave alone what is done; none when it is not short.
+         */
+        get: operations["varistrat_api_routers_builds_ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/amend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Amend
+         * @description A change of the plan on the way, with its reason; the same id twice changes it once.
+         */
+        post: operations["varistrat_api_routers_builds_amend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/entries": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entries
+         * @description What was written down, as it came; `after`: the row of the last that is known.
+         */
+        get: operations["varistrat_api_routers_builds_entries"];
+        put?: never;
+        /**
+         * Write
+         * @description Write down: the same id twice is one entry; what is refused stays with who sent it.
+         */
+        post: operations["varistrat_api_routers_builds_write"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/picture.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description This blade, as it is being made.
+         */
+        get: operations["varistrat_api_routers_builds_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -7939,6 +8161,646 @@ export interface components {
             new: number;
             /** Corrected */
             corrected: number;
+        };
+        /** BookOut */
+        BookOut: {
+            /** Builds */
+            builds: components["schemas"]["BuildOut"][];
+        };
+        /**
+         * BuildOut
+         * @description design, order: ids; laid_aside: steel was taken for it from the rack; plan: number of the one that counts. A plain dataclass: a
+         *     book may hold thousands.
+         */
+        BuildOut: {
+            /** Id */
+            id: number;
+            /**
+             * Uid
+             * Format: uuid
+             */
+            uid: string;
+            /** Title */
+            title: string;
+            /** Who */
+            who: string;
+            /** Due */
+            due: string | null;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "planned" | "in work" | "resting" | "done" | "given up";
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** By */
+            by: string;
+            /** Design */
+            design: number | null;
+            /** Design Name */
+            design_name: string;
+            /** Order */
+            order: number | null;
+            /** Order Title */
+            order_title: string;
+            /** Laid Aside */
+            laid_aside: boolean;
+            /** Plan */
+            plan: number;
+            /** Picture */
+            picture: string;
+            summary: components["schemas"]["BuildSummary"];
+        };
+        /**
+         * BuildSummary
+         * @description total, done, skipped: operations; next: its title, empty when nothing is open; minutes with hands on: of all as planned, of those
+         *     whose time was said as planned and as they took; put_in, blade: g as weighed, None when they were not; faults: as called.
+         */
+        BuildSummary: {
+            /** Total */
+            total: number;
+            /** Done */
+            done: number;
+            /** Skipped */
+            skipped: number;
+            /** Next */
+            next: string;
+            /** Next Op */
+            next_op: string;
+            /** Planned */
+            planned: number;
+            /** Planned Of Said */
+            planned_of_said: number;
+            /** Took */
+            took: number;
+            /** Put In */
+            put_in: number | null;
+            /** Blade */
+            blade: number | null;
+            /** Faults */
+            faults: string[];
+            /** Photos */
+            photos: number;
+            /** Amended */
+            amended: number;
+            /** Begun */
+            begun: string | null;
+            /** Ended */
+            ended: string | null;
+            /** Waiting */
+            waiting?: components["schemas"]["Waiting"][];
+            /** Kinds */
+            kinds?: components["schemas"]["Ended"][];
+        };
+        /**
+         * Ended
+         * @description One operation that is done, with what its kind was planned at and took: minutes; None: not said.
+         */
+        Ended: {
+            /** Op */
+            op: string;
+            /** Kind */
+            kind: string;
+            /** Planned */
+            planned: number;
+            /** Took */
+            took: number | null;
+        };
+        /**
+         * Waiting
+         * @description A timer that runs: minutes it runs for.
+         */
+        Waiting: {
+            /** Op */
+            op: string;
+            /** Title */
+            title: string;
+            /** Says */
+            says: string;
+            /**
+             * Since
+             * Format: date-time
+             */
+            since: string;
+            /** Minutes */
+            minutes: number;
+            /** Again */
+            again: boolean;
+        };
+        /**
+         * BeginIn
+         * @description uid: made by who begins it, so that the same twice is once; document: the design as it is frozen; takes: items of the rack by id and
+         *     how many of each.
+         */
+        BeginIn: {
+            /**
+             * Uid
+             * Format: uuid
+             */
+            uid: string;
+            /** Design */
+            design?: number | null;
+            document: components["schemas"]["Document"];
+            /** Title */
+            title: string;
+            /**
+             * Who
+             * @default
+             */
+            who?: string;
+            /** Due */
+            due?: string | null;
+            /** Order */
+            order?: number | null;
+            /** Takes */
+            takes?: {
+                [key: string]: number;
+            };
+            /**
+             * Keep
+             * @default []
+             */
+            keep?: components["schemas"]["KeepIn"][];
+        };
+        /**
+         * OrderOut
+         * @description builds: ids of those that answer it.
+         */
+        OrderOut: {
+            /** Who */
+            who: string;
+            /** Title */
+            title: string;
+            /**
+             * Purpose
+             * @default
+             * @enum {string}
+             */
+            purpose?: "" | "slicing" | "carving" | "chopping" | "heavy work" | "show";
+            /** Promised */
+            promised?: string | null;
+            /** Price */
+            price?: number | null;
+            /**
+             * Must
+             * @default
+             */
+            must?: string;
+            /**
+             * State
+             * @default open
+             * @enum {string}
+             */
+            state?: "open" | "delivered" | "withdrawn";
+            /** Id */
+            id: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Builds */
+            builds: number[];
+        };
+        /** OrderIn */
+        OrderIn: {
+            /** Who */
+            who: string;
+            /** Title */
+            title: string;
+            /**
+             * Purpose
+             * @default
+             * @enum {string}
+             */
+            purpose?: "" | "slicing" | "carving" | "chopping" | "heavy work" | "show";
+            /** Promised */
+            promised?: string | null;
+            /** Price */
+            price?: number | null;
+            /**
+             * Must
+             * @default
+             */
+            must?: string;
+            /**
+             * State
+             * @default open
+             * @enum {string}
+             */
+            state?: "open" | "delivered" | "withdrawn";
+        };
+        /**
+         * BuildSayIn
+         * @description What is left out stays.
+         */
+        BuildSayIn: {
+            /** Title */
+            title?: string | null;
+            /** Who */
+            who?: string | null;
+            /** Due */
+            due?: string | null;
+            /** Order */
+            order?: number | null;
+            /** State */
+            state?: ("planned" | "in work" | "resting" | "done" | "given up") | null;
+        };
+        /**
+         * AmendedEntry
+         * @description The plan was changed on the way: revision of the build's own copy of the design, and why.
+         */
+        AmendedEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "amended";
+            /** Revision */
+            revision: number;
+            /** Why */
+            why: string;
+        };
+        /**
+         * BuildTold
+         * @description next: id of the first that is open; have, need, spare: mm of the finished bar as it is being made, the reserve and the bad ends
+         *     in what it needs; sure: what is to spare without the reserve; short: not long enough; wrong: why nothing could be worked out.
+         */
+        BuildTold: {
+            /** Operations */
+            operations: components["schemas"]["OperationTold"][];
+            /** Next */
+            next: string | null;
+            /** Begun */
+            begun: string | null;
+            /** Ended */
+            ended: string | null;
+            /** Amended */
+            amended: components["schemas"]["AmendedEntry"][];
+            /** Have */
+            have: number;
+            /** Need */
+            need: number;
+            /** Spare */
+            spare: number;
+            /** Sure */
+            sure: number;
+            /** Short */
+            short: boolean;
+            /**
+             * Wrong
+             * @default
+             */
+            wrong?: string;
+            /** Changed */
+            changed?: string[];
+        };
+        /**
+         * Check
+         * @description A question to be answered by looking, what a good answer looks like, and what a bad one means and asks for.
+         */
+        Check: {
+            /** Ask */
+            ask: string;
+            /** Good */
+            good: string;
+            /** Bad */
+            bad: string;
+        };
+        /**
+         * FaultEntry
+         * @description fault: its key among those we know, empty for one of the shop's own words.
+         */
+        FaultEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "fault";
+            /**
+             * Fault
+             * @default
+             */
+            fault?: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+        };
+        /**
+         * NoteEntry
+         * @description In the smith's own words.
+         */
+        NoteEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "note";
+            /** Text */
+            text: string;
+        };
+        /**
+         * OperationTold
+         * @description bar: id, empty for the blade; before, stage: how many steps of it are done before and after; plan: number of the one in force
+         *     when it was done; gone: no longer in the plan; minutes: that it took, as far as was said; odd: why its sizes were not taken over.
+         */
+        OperationTold: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Say */
+            say: string;
+            /** Bar */
+            bar: string;
+            /** Step */
+            step: string | null;
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "saw" | "fire" | "grinder" | "bench" | "kiln" | "bath" | "glue";
+            /** Attended */
+            attended: number;
+            /** Alone */
+            alone: number;
+            /** After */
+            after: string[];
+            /** Targets */
+            targets: components["schemas"]["TargetTold"][];
+            /** Checks */
+            checks: components["schemas"]["Check"][];
+            /** Cautions */
+            cautions: string[];
+            /** Timers */
+            timers: components["schemas"]["Timer"][];
+            /** Before */
+            before: number | null;
+            /** Stage */
+            stage: number | null;
+            /** Plan */
+            plan: number;
+            /** Gone */
+            gone: boolean;
+            /**
+             * Standing
+             * @enum {string}
+             */
+            standing: "open" | "done" | "skipped";
+            /** Times */
+            times: number;
+            /** Why */
+            why: string;
+            /** Minutes */
+            minutes: number | null;
+            /** Answers */
+            answers: {
+                [key: string]: boolean;
+            };
+            /** Running */
+            running: {
+                [key: string]: string;
+            };
+            /** Readings */
+            readings: components["schemas"]["ReadingTold"][];
+            /** Notes */
+            notes: components["schemas"]["NoteEntry"][];
+            /** Photos */
+            photos: components["schemas"]["PhotoEntry"][];
+            /** Faults */
+            faults: components["schemas"]["FaultEntry"][];
+            /** Ended */
+            ended: string | null;
+            /** Odd */
+            odd: string;
+        };
+        /**
+         * PhotoEntry
+         * @description photo: what the shop's store calls it.
+         */
+        PhotoEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Kind
+             * @constant
+             */
+            kind: "photo";
+            /** Photo */
+            photo: string;
+            /**
+             * Caption
+             * @default
+             */
+            caption?: string;
+        };
+        /**
+         * ReadingTold
+         * @description Something measured that is no target.
+         */
+        ReadingTold: {
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "width" | "thickness" | "diameter" | "mass" | "heats" | "minutes" | "celsius" | "turns" | "count" | "hardness" | "height" | "depth";
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Place */
+            place: number | null;
+            /** Typed */
+            typed: string;
+        };
+        /**
+         * TargetTold
+         * @description value: as planned; now: what it comes to by all that was measured before it; measured: as it is; difference: measured less
+         *     planned; off: a word where that is more than the tolerance.
+         */
+        TargetTold: {
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "width" | "thickness" | "diameter" | "mass" | "heats" | "minutes" | "celsius" | "turns" | "count" | "hardness" | "height" | "depth";
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+            /** Tolerance */
+            tolerance: number;
+            /** Says */
+            says: string;
+            /** Now */
+            now: number;
+            /** Measured */
+            measured?: number | null;
+            /**
+             * Typed
+             * @default
+             */
+            typed?: string;
+            /** Difference */
+            difference?: number | null;
+            /**
+             * Within
+             * @default true
+             */
+            within?: boolean;
+            /**
+             * Off
+             * @default
+             */
+            off?: string;
+        };
+        /**
+         * Timer
+         * @description minutes: how long it runs; again: it begins anew each time, until the operation is done.
+         */
+        Timer: {
+            /** Says */
+            says: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Again
+             * @default false
+             */
+            again?: boolean;
+        };
+        /**
+         * MadeOut
+         * @description planned: as it was frozen last; made: with all that was measured.
+         */
+        MadeOut: {
+            planned: components["schemas"]["Document"];
+            made: components["schemas"]["Document"];
+        };
+        /** BuildWaysOut */
+        BuildWaysOut: {
+            /** Ways */
+            ways: components["schemas"]["WayOutOut"][];
+        };
+        /**
+         * AmendIn
+         * @description id, at: of the entry that says so in the log, made by who asks.
+         */
+        AmendIn: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            document: components["schemas"]["Document"];
+            /** Why */
+            why: string;
+        };
+        /**
+         * RecordOut
+         * @description row: told back to ask for what came after it.
+         */
+        RecordOut: {
+            /** Row */
+            row: number;
+            /** By */
+            by: string;
+            /**
+             * Came
+             * Format: date-time
+             */
+            came: string;
+            /** Entry */
+            entry: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * KeptOut
+         * @description kept: ids of all that are in the log now.
+         */
+        KeptOut: {
+            /** Kept */
+            kept: string[];
+            /** Refused */
+            refused: components["schemas"]["RefusedOut"][];
+        };
+        /** RefusedOut */
+        RefusedOut: {
+            /** Id */
+            id: string;
+            /** Wrong */
+            wrong: string;
+            /** Cure */
+            cure: string;
+        };
+        /**
+         * EntriesIn
+         * @description Each is checked by itself, so that one that is wrong keeps no other back: see core/build/entry.py.
+         */
+        EntriesIn: {
+            /** Entries */
+            entries: {
+                [key: string]: unknown;
+            }[];
         };
     };
     responses: never;
@@ -17441,6 +18303,1238 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ReadOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_book: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BookOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_orders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_take_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_change_order: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                order_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OrderIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_build: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_take_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_say: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BuildSayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_put_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_told: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildTold"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_made: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MadeOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildWaysOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_amend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AmendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BuildOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_entries: {
+        parameters: {
+            query?: {
+                after?: number;
+            };
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_write: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EntriesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeptOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -21,7 +21,7 @@ class Clean(Kind):
         layers = sum(len(pile) for pile in wanted.forged.start.piles())
         if wanted.forged.children or wanted.forged.start.canned or layers < 2:
             return []
-        area = 2 * layers * wanted.forged.first.width * wanted.begun
+        area = 2 * layers * wanted.forged.first.width * job.cut(wanted)
         say = "Grind both faces of every layer bright, degrease, and do not touch them again."
         return [
             Part(

@@ -21,7 +21,7 @@ class CutStock(Kind):
     def begins(self, job: Job, wanted: Wanted) -> list[Part]:
         layers = [layer for pile in wanted.forged.start.piles() for layer in pile] if not wanted.forged.start.canned else []
         sections = [wanted.forged.first.width * thick for _, thick in layers]
-        for one in wanted.forged.start.put_in(wanted.begun, job.worked.shop.steels):
+        for one in wanted.forged.start.put_in(job.cut(wanted), job.worked.shop.steels):
             if one.form != "powder":
                 sections += [min(one.width * one.thickness, 400.0)] * one.count
         if wanted.forged.children or not sections:
@@ -31,9 +31,9 @@ class CutStock(Kind):
         return [
             Part(
                 f"Cut {many}",
-                f"Cut {many} {wanted.begun:.1f} mm long; deburr every end and mark its steel.",
+                f"Cut {many} {job.cut(wanted):.1f} mm long; deburr every end and mark its steel.",
                 minutes,
-                targets=(Target("length", wanted.begun, 1.0, "each piece"), Target("count", len(sections), 0.0)),
+                targets=(Target("length", job.cut(wanted), 1.0, "each piece"), Target("count", len(sections), 0.0)),
                 checks=(SPARK,),
                 cautions=("Goggles on; clamp what is short.",),
             )

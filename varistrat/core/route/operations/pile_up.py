@@ -28,7 +28,7 @@ class PileUp(Kind):
         targets = (
             Target("width", first.width, 1.0),
             Target("thickness", first.thickness, max(0.5, 0.02 * first.thickness)),
-            Target("length", wanted.begun, 2.0),
+            Target("length", job.cut(wanted), 2.0),
         )
         cautions = ("Air and water out: a can that holds any bursts when hot. Bake it dry, and leave it a vent.",) if start.canned else ()
         checks = () if start.canned else (TIGHT,)

@@ -1,0 +1,193 @@
+"""Builds: begun, followed operation by operation, written down; orders."""
+
+import json
+from typing import Annotated, Any
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Query, Router
+
+from varistrat.api.auth import asker, helper, smith
+from varistrat.api.gate import HEAVY, heavy
+from varistrat.api.schemas import PROBLEMS
+from varistrat.api.schemas.builds import (
+    AmendIn,
+    BeginIn,
+    BookOut,
+    BuildOut,
+    BuildSayIn,
+    BuildWaysOut,
+    EntriesIn,
+    KeptOut,
+    MadeOut,
+    OrderIn,
+    OrderOut,
+    RecordOut,
+    RefusedOut,
+)
+from varistrat.api.schemas.stock import WayOutOut
+from varistrat.api.shop import shop_of
+from varistrat.builds import selectors
+from varistrat.builds.models import Build, Order
+from varistrat.builds.services import begin as beginning
+from varistrat.builds.services import log
+from varistrat.builds.services import orders as ordering
+from varistrat.core.build.told import BuildTold
+from varistrat.core.build.ways import ways_left
+from varistrat.core.design.document import read_document
+from varistrat.core.errors import InputError
+from varistrat.designs.selectors import design_of
+from varistrat.designs.services import predict
+from varistrat.rack.services import Offcut
+
+router = Router(tags=["builds"], auth=helper)
+PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
+PICTURE_PX = 480
+
+
+def _out(build: Build) -> BuildOut:
+    design, order = build.design, build.order
+    return BuildOut(
+        id=build.pk, uid=build.uid, title=build.title, who=build.who, due=build.due, state=build.state, made=build.made,  # type: ignore[arg-type]
+        by=build.by.get_username() if build.by else "", design=build.design_id, design_name=design.name if design else "",
+        order=build.order_id, order_title=order.title if order else "", laid_aside=build.act is not None, plan=build.current,
+        picture=f"/api/builds/{build.pk}/picture.png", summary=log.summary_as_kept(build),
+    )  # fmt: skip
+
+
+def _order_out(order: Order) -> OrderOut:
+    names = ("id", "who", "title", "purpose", "promised", "price", "must", "state", "made")
+    return OrderOut(**{n: getattr(order, n) for n in names}, builds=[b.pk for b in order.builds.all()])
+
+
+@router.get("", response={200: BookOut, **PROBLEMS})
+def book(request: HttpRequest) -> BookOut:
+    return BookOut(builds=[_out(b) for b in selectors.book(asker(request).shop)])
+
+
+@router.post("", response={201: BuildOut, **PROBLEMS}, auth=smith)
+def begin(request: HttpRequest, asked: BeginIn) -> tuple[int, BuildOut]:
+    """The plan is frozen and the steel laid aside, or neither; the same `uid` twice begins it once."""
+    actor = asker(request)
+    build = beginning.begin(
+        actor=actor, uid=asked.uid, worked=predict.work_out(asked.document),
+        design=design_of(actor.shop, asked.design) if asked.design is not None else None,
+        title=asked.title, who=asked.who, due=asked.due,
+        order=selectors.order_of(actor.shop, asked.order) if asked.order is not None else None,
+        takes=asked.takes, keep=[Offcut(k.item, k.length, k.count) for k in asked.keep],
+    )  # fmt: skip
+    return 201, _out(build)
+
+
+@router.get("/orders", response={200: list[OrderOut], **PROBLEMS})
+def orders(request: HttpRequest) -> list[OrderOut]:
+    return [_order_out(o) for o in selectors.orders(asker(request).shop)]
+
+
+@router.post("/orders", response={201: OrderOut, **PROBLEMS}, auth=smith)
+def take_order(request: HttpRequest, asked: OrderIn) -> tuple[int, OrderOut]:
+    return 201, _order_out(ordering.take(actor=asker(request), said=asked.dict()))
+
+
+@router.put("/orders/{order_id}", response={200: OrderOut, **PROBLEMS}, auth=smith)
+def change_order(request: HttpRequest, order_id: int, asked: OrderIn) -> OrderOut:
+    order = selectors.order_of(asker(request).shop, order_id)
+    return _order_out(ordering.change(actor=asker(request), order=order, said=asked.dict()))
+
+
+@router.get("/{build_id}", response={200: BuildOut, **PROBLEMS})
+def build(request: HttpRequest, build_id: int) -> BuildOut:
+    return _out(selectors.build_of(asker(request).shop, build_id))
+
+
+@router.patch("/{build_id}", response={200: BuildOut, **PROBLEMS}, auth=smith)
+def say(request: HttpRequest, build_id: int, asked: BuildSayIn) -> BuildOut:
+    actor = asker(request)
+    found = selectors.build_of(actor.shop, build_id)
+    said = asked.dict(exclude_unset=True)
+    if (state := said.pop("state", None)) is not None:
+        beginning.set_state(actor=actor, build=found, state=state)
+    if said.get("order") is not None:
+        said["order"] = selectors.order_of(actor.shop, said["order"])
+    beginning.say(actor=actor, build=found, said={n: v for n, v in said.items() if v is not None or n in ("due", "order")})
+    return _out(selectors.build_of(actor.shop, build_id))
+
+
+@router.delete("/{build_id}", response={204: None, **PROBLEMS}, auth=smith)
+def take_away(request: HttpRequest, build_id: int) -> tuple[int, None]:
+    """Only while nothing was written down of it; its steel goes back."""
+    beginning.take_away(actor=asker(request), build=selectors.build_of(asker(request).shop, build_id))
+    return 204, None
+
+
+@router.post("/{build_id}/put-back", response={200: BuildOut, **PROBLEMS}, auth=smith)
+def put_back(request: HttpRequest, build_id: int) -> BuildOut:
+    """The steel that was laid aside for it, back into the rack."""
+    return _out(beginning.put_back(actor=asker(request), build=selectors.build_of(asker(request).shop, build_id)))
+
+
+@router.get("/{build_id}/told", response={200: BuildTold, **PROBLEMS})
+def told(request: HttpRequest, build_id: int) -> BuildTold:
+    """Every operation as planned, as it follows now, and as measured."""
+    return selectors.told(selectors.build_of(asker(request).shop, build_id), shop_of(request))
+
+
+@router.get("/{build_id}/made", response={200: MadeOut, **PROBLEMS})
+def made(request: HttpRequest, build_id: int) -> MadeOut:
+    """The design as frozen, and as it is being made."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    plans, entries = selectors.plans_of(found), selectors.entries_of(found)
+    document = selectors.made(found, plans, entries, shop_of(request)).worked.document
+    return MadeOut(planned=read_document(plans[-1].document, shop_of(request)), made=document)
+
+
+@router.get("/{build_id}/ways", response={200: BuildWaysOut, **PROBLEMS})
+def ways(request: HttpRequest, build_id: int) -> BuildWaysOut:
+    """Ways out of a bar that came out short that leave alone what is done; none when it is not short."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    plans, entries = selectors.plans_of(found), selectors.entries_of(found)
+    with heavy(request, HEAVY):
+        left = ways_left(selectors.made(found, plans, entries, shop_of(request)))
+    return BuildWaysOut(ways=[WayOutOut(**{n: getattr(w, n) for n in WayOutOut.model_fields}) for w in left])
+
+
+@router.post("/{build_id}/amend", response={200: BuildOut, **PROBLEMS}, auth=smith)
+def amend(request: HttpRequest, build_id: int, asked: AmendIn) -> BuildOut:
+    """A change of the plan on the way, with its reason; the same id twice changes it once."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    entry = {"id": str(asked.id), "at": asked.at.isoformat()}
+    worked = predict.work_out(asked.document)
+    return _out(beginning.amend(actor=asker(request), build=found, worked=worked, why=asked.why, entry=entry))
+
+
+@router.get("/{build_id}/entries", response={200: list[RecordOut], **PROBLEMS})
+def entries(request: HttpRequest, build_id: int, after: Annotated[int, Query(ge=0, lt=2**63)] = 0) -> list[RecordOut]:
+    """What was written down, as it came; `after`: the row of the last that is known."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    return [
+        RecordOut(row=r.pk, by=r.by.get_username() if r.by else "", came=r.came, entry=r.data)
+        for r in selectors.records_after(found, after)
+    ]
+
+
+@router.post("/{build_id}/entries", response={200: KeptOut, **PROBLEMS})
+def write(request: HttpRequest, build_id: int, asked: EntriesIn) -> KeptOut:
+    """Write down: the same id twice is one entry; what is refused stays with who sent it."""
+    kept = log.write(actor=asker(request), build=selectors.build_of(asker(request).shop, build_id), entries=asked.entries)
+    return KeptOut(kept=kept.kept, refused=[RefusedOut(id=r.id, wrong=r.wrong, cure=r.cure) for r in kept.refused])
+
+
+@router.get("/{build_id}/picture.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)
+def picture(request: HttpRequest, build_id: int) -> HttpResponse:
+    """This blade, as it is being made."""
+    found, shop = selectors.build_of(asker(request).shop, build_id), shop_of(request)
+    plans, entries_ = selectors.plans_of(found), selectors.entries_of(found)
+    try:
+        document = selectors.made(found, plans, entries_, shop).worked.document.as_json()
+    except InputError:
+        document = plans[-1].document
+    key = f"{json.dumps(document, sort_keys=True)}|{shop.mark}|{PICTURE_PX}"
+    with heavy(request, 0 if predict.picture_kept(key) else HEAVY) as deadline:
+        body = predict.kept_picture(key, document, shop, PICTURE_PX, deadline.stop)
+    response = HttpResponse(body, content_type="image/png")
+    response["Cache-Control"] = "private, max-age=0, must-revalidate"
+    return response

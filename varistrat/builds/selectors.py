@@ -1,0 +1,74 @@
+"""Reading builds, always those of one shop."""
+
+from collections.abc import Sequence
+
+from varistrat.builds.models import Build, BuildPlan, Order, Record
+from varistrat.core.build.entry import Entry
+from varistrat.core.build.plan import Plan
+from varistrat.core.build.told import BuildTold, Made, made_of, told_of
+from varistrat.core.design.document import read_document
+from varistrat.core.errors import InputError
+from varistrat.core.shop import ShopData
+from varistrat.designs.selectors import NotFound
+from varistrat.designs.services import predict
+from varistrat.shop.models import Shop
+
+AT_ONCE = 2_000
+"""Records told at a time."""
+
+
+def book(shop: Shop) -> list[Build]:
+    """All builds, latest first; one query."""
+    return list(Build.objects.filter(shop=shop).select_related("design", "order"))
+
+
+def build_of(shop: Shop, build_id: int) -> Build:
+    """Raises NotFound."""
+    found = Build.objects.filter(shop=shop, pk=build_id).select_related("design", "order").first()
+    if found is None:
+        raise NotFound("build")
+    return found
+
+
+def orders(shop: Shop) -> list[Order]:
+    """Latest first, each with its builds."""
+    return list(Order.objects.filter(shop=shop).prefetch_related("builds"))
+
+
+def order_of(shop: Shop, order_id: int) -> Order:
+    """Raises NotFound."""
+    found = Order.objects.filter(shop=shop, pk=order_id).first()
+    if found is None:
+        raise NotFound("order")
+    return found
+
+
+def plans_of(build: Build) -> list[Plan]:
+    """By number."""
+    return [p.plan for p in BuildPlan.objects.filter(build=build)]
+
+
+def entries_of(build: Build) -> list[Entry]:
+    """All, as they came."""
+    return [r.entry for r in Record.objects.filter(build=build)]
+
+
+def records_after(build: Build, after: int) -> list[Record]:
+    """Those that came after this one (its row), AT_ONCE at the most."""
+    return list(Record.objects.filter(build=build, pk__gt=after).select_related("by")[:AT_ONCE])
+
+
+def made(build: Build, plans: list[Plan], entries: Sequence[Entry], shop: ShopData) -> Made:
+    """The design as it is being made. Raises InputError when its plan can no longer be worked out."""
+    planned = predict.work_out(read_document(plans[-1].document, shop))
+    return made_of(plans, entries, planned)
+
+
+def told(build: Build, shop: ShopData) -> BuildTold:
+    """Every operation with what was planned, what follows and what was measured."""
+    plans, entries = plans_of(build), entries_of(build)
+    try:
+        return told_of(plans, entries, made(build, plans, entries, shop))
+    except InputError as e:
+        # a steel that is gone from the list: what was written down is told all the same
+        return told_of(plans, entries, e)

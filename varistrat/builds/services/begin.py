@@ -1,0 +1,123 @@
+"""Beginning a build: the plan frozen and the steel laid aside, or neither."""
+
+from collections.abc import Mapping, Sequence
+from datetime import date
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+
+from varistrat.builds.models import Build, BuildPlan, Order
+from varistrat.builds.selectors import plans_of
+from varistrat.builds.services.log import refresh, write
+from varistrat.core.build.plan import Plan
+from varistrat.core.design.worked import Worked
+from varistrat.core.errors import InputError
+from varistrat.designs.models import Design
+from varistrat.rack import services as rack
+from varistrat.shop.models import Membership
+
+MOST_BUILDS = 5_000
+"""In one shop's book."""
+SAID = ("title", "who", "due", "order")
+
+
+class Begun(Exception):
+    """Something was written down of it already: it can be given up, but not taken away."""
+
+
+@transaction.atomic
+def begin(
+    *,
+    actor: Membership,
+    uid: UUID,
+    worked: Worked,
+    design: Design | None,
+    title: str,
+    who: str = "",
+    due: date | None = None,
+    order: Order | None = None,
+    takes: Mapping[int, float] | None = None,
+    keep: Sequence[rack.Offcut] = (),
+) -> Build:
+    """The same twice begins it once. Raises InputError for what cannot be carried out, NotEnough when somebody took the steel."""
+    there = Build.objects.filter(shop=actor.shop, uid=uid).first()
+    if there is not None:
+        return there
+    if Build.objects.filter(shop=actor.shop).count() >= MOST_BUILDS:
+        raise InputError.at("build", f"there are {MOST_BUILDS} builds already", "save old ones as files and clear them out")
+    plan = Plan.begun(worked)
+    act = rack.take(actor=actor, takes=takes, keep=keep, design=design, note=f"for {title}"[:200]) if takes else None
+    build = Build.objects.create(
+        shop=actor.shop, uid=uid, design=design, order=order, title=title[:200], who=who[:120], due=due, by=actor.user, act=act
+    )
+    write_plan(actor, build, plan)
+    refresh(build)
+    return build
+
+
+def write_plan(actor: Membership, build: Build, plan: Plan) -> BuildPlan:
+    """Keep it as this build's plan of its number."""
+    return BuildPlan.objects.create(
+        build=build, number=plan.number, document=plan.document, operations=plan.operations_json, why=plan.why, by=actor.user
+    )
+
+
+@transaction.atomic
+def amend(*, actor: Membership, build: Build, worked: Worked, why: str, entry: dict[str, Any]) -> Build:
+    """Change the plan on the way; `entry` (id, at) says so in the log. The same entry twice changes it once. Raises InputError."""
+    build.refresh_from_db()
+    if build.records.filter(uid=entry["id"]).exists():
+        return build
+    plan = Plan.begun(worked, plans_of(build)[-1].number + 1, why)
+    write_plan(actor, build, plan)
+    build.current = plan.number
+    build.save(update_fields=["current"])
+    said = {**entry, "op": "", "kind": "amended", "revision": plan.number, "why": why}
+    kept = write(actor=actor, build=build, entries=[said], by_server=True)
+    if kept.refused:
+        raise InputError.at("at", kept.refused[0].wrong, kept.refused[0].cure)
+    return build
+
+
+@transaction.atomic
+def say(*, actor: Membership, build: Build, said: Mapping[str, Any]) -> Build:
+    """Its title, for whom, by when, for which order."""
+    names = [n for n in said if n in SAID]
+    for name in names:
+        setattr(build, name, said[name])
+    build.save(update_fields=names)
+    return build
+
+
+@transaction.atomic
+def set_state(*, actor: Membership, build: Build, state: str) -> Build:
+    """Resting, done, given up, or at work again."""
+    build.refresh_from_db()
+    begun = build.records.exists()
+    if state == Build.State.PLANNED and begun:
+        state = Build.State.WORK
+    if state == Build.State.WORK and not begun:
+        state = Build.State.PLANNED
+    build.state = state
+    build.save(update_fields=["state"])
+    return build
+
+
+@transaction.atomic
+def put_back(*, actor: Membership, build: Build) -> Build:
+    """The steel that was laid aside for it, back into the rack. Raises PutBackAlready, NotEnough."""
+    if build.act:
+        rack.put_back(actor=actor, act=build.act)
+        build.act = None
+        build.save(update_fields=["act"])
+    return build
+
+
+@transaction.atomic
+def take_away(*, actor: Membership, build: Build) -> None:
+    """A build of which nothing was written down yet; its steel goes back. Raises Begun."""
+    if build.records.exists():
+        raise Begun
+    put_back(actor=actor, build=build)
+    build.delete()
