@@ -1,10 +1,14 @@
 """`./run bench`: measure, print, and write docs/benchmarks.md."""
 
 import datetime
+import os
 import platform
+import sys
+from collections.abc import Callable
 from pathlib import Path
 
 from benchmarks import browser, engine, heat, load, path, start, stock
+from benchmarks.engine import Row
 from benchmarks.quiet import machine
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "benchmarks.md"
@@ -18,12 +22,30 @@ def _processor() -> str:
         return platform.machine()
 
 
-def main() -> None:
-    import os
+PARTS: dict[str, Callable[[], list[Row]]] = {
+    "start": start.run,
+    "engine": engine.run,
+    "path": path.server,
+    "stock": stock.run,
+    "study": engine.study_rows,
+    "heat": heat.run,
+    "memory": engine.memory,
+    "browser": browser.run,
+    "load": load.run,
+}
 
-    rows = start.run() + engine.run() + path.server() + stock.run() + engine.study_rows() + heat.run() + engine.memory()
-    print(*rows, sep="\n", flush=True)
-    rows += browser.run() + load.run()
+
+def main(asked: list[str]) -> None:
+    """All parts and docs/benchmarks.md; or those that are named, only told."""
+    if odd := [a for a in asked if a not in PARTS]:
+        raise SystemExit(f"there is no part {odd[0]!r}: {', '.join(PARTS)}")
+    rows: list[Row] = []
+    for name in asked or PARTS:
+        found = PARTS[name]()
+        print(*found, sep="\n", flush=True)
+        rows += found
+    if asked:
+        return
     text = [
         "# Speed, as measured",
         "",
@@ -44,4 +66,4 @@ def main() -> None:
 
 
 if __name__ == "__main__":
-    main()
+    main(sys.argv[1:])

@@ -48,6 +48,14 @@ def plans_of(build: Build) -> list[Plan]:
     return [p.plan for p in BuildPlan.objects.filter(build=build)]
 
 
+def plan_of(build: Build, number: int | None = None) -> Plan:
+    """The one that counts, or that of this number. Raises NotFound."""
+    found = BuildPlan.objects.filter(build=build, number=build.current if number is None else number).first()
+    if found is None:
+        raise NotFound("plan")
+    return found.plan
+
+
 def entries_of(build: Build) -> list[Entry]:
     """All, as they came."""
     return [r.entry for r in Record.objects.filter(build=build)]

@@ -19,6 +19,7 @@ from varistrat.core.starters import blade, design
 from varistrat.core.study.correction import correct
 from varistrat.core.study.inference import infer
 from varistrat.core.study.lamina import Lamina
+from varistrat.demo.builds import fill_book
 from varistrat.demo.hardening import WHOLE, record_hardening
 from varistrat.demo.people import people_the_demo, shop_in_use
 from varistrat.demo.rack import fill_rack
@@ -308,4 +309,5 @@ def load_demo() -> int:
         if name == HARDENED:
             record_hardening(people["owner"].shop, made)
     fill_rack(people["owner"], people["smith"], designs)
+    fill_book(people["owner"], people["smith"], designs)
     return len(DESIGNS)

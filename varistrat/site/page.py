@@ -5,7 +5,7 @@ from functools import lru_cache
 from typing import Any
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.http import Http404, HttpRequest, HttpResponse
 from django.shortcuts import render
 from django.views.decorators.cache import never_cache
 from django.views.decorators.csrf import ensure_csrf_cookie
@@ -52,3 +52,12 @@ def page(request: HttpRequest) -> HttpResponse:
     found = {"script": entry["file"], "styles": entry.get("css", []), "scripts": _needs(built, place), "static": settings.STATIC_URL}
     found["first"] = list(first_answers(request, place))
     return render(request, "page.html", found)
+
+
+@never_cache
+def service_worker(request: HttpRequest) -> HttpResponse:
+    """From the root, so that it may keep the shell of every place; fetched anew each time the browser looks for another."""
+    file = settings.STATIC_ROOT / "sw.js"
+    if not file.exists():
+        raise Http404("the front end is not built yet")
+    return HttpResponse(file.read_bytes(), content_type="text/javascript; charset=utf-8")

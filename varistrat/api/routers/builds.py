@@ -1,10 +1,10 @@
 """Builds: begun, followed operation by operation, written down; orders."""
 
 import json
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Query, Router
+from ninja import Path, Query, Router
 
 from varistrat.api.auth import asker, helper, smith
 from varistrat.api.gate import HEAVY, heavy
@@ -41,7 +41,7 @@ from varistrat.rack.services import Offcut
 
 router = Router(tags=["builds"], auth=helper)
 PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
-PICTURE_PX = 480
+PICTURE_PX, BAR_PX = 480, 640
 
 
 def _out(build: Build) -> BuildOut:
@@ -164,7 +164,7 @@ def entries(request: HttpRequest, build_id: int, after: Annotated[int, Query(ge=
     """What was written down, as it came; `after`: the row of the last that is known."""
     found = selectors.build_of(asker(request).shop, build_id)
     return [
-        RecordOut(row=r.pk, by=r.by.get_username() if r.by else "", came=r.came, entry=r.data)
+        RecordOut(row=r.pk, by=r.by.get_username() if r.by else "", came=r.came, entry=r.entry)
         for r in selectors.records_after(found, after)
     ]
 
@@ -190,4 +190,26 @@ def picture(request: HttpRequest, build_id: int) -> HttpResponse:
         body = predict.kept_picture(key, document, shop, PICTURE_PX, deadline.stop)
     response = HttpResponse(body, content_type="image/png")
     response["Cache-Control"] = "private, max-age=0, must-revalidate"
+    return response
+
+
+@router.get("/{build_id}/bars/{bar}/{stages}/{view}.png", response={200: None, **PROBLEMS}, openapi_extra=PNG)
+def bar_picture(
+    request: HttpRequest,
+    build_id: int,
+    bar: str,
+    stages: Annotated[int, Path(ge=0, le=1000)],
+    view: Literal["side", "end"],
+    plan: Annotated[int | None, Query(ge=1, lt=2**31)] = None,
+    px: Annotated[int, Query(ge=16, le=1600)] = BAR_PX,
+) -> HttpResponse:
+    """One of its bars after so many steps, as planned; `plan`: the number of another than the one that counts."""
+    found, shop = selectors.build_of(asker(request).shop, build_id), shop_of(request)
+    worked = predict.work_out(read_document(selectors.plan_of(found, plan).document, shop))
+    asked = predict.BarPicture(stages, view, px, x=predict.bar_after(worked, bar, stages).bar.length / 2, bar=bar)
+    with heavy(request, predict.bar_cost(worked, asked)) as deadline:
+        body = predict.bar_png(worked, asked, None, deadline.stop)
+    response = HttpResponse(body, content_type="image/png")
+    # a plan never changes; the shop's tones may
+    response["Cache-Control"] = "private, max-age=3600"
     return response

@@ -10,6 +10,7 @@ from pydantic import Field
 
 from varistrat.api.schemas.rack import KeepIn
 from varistrat.api.schemas.stock import WayOutOut
+from varistrat.core.build.entry import AnyEntry
 from varistrat.core.build.summary import BuildSummary
 from varistrat.core.design.document import Document
 
@@ -102,7 +103,7 @@ class RecordOut:
     row: int
     by: str
     came: datetime
-    entry: dict[str, Any]
+    entry: AnyEntry
 
 
 class AmendIn(Schema):

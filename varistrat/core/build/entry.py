@@ -149,7 +149,8 @@ Entry = (
     | AmendedEntry
     | VoidedEntry
 )
-ENTRY: TypeAdapter[Entry] = TypeAdapter(Annotated[Entry, Field(discriminator="kind")])
+AnyEntry = Annotated[Entry, Field(discriminator="kind")]
+ENTRY: TypeAdapter[Entry] = TypeAdapter(AnyEntry)
 
 
 def check_time(entry: Entry, now: datetime) -> None:

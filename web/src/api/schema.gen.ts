@@ -2334,6 +2334,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/bars/{bar}/{stages}/{view}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bar Picture
+         * @description One of its bars after so many steps, as planned; `plan`: the number of another than the one that counts.
+         */
+        get: operations["varistrat_api_routers_builds_bar_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -7670,6 +7690,11 @@ export interface components {
             laid?: components["schemas"]["LaidIn"][];
             /** Kerf */
             kerf?: number | null;
+            /**
+             * As Drawn
+             * @default false
+             */
+            as_drawn?: boolean;
         };
         /**
          * LaidIn
@@ -8427,8 +8452,8 @@ export interface components {
              */
             at: string;
             /**
-             * Kind
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "amended";
             /** Revision */
@@ -8500,8 +8525,8 @@ export interface components {
              */
             at: string;
             /**
-             * Kind
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "fault";
             /**
@@ -8533,8 +8558,8 @@ export interface components {
              */
             at: string;
             /**
-             * Kind
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "note";
             /** Text */
@@ -8635,8 +8660,8 @@ export interface components {
              */
             at: string;
             /**
-             * Kind
-             * @constant
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
              */
             kind: "photo";
             /** Photo */
@@ -8755,6 +8780,100 @@ export interface components {
             why: string;
         };
         /**
+         * CheckedEntry
+         * @description The answer to a check, by its place among those of the operation.
+         */
+        CheckedEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "checked";
+            /** Check */
+            check: number;
+            /** Good */
+            good: boolean;
+        };
+        /**
+         * DoneEntry
+         * @description minutes: how long it took, where somebody says so.
+         */
+        DoneEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "done";
+            /** Minutes */
+            minutes?: number | null;
+        };
+        /**
+         * MeasuredEntry
+         * @description A size or reading as it is, in the unit of its quantity; place: where on it, mm from the heel or the start of the bar.
+         */
+        MeasuredEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "measured";
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "width" | "thickness" | "diameter" | "mass" | "heats" | "minutes" | "celsius" | "turns" | "count" | "hardness" | "height" | "depth";
+            /** Value */
+            value: number;
+            /**
+             * Typed
+             * @default
+             */
+            typed?: string;
+            /**
+             * Instrument
+             * @default
+             */
+            instrument?: string;
+            /** Place */
+            place?: number | null;
+        };
+        /**
          * RecordOut
          * @description row: told back to ask for what came after it.
          */
@@ -8769,9 +8888,117 @@ export interface components {
              */
             came: string;
             /** Entry */
-            entry: {
-                [key: string]: unknown;
-            };
+            entry: components["schemas"]["MeasuredEntry"] | components["schemas"]["DoneEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["RedoneEntry"] | components["schemas"]["CheckedEntry"] | components["schemas"]["NoteEntry"] | components["schemas"]["PhotoEntry"] | components["schemas"]["FaultEntry"] | components["schemas"]["TimerEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["VoidedEntry"];
+        };
+        /**
+         * RedoneEntry
+         * @description It is to be done once more.
+         */
+        RedoneEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "redone";
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
+        };
+        /**
+         * SkippedEntry
+         * @description It is not done, and why.
+         */
+        SkippedEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "skipped";
+            /** Why */
+            why: string;
+        };
+        /**
+         * TimerEntry
+         * @description A timer of the operation begun or ended, by its place among them.
+         */
+        TimerEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "timer";
+            /** Timer */
+            timer: number;
+            /** Running */
+            running: boolean;
+        };
+        /**
+         * VoidedEntry
+         * @description Another entry does not count: nothing is overwritten.
+         */
+        VoidedEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "voided";
+            /** Entry */
+            entry: string;
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
         };
         /**
          * KeptOut
@@ -19523,6 +19750,88 @@ export interface operations {
             header?: never;
             path: {
                 build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_bar_picture: {
+        parameters: {
+            query?: {
+                plan?: number | null;
+                px?: number;
+            };
+            header?: never;
+            path: {
+                build_id: number;
+                bar: string;
+                stages: number;
+                view: "side" | "end";
             };
             cookie?: never;
         };

@@ -107,3 +107,12 @@ export type Study = {
   matters: Record<"apart" | "lowest" | "highest", [string, number][]>;
 };
 export type Quantiles = { low: number[]; middle: number[]; high: number[] };
+export type Build = Given<S["BuildOut"]>;
+export type BuildTold = Given<S["BuildTold"]>;
+export type Operation = Given<S["OperationTold"]>;
+export type Target = S["TargetTold"];
+export type Check = S["Check"];
+export type BuildRecord = S["RecordOut"];
+export type Order = S["OrderOut"];
+/** One thing written down while a design is carried out; see core/build/entry.py. */
+export type Entry = S["RecordOut"]["entry"];

@@ -4,7 +4,7 @@ import { BrowserRouter, Link, Navigate, Route, Routes, useMatch } from "react-ro
 import { Join, SignIn } from "../features/account";
 import { ToastProvider } from "../ui/toast";
 import { Header } from "./Header";
-import { DesignPage, PLACES, ShopPage } from "./places";
+import { BuildPage, DesignPage, PLACES, ShopPage } from "./places";
 import { SessionProvider, useSession } from "./session";
 
 // reached over a shop's own network, or on this machine: whatever the browser thinks of being online
@@ -61,6 +61,7 @@ function Shop() {
             <Route key={path} path={`/${path}/*`} element={<Page />} />
           ))}
           <Route path="/shop" element={<ShopPage />} />
+          <Route path="/build/:id/:tab?/:op?" element={<BuildPage />} />
           <Route path="/design/:id/:place?/:tab?" element={<DesignPage />} />
           <Route path="*" element={<Lost />} />
         </Routes>

@@ -4,8 +4,10 @@ import { Check, CircleHelp, LogOut, UserRound } from "lucide-react";
 import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../api/client";
 import type { Preferences, ShopSeat } from "../api/types";
+import { clearShelf } from "../features/build/shelf";
 import { Segments } from "../ui";
 import { useToast } from "../ui/toast";
+import { keepSession } from "./lastSession";
 import { SESSION_KEY, useSession } from "./session";
 import { Units } from "./Units";
 
@@ -24,7 +26,10 @@ export function YouMenu({ onHelp }: { onHelp: () => void }) {
   const short = preferences.length === "fraction" ? "1/4" : preferences.length === "inch" ? "in" : preferences.length;
   const signOut = () =>
     ask(api.POST("/api/session/sign-out"))
-      .then((s) => {
+      .then(async (s) => {
+        keepSession(s);
+        // what was fetched of builds was of who was signed in; what they wrote and could not send stays for them
+        await clearShelf(session.user ?? "").catch(() => undefined);
         queries.setQueryData(SESSION_KEY, s);
         // all else was of who was signed in
         queries.removeQueries({ predicate: (q) => q.queryKey[0] !== SESSION_KEY[0] });

@@ -10,6 +10,7 @@ export type ShopPlace = {
 /** The places of the shop, in the order of the header. A new one is a folder and a line here. */
 export const PLACES: ShopPlace[] = [
   { path: "bench", name: "Bench", Page: lazy(() => import("../features/bench").then((m) => ({ default: m.Bench }))) },
+  { path: "book", name: "Book", Page: lazy(() => import("../features/book").then((m) => ({ default: m.Book }))) },
   { path: "rack", name: "Rack", Page: lazy(() => import("../features/rack").then((m) => ({ default: m.RackPage }))) },
   { path: "steels", name: "Steels", Page: lazy(() => import("../features/steels").then((m) => ({ default: m.Steels }))) },
   { path: "pairing", name: "Pairing", Page: lazy(() => import("../features/pairing").then((m) => ({ default: m.Pairing }))) },
@@ -22,4 +23,5 @@ export const PLACES: ShopPlace[] = [
 
 /** Reached otherwise than from the row. */
 export const ShopPage = lazy(() => import("../features/shop").then((m) => ({ default: m.ShopPage })));
+export const BuildPage = lazy(() => import("../features/build").then((m) => ({ default: m.BuildPage })));
 export const DesignPage = lazy(() => import("../features/design").then((m) => ({ default: m.DesignPage })));

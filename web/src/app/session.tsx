@@ -3,6 +3,7 @@ import { createContext, type ReactNode, useCallback, useContext, useEffect, useM
 import { api, ask } from "../api/client";
 import type { Preferences, Role, Session } from "../api/types";
 import { inUnits, type LengthUnit, type TemperatureUnit, type Units, type WeightUnit, weight } from "../lib/units";
+import { keepSession, lastSession } from "./lastSession";
 
 const DEFAULTS: Preferences = { length: "mm", temperature: "C", weight: "g", theme: "system" };
 
@@ -80,9 +81,11 @@ export function SessionProvider({ children, loading }: { children: ReactNode; lo
   const queries = useQueryClient();
   const { data } = useQuery({
     queryKey: SESSION_KEY,
-    queryFn: () => ask(api.GET("/api/session")),
+    // a tablet by the fire begins without the server: as who was signed in here last
+    queryFn: (): Promise<Session & { away?: true }> => ask(api.GET("/api/session")).then(keepSession).catch(lastSession),
     retry: true,
     retryDelay: 1500,
+    refetchInterval: (q) => (q.state.data?.away ? 8000 : false),
   });
   const preferences = data?.preferences ?? DEFAULTS;
 

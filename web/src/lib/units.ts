@@ -143,7 +143,7 @@ export function sizes(mm: number[], unit: LengthUnit): string {
 }
 
 export type WeightUnit = "g" | "oz";
-const G_PER_OZ = 28.349523125;
+export const G_PER_OZ = 28.349523125;
 
 /** A weight in the user's own: g and kg, or oz and lb; in the larger where `like` takes it, so that a part reads as its whole. */
 export function weight(g: number, unit: WeightUnit, like = g): string {
@@ -153,6 +153,14 @@ export function weight(g: number, unit: WeightUnit, like = g): string {
     return `${trimmed(oz / 16, 2)} lb`;
   }
   return like >= 10000 ? `${(g / 1000).toFixed(1)} kg` : `${g.toFixed(g < 10 ? 1 : 0)} g`;
+}
+
+/** What was typed, in g: 412, 412 g, 1.2 kg, 14.5 oz, 2 lb; bare numbers in the preferred unit. */
+export function parseWeight(text: string, preferred: WeightUnit): Parsed {
+  const found = /^(\d+(?:[.,]\d*)?|[.,]\d+)\s*(g|kg|oz|lb)?$/i.exec(text.trim());
+  if (!found) return { ok: false, why: `“${text.trim().slice(0, 20)}” is not a weight: try 412, 1.2 kg or 14.5 oz` };
+  const times = { g: 1, kg: 1000, oz: G_PER_OZ, lb: 16 * G_PER_OZ }[found[2]?.toLowerCase() ?? preferred] ?? 1;
+  return { ok: true, value: Number((found[1] ?? "").replace(",", ".")) * times };
 }
 
 /** 12 %, 9.9 %; never minus nothing. */

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from itertools import groupby
 
 from varistrat.core.bars.forged import Stage
+from varistrat.core.heat.colours import glow
 from varistrat.core.heat.fires.fired import Fired
 from varistrat.core.heat.fires.passes import Laid, Pass
 from varistrat.core.laws.numbers import AT_ANVIL
@@ -49,7 +50,9 @@ class AtTheFire(Kind):
         heats = f"{fired.heats} heats" if fired.heats > 1 else "one heat"
         title = f"{step.title} {step.brief()}".strip()
         minutes = fired.heats * (fired.soak + fired.minutes + job.minutes(AT_ANVIL))
-        say = f"{heats[0].upper()}{heats[1:]} at {fired.celsius:.0f} C, {fired.soak:.0f} min in the fire each from cold."
+        colour = glow(fired.celsius)
+        hot = f"{fired.celsius:.0f} C" + (f", {colour[1]}" if colour else "")
+        say = f"{heats[0].upper()}{heats[1:]} at {hot}, {fired.soak:.0f} min in the fire each from cold."
         return [
             Part(
                 title,

@@ -28,12 +28,14 @@ class CutStock(Kind):
             return []
         minutes = len(sections) * job.minutes(SAW_SET) + sum(sections) / 100 * job.minutes(SAW)
         many = f"{len(sections)} pieces" if len(sections) > 1 else "the piece"
+        put_in = job.cut(wanted) * wanted.forged.first.section.area * wanted.forged.densities[0]
+        weight = () if wanted.forged.start.canned else (Target("mass", put_in, 0.03 * put_in, "all of them"),)
         return [
             Part(
                 f"Cut {many}",
                 f"Cut {many} {job.cut(wanted):.1f} mm long; deburr every end and mark its steel.",
                 minutes,
-                targets=(Target("length", job.cut(wanted), 1.0, "each piece"), Target("count", len(sections), 0.0)),
+                targets=(Target("length", job.cut(wanted), 1.0, "each piece"), Target("count", len(sections), 0.0), *weight),
                 checks=(SPARK,),
                 cautions=("Goggles on; clamp what is short.",),
             )

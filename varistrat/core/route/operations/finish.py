@@ -28,11 +28,13 @@ class Sand(Kind):
         geometry = job.worked.cut.geometry
         low, high = geometry.curves.span()
         cm2 = 2 * geometry.length * (high - low) / 100
+        grams = job.sheet.losses.get("blade", 0.0) * job.worked.forged.densities[-1]
         return [
             Part(
                 "Finish grind and sand",
                 "To the grit before the etch, every scratch of the one before gone.",
                 cm2 * job.minutes(SAND),
+                targets=(Target("mass", grams, 0.05 * grams, "the blade, bare"),) if grams else (),
                 checks=(SCRATCH,),
                 cautions=("A hardened edge is sharp before it is sharpened: hold it in a block. Dip it often; a blue edge is soft.",),
             )

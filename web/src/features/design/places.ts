@@ -41,4 +41,10 @@ export const DESIGN_PLACES: DesignPlace[] = [
     Page: lazy(() => import("./grind/GrindPlace").then((m) => ({ default: m.GrindPlace }))),
     plate: { core: true },
   },
+  {
+    path: "build",
+    name: "Build",
+    Page: lazy(() => import("./begin/BeginPlace").then((m) => ({ default: m.BeginPlace }))),
+    plate: { low: true },
+  },
 ];

@@ -1,0 +1,177 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Plus } from "lucide-react";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, ask, whatWentWrong } from "../../api/client";
+import type { Order } from "../../api/types";
+import { Only, RoleNote } from "../../app/session";
+import { parseNumber } from "../../lib/units";
+import { Button, Choice, Modal, Notice, Segments } from "../../ui";
+import { useToast } from "../../ui/toast";
+import { buildAddress } from "../build/where";
+import { dueText } from "./words";
+
+type Said = Omit<Order, "id" | "made" | "builds">;
+const FRESH: Said = { who: "", title: "", purpose: "", promised: null, price: null, must: "", state: "open" };
+const PURPOSES: { value: Said["purpose"]; label: string }[] = [
+  { value: "", label: "not said" },
+  { value: "slicing", label: "slicing" },
+  { value: "carving", label: "carving" },
+  { value: "chopping", label: "chopping" },
+  { value: "heavy work", label: "heavy work" },
+  { value: "show", label: "show" },
+];
+
+/** What somebody wants made: for whom, by when, for how much, what may not be missing. */
+export function Orders() {
+  const orders = useQuery({ queryKey: ["orders"], queryFn: () => ask(api.GET("/api/builds/orders")) });
+  const [open, setOpen] = useState<Order | "new" | null>(null);
+  const list = orders.data ?? [];
+  return (
+    <>
+      <div className="mb-3 flex items-center gap-3">
+        <Only needs="smith">
+          <Button kind="main" onClick={() => setOpen("new")}>
+            <Plus size={18} aria-hidden /> New order
+          </Button>
+        </Only>
+        <RoleNote needs="smith" what="A smith takes orders." />
+      </div>
+      {orders.error ? <Notice tone="stop">{whatWentWrong(orders.error)}</Notice> : null}
+      {orders.data && !list.length ? <p className="py-8 text-center text-quiet">No orders yet.</p> : null}
+      <ul className="flex flex-col gap-2">
+        {list.map((o) => (
+          <li key={o.id} className="flex flex-wrap items-center gap-x-6 gap-y-1 rounded-xl border border-line bg-panel px-4 py-2">
+            <button type="button" className="min-h-11 min-w-0 flex-1 text-left" onClick={() => setOpen(o)}>
+              <span className="block truncate text-lg font-bold">
+                {o.title}
+                <span className="font-normal text-quiet">, for {o.who}</span>
+              </span>
+              <span className="block truncate text-quiet">
+                {[o.purpose, o.must].filter(Boolean).join(" · ") || "nothing more was said"}
+              </span>
+            </button>
+            <span className="text-right text-sm">
+              {o.state !== "open" ? (
+                <span className="block">{o.state}</span>
+              ) : o.promised ? (
+                <span className={`block ${dueText(o.promised).late ? "text-care" : ""}`}>{dueText(o.promised).text}</span>
+              ) : null}
+              {o.price !== null && o.price !== undefined ? <span className="block font-mono">{o.price.toFixed(2)}</span> : null}
+              {o.builds.map((b) => (
+                <Link key={b} className="block underline" to={buildAddress(b)}>
+                  its build
+                </Link>
+              ))}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {open ? (
+        <OrderDialog key={open === "new" ? 0 : open.id} order={open === "new" ? null : open} onClose={() => setOpen(null)} />
+      ) : null}
+    </>
+  );
+}
+
+function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => void }) {
+  const [said, setSaid] = useState<Said>(order ?? FRESH);
+  const [price, setPrice] = useState(order?.price?.toString() ?? "");
+  const [wrong, setWrong] = useState("");
+  const queries = useQueryClient();
+  const toast = useToast();
+  const put = (more: Partial<Said>) => setSaid({ ...said, ...more });
+  const field = "min-h-11 w-full rounded-lg border border-edge bg-well px-3";
+  const keep = () => {
+    const money = price.trim() ? parseNumber(price) : null;
+    if (money && !money.ok) return setWrong(money.why);
+    const { who, title, purpose, promised, must, state } = said;
+    const body = { who: who.trim(), title: title.trim(), purpose, promised, must, state, price: money?.ok ? money.value : null };
+    const asking = order
+      ? ask(api.PUT("/api/builds/orders/{order_id}", { params: { path: { order_id: order.id } }, body }))
+      : ask(api.POST("/api/builds/orders", { body }));
+    asking
+      .then(() => {
+        void queries.invalidateQueries({ queryKey: ["orders"] });
+        toast(order ? "The order is changed." : "The order is taken.");
+        onClose();
+      })
+      .catch((e) => setWrong(whatWentWrong(e)));
+  };
+  return (
+    <Modal open onClose={onClose} title={order ? "The order" : "A new order"}>
+      <form
+        className="flex flex-col gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          keep();
+        }}
+      >
+        {wrong ? <Notice tone="stop">{wrong}</Notice> : null}
+        <label>
+          <span className="mb-0.5 block text-sm text-quiet">What is wanted</span>
+          <input className={field} required maxLength={200} value={said.title} onChange={(e) => put({ title: e.target.value })} />
+        </label>
+        <label>
+          <span className="mb-0.5 block text-sm text-quiet">For whom</span>
+          <input className={field} required maxLength={120} value={said.who} onChange={(e) => put({ who: e.target.value })} />
+        </label>
+        <div className="grid grid-cols-2 gap-3">
+          <div>
+            <Choice
+              titled
+              label="What it is for"
+              value={said.purpose ?? ""}
+              options={PURPOSES as { value: string; label: string }[]}
+              onChange={(v) => put({ purpose: v as Said["purpose"] })}
+            />
+          </div>
+          <label>
+            <span className="mb-0.5 block text-sm text-quiet">Promised for</span>
+            <input
+              type="date"
+              className={field}
+              value={said.promised ?? ""}
+              onChange={(e) => put({ promised: e.target.value || null })}
+            />
+          </label>
+          <label>
+            <span className="mb-0.5 block text-sm text-quiet">Price, in your own money</span>
+            <input inputMode="decimal" className={field} value={price} onChange={(e) => setPrice(e.target.value)} />
+          </label>
+        </div>
+        <label>
+          <span className="mb-0.5 block text-sm text-quiet">What may not be missing</span>
+          <textarea
+            rows={3}
+            maxLength={1000}
+            className={`${field} py-2`}
+            value={said.must}
+            onChange={(e) => put({ must: e.target.value })}
+          />
+        </label>
+        {order ? (
+          <Segments<Order["state"] & string>
+            titled
+            label="It is"
+            value={said.state ?? "open"}
+            options={[
+              { value: "open", label: "open" },
+              { value: "delivered", label: "delivered" },
+              { value: "withdrawn", label: "withdrawn" },
+            ]}
+            onChange={(state) => put({ state })}
+          />
+        ) : null}
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Leave it</Button>
+          <Only needs="smith">
+            <Button kind="main" type="submit" disabled={!said.title.trim() || !said.who.trim()}>
+              Keep
+            </Button>
+          </Only>
+        </div>
+      </form>
+    </Modal>
+  );
+}

@@ -1,0 +1,1 @@
+export { BuildPage } from "./BuildPage";

@@ -1,0 +1,110 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, whatWentWrong } from "../../../api/client";
+import type { WayOut } from "../../../api/types";
+import { Only, useSay, useUnit } from "../../../app/session";
+import { length } from "../../../lib/units";
+import { Button } from "../../../ui";
+import { useToast } from "../../../ui/toast";
+import { Picture } from "../../design/views/Picture";
+import { nowHere } from "../keeper";
+import { useBuild } from "../useBuild";
+
+const BOX = { width: 300, height: 68 };
+
+/** Whether the bar, as it is being made, is long enough; what may still give way where it is not. */
+export function Short() {
+  const { told, info, known } = useBuild();
+  const unit = useUnit();
+  const measured = known.records.filter((r) => r.entry.kind === "measured").length;
+  const ways = useQuery({
+    queryKey: ["build-ways", info.id, info.plan, measured],
+    queryFn: () => ask(api.GET("/api/builds/{build_id}/ways", { params: { path: { build_id: info.id } } })),
+    enabled: told.short && known.link === "here",
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  if (told.wrong || info.state === "done" || !told.need) return null;
+  if (!told.short)
+    return (
+      <p className="rounded-lg border-l-4 border-note bg-note-wash px-4 py-2">
+        As it is being made the bar comes out {length(told.have, unit)} long: {length(told.spare, unit)} to spare, the reserve and
+        the bad ends reckoned in.
+      </p>
+    );
+  const into = told.sure >= 0;
+  return (
+    <section
+      aria-label="The bar is short"
+      className={`rounded-lg border-l-4 px-4 py-3 ${into ? "border-care bg-care-wash" : "border-stop bg-stop-wash"}`}
+    >
+      <h2 className="text-lg font-bold">
+        {into
+          ? `The bar eats ${length(-told.spare, unit)} into its reserve`
+          : `The bar comes out ${length(-told.sure, unit)} short`}
+      </h2>
+      <p>
+        As it is being made it comes out {length(told.have, unit)} long and should be {length(told.need, unit)}, the reserve
+        reckoned in.{" "}
+        {into
+          ? `Without the reserve there are ${length(told.sure, unit)} to spare.`
+          : "What may still give way, each worked out:"}
+      </p>
+      {ways.isFetching ? <p className="mt-2 animate-pulse text-quiet">Looking for what may still give way…</p> : null}
+      {ways.error ? <p className="mt-2">{whatWentWrong(ways.error)}</p> : null}
+      {ways.data && !ways.data.ways.length ? (
+        <p className="mt-2">No one number alone makes it long enough any more. Weld on a piece, or make a shorter blade of it.</p>
+      ) : null}
+      <ul className="mt-3 grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-3">
+        {ways.data?.ways.map((w) => (
+          <Way key={w.give} way={w} />
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function Way({ way }: { way: WayOut }) {
+  const { info, keeper } = useBuild();
+  const unit = useUnit();
+  const say = useSay();
+  const toast = useToast();
+  const queries = useQueryClient();
+  const [busy, setBusy] = useState(false);
+  const { recipe, blade, off } = way.document;
+  const take = () => {
+    setBusy(true);
+    const body = { id: crypto.randomUUID(), at: nowHere(), document: way.document, why: say(way.says) };
+    ask(api.POST("/api/builds/{build_id}/amend", { params: { path: { build_id: info.id } }, body }))
+      .then(async () => {
+        await keeper.look();
+        void queries.invalidateQueries({ queryKey: ["build-ways", info.id] });
+        toast(`The plan is changed: ${say(way.says)}`);
+      })
+      .catch((e) => toast(whatWentWrong(e)))
+      .finally(() => setBusy(false));
+  };
+  return (
+    <li className="overflow-hidden rounded-lg border border-line bg-well" aria-label={say(way.says)}>
+      {blade ? (
+        <div className="grid place-items-center bg-plate py-1">
+          <Picture
+            path="/api/predict/blade.png"
+            lane={`build-way-${way.give}`}
+            label="Right face of the blade so"
+            box={BOX}
+            body={{ document: { recipe, blade, off }, side: "right", margin: 1.8, book: true }}
+          />
+        </div>
+      ) : null}
+      <div className="p-3">
+        <p className="font-semibold">{say(way.says)}</p>
+        <p className="mb-1 text-sm text-quiet">{way.spare > 0.5 ? `${length(way.spare, unit)} to spare` : "Just enough"} then.</p>
+        <Only needs="smith">
+          <Button compact disabled={busy} onClick={take}>
+            Change the plan so
+          </Button>
+        </Only>
+      </div>
+    </li>
+  );
+}

@@ -1,0 +1,36 @@
+/** An entry in a line. Pure. */
+
+import type { Entry, Operation } from "../../../api/types";
+import type { Units } from "../../../lib/units";
+import { nameOf, textOf } from "../quantity";
+
+export function entryText(e: Entry, op: Operation | undefined, u: Units): string {
+  switch (e.kind) {
+    case "measured":
+      return `${nameOf(e)} ${textOf(e.quantity, e.value, u)}${e.typed && !textOf(e.quantity, e.value, u).startsWith(e.typed) ? ` (typed ${e.typed})` : ""}`;
+    case "done":
+      return e.minutes == null ? "done" : `done, took ${Math.round(e.minutes)} min`;
+    case "skipped":
+      return `skipped: ${e.why}`;
+    case "redone":
+      return e.why ? `to be done once more: ${e.why}` : "to be done once more";
+    case "checked": {
+      const ask = op?.checks[e.check]?.ask ?? "looked at";
+      return `${ask} ${e.good ? "Good." : "Not good."}`;
+    }
+    case "note":
+      return e.text;
+    case "photo":
+      return e.caption ? `photo: ${e.caption}` : "photo";
+    case "fault":
+      return `went wrong: ${e.text || e.fault}`;
+    case "timer": {
+      const says = op?.timers[e.timer]?.says ?? "timer";
+      return `${says}: timer ${e.running ? "begun" : "stopped"}`;
+    }
+    case "amended":
+      return `the plan was changed: ${e.why}`;
+    case "voided":
+      return "something was taken back";
+  }
+}

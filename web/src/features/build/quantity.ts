@@ -1,0 +1,100 @@
+/** What is measured: its name, its unit as the user reads it, and what was typed of it. */
+
+import type { Operation, Target } from "../../api/types";
+import {
+  degrees,
+  G_PER_OZ,
+  lengthText,
+  parseLength,
+  parseNumber,
+  parseTemperature,
+  parseWeight,
+  UNIT_MARK,
+  type Units,
+  weight,
+} from "../../lib/units";
+import type { OpState } from "./fold";
+
+export type Quantity = Target["quantity"];
+const NAMES: Record<Quantity, string> = {
+  length: "length",
+  width: "width",
+  thickness: "thickness",
+  diameter: "diameter",
+  mass: "weight",
+  heats: "heats",
+  minutes: "time",
+  celsius: "heat",
+  turns: "turns",
+  count: "count",
+  hardness: "hardness",
+  height: "height",
+  depth: "depth",
+};
+const LENGTHS: Quantity[] = ["length", "width", "thickness", "diameter", "height"];
+
+export const nameOf = (t: { quantity: Quantity; says?: string }): string => t.says || NAMES[t.quantity];
+export const isLength = (q: Quantity): boolean => LENGTHS.includes(q);
+
+/** Its unit, behind a number. */
+export function unitOf(q: Quantity, u: Units): string {
+  if (isLength(q)) return UNIT_MARK[u.length];
+  if (q === "celsius") return `°${u.heat}`;
+  if (q === "mass") return u.weight;
+  return q === "minutes" ? "min" : q === "hardness" ? "HRC" : q === "depth" ? "µm" : "";
+}
+
+const short = (value: number) => String(Math.round(value * 100) / 100);
+
+/** The number without its unit. */
+export function numberText(q: Quantity, value: number, u: Units): string {
+  if (isLength(q)) return lengthText(value, u.length);
+  if (q === "celsius") return degrees(value, u.heat);
+  if (q === "mass") return short(u.weight === "oz" ? value / G_PER_OZ : value);
+  return short(value);
+}
+
+/** With its unit. */
+export function textOf(q: Quantity, value: number, u: Units): string {
+  if (q === "mass") return weight(value, u.weight);
+  return `${numberText(q, value, u)} ${unitOf(q, u)}`.trim();
+}
+
+/** What was typed, in the unit of its quantity. */
+export function parse(q: Quantity, text: string, u: Units): ReturnType<typeof parseNumber> {
+  if (isLength(q)) return parseLength(text, u.length);
+  if (q === "celsius") return parseTemperature(text, u.heat);
+  if (q === "mass") return parseWeight(text, u.weight);
+  return parseNumber(text.replace(/\s*(min|hrc|µm|um)$/i, ""));
+}
+
+/** "39.6 × 28 × 88 mm", of the sizes among these; empty without one. */
+export function sizeText(sizes: Partial<Record<string, number>>, u: Units): string {
+  const found = (["diameter", "width", "thickness", "length"] as const)
+    .map((q) => sizes[q])
+    .filter((v): v is number => v !== undefined);
+  return found.length ? `${found.map((v) => lengthText(v, u.length)).join(" × ")} ${UNIT_MARK[u.length]}` : "";
+}
+
+/** The sizes an operation is to reach, or as they are where they were measured. */
+export function sizesOf(op: Operation, state: OpState, planned = false): Partial<Record<string, number>> {
+  const out: Partial<Record<string, number>> = {};
+  for (const t of op.targets) {
+    if (!isLength(t.quantity) || t.quantity === "height" || (t.says && t.says !== "each piece")) continue;
+    out[t.quantity] = planned ? t.value : (state.measured[t.quantity]?.value ?? t.now);
+  }
+  return out;
+}
+
+/** The bar as it comes to this operation: as the one before it on the same bar left it; empty at its beginning. */
+export function sizesBefore(ops: Operation[], op: Operation, of: (id: string) => OpState): Partial<Record<string, number>> {
+  const before = ops.slice(0, Math.max(0, ops.indexOf(op))).filter((o) => o.bar === op.bar && op.bar);
+  let sizes: Partial<Record<string, number>> = {};
+  for (const o of before) {
+    const own = sizesOf(o, of(o.id));
+    if ("diameter" in own) sizes = { length: sizes.length };
+    if ("width" in own) delete sizes.diameter;
+    sizes = { ...sizes, ...own };
+  }
+  return sizes;
+}

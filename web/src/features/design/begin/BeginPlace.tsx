@@ -1,0 +1,246 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Hammer } from "lucide-react";
+import { useMemo, useRef, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, ask, whatWentWrong } from "../../../api/client";
+import type { CutPlan, Document, StockSheet } from "../../../api/types";
+import { useWorkedOut } from "../../../api/worked";
+import { Only, RoleNote, useGrams, useUnit } from "../../../app/session";
+import { length, sizes } from "../../../lib/units";
+import { Button, Choice, Notice, Segments } from "../../../ui";
+import { useToast } from "../../../ui/toast";
+import { buildAddress } from "../../build/where";
+import { RACK_KEY } from "../../rack/useRack";
+import { useTable } from "../table";
+import { type Piled, takesOf, whatStands } from "./begin";
+
+/** Begin a build: whether the steel is there and the bar long enough, for whom and by when; then the plan is frozen. */
+export function BeginPlace() {
+  const { document, design, name, problems } = useTable();
+  const { recipe, blade, off, stock } = document;
+  const unit = useUnit();
+  const [piled, setPiled] = useState<Piled>("must");
+  const [steel, setSteel] = useState<"rack" | "mine">("rack");
+  const drawn = useMemo(() => ({ document: { recipe, blade, off, stock } }), [recipe, blade, off, stock]);
+  const sheet = useWorkedOut<StockSheet>("begin-stock", drawn, (body, signal) =>
+    ask(api.POST("/api/stock/sheet", { body, signal })),
+  );
+  const must = useWorkedOut<{ document: Document }>("begin-made-so", drawn, (body, signal) =>
+    ask(api.POST("/api/stock/made-so", { body, signal })),
+  );
+  const planned = piled === "must" && must.data ? must.data.document : document;
+  const asked = { document: planned as Partial<Document>, as_drawn: true };
+  const cuts = useWorkedOut<CutPlan>(
+    "begin-cuts",
+    asked,
+    (body, signal) => ask(api.POST("/api/stock/cuts", { body, signal })) as Promise<CutPlan>,
+    piled === "drawn" || !!must.data,
+  );
+  const wrong = sheet.failure?.kind === "invalid" ? sheet.failure.problems : problems;
+  const told = whatStands(sheet.data, piled, cuts.data, steel);
+  return (
+    <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4 max-[700px]:px-3">
+      <div className="mx-auto grid max-w-5xl gap-x-10 gap-y-6 min-[900px]:grid-cols-2">
+        <section aria-label="What stands ready">
+          <h2 className="mb-2 text-xl font-bold">Is all there?</h2>
+          {wrong.length ? (
+            <Notice tone="stop">This design cannot be carried out as it stands: {wrong[0]?.wrong}. See Design.</Notice>
+          ) : null}
+          {sheet.data ? (
+            <>
+              <div className="mb-3">
+                <Segments<Piled>
+                  titled
+                  label="Piles are cut"
+                  value={piled}
+                  options={[
+                    { value: "must", label: "as Stock says" },
+                    { value: "drawn", label: "as they are drawn" },
+                  ]}
+                  onChange={setPiled}
+                />
+                <ul className="mt-1 text-sm text-quiet">
+                  {sheet.data.piles.map((p) => (
+                    <li key={p.bar}>
+                      {p.label}: {length(piled === "must" ? p.cut : p.has, unit)}
+                      {Math.abs(p.cut - p.has) > 0.5
+                        ? `, ${piled === "must" ? "drawn" : "should be"} ${length(piled === "must" ? p.has : p.cut, unit)}`
+                        : ""}
+                    </li>
+                  ))}
+                </ul>
+              </div>
+              <div className="mb-3">
+                <Segments<"rack" | "mine">
+                  titled
+                  label="Steel"
+                  value={steel}
+                  options={[
+                    { value: "rack", label: "from the rack, laid aside" },
+                    { value: "mine", label: "I see to it myself" },
+                  ]}
+                  onChange={setSteel}
+                />
+              </div>
+              {steel === "rack" && cuts.data ? <FromTheRack plan={cuts.data} /> : null}
+              <ul aria-label="What stands in the way" className="mt-3 flex flex-col gap-2">
+                {told.map((t) => (
+                  <li
+                    key={t.text}
+                    className={`border-l-4 px-3 py-1.5 ${t.tone === "care" ? "border-care bg-care-wash" : "border-note bg-note-wash"}`}
+                  >
+                    {t.text}
+                  </li>
+                ))}
+              </ul>
+              <p className="mt-3">
+                <Link className="underline" to={`/design/${design.id}/stock`}>
+                  Look at Stock
+                </Link>
+              </p>
+            </>
+          ) : wrong.length ? null : (
+            <p className="animate-pulse text-quiet">Looking at bar and rack…</p>
+          )}
+        </section>
+        <section aria-label="The build">
+          <h2 className="mb-2 text-xl font-bold">Begin the build</h2>
+          <p className="mb-3 text-quiet">
+            The design is frozen as it stands: what is changed on the way is changed in the build, with its reason. From then on
+            the shop sheet leads through the work, also without a network.
+          </p>
+          <RoleNote needs="smith" what="A smith begins builds; then you can write in their logs." />
+          <Only needs="smith">
+            <Form
+              key={design.id}
+              name={name}
+              ready={!wrong.length && !!sheet.data && (piled === "drawn" || !!must.data) && (steel === "mine" || !!cuts.data)}
+              document={planned}
+              design={design.id}
+              plan={steel === "rack" ? cuts.data : null}
+            />
+          </Only>
+        </section>
+      </div>
+    </div>
+  );
+}
+
+function FromTheRack({ plan }: { plan: CutPlan }) {
+  const unit = useUnit();
+  const grams = useGrams();
+  if (!plan.bars.length) return <p className="text-quiet">Nothing of it is in the rack.</p>;
+  return (
+    <ul aria-label="From the rack" className="divide-y divide-line rounded-lg border border-line">
+      {plan.bars.map((b, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: several bars of one item
+        <li key={`${b.item}-${i}`} className="flex flex-wrap gap-x-3 px-3 py-1.5">
+          <b className="font-mono">{b.code}</b>
+          <span>
+            {b.steel} {sizes([b.width, b.thickness, b.length], unit)}
+          </span>
+          <span className="ml-auto text-quiet">
+            {b.cuts.length} {b.cuts.length === 1 ? "piece" : "pieces"}
+            {b.keep ? `, ${length(b.left, unit)} go back` : ""}
+          </span>
+        </li>
+      ))}
+      <li className="px-3 py-1.5 text-sm text-quiet">{grams(plan.used - plan.waste, plan.used)} in the pieces.</li>
+    </ul>
+  );
+}
+
+type Orders = { id: number; who: string; title: string; promised: string | null }[];
+
+function Form({
+  name,
+  ready,
+  document,
+  design,
+  plan,
+}: {
+  name: string;
+  ready: boolean;
+  document: Document;
+  design: number;
+  plan: CutPlan | null | undefined;
+}) {
+  const [title, setTitle] = useState(name);
+  const [who, setWho] = useState("");
+  const [due, setDue] = useState("");
+  const [order, setOrder] = useState("");
+  const [busy, setBusy] = useState(false);
+  // one build, however often the button is pressed or the answer is lost
+  const uid = useRef(crypto.randomUUID());
+  const navigate = useNavigate();
+  const toast = useToast();
+  const queries = useQueryClient();
+  const orders = useQuery({ queryKey: ["orders"], queryFn: () => ask(api.GET("/api/builds/orders")) });
+  const open = (orders.data ?? []).filter((o) => o.state === "open") as Orders;
+  const choose = (id: string) => {
+    setOrder(id);
+    const found = open.find((o) => String(o.id) === id);
+    if (!found) return;
+    setWho(found.who);
+    setDue(found.promised ?? "");
+  };
+  const begin = () => {
+    setBusy(true);
+    const body = {
+      uid: uid.current,
+      design,
+      document,
+      title: title.trim() || name,
+      who: who.trim(),
+      due: due || null,
+      order: order ? Number(order) : null,
+      ...takesOf(plan ?? null),
+    };
+    ask(api.POST("/api/builds", { body }))
+      .then((made) => {
+        for (const key of [["book"], ["orders"], RACK_KEY]) void queries.invalidateQueries({ queryKey: key });
+        navigate(buildAddress(made.id));
+      })
+      .catch((e) => toast(whatWentWrong(e)))
+      .finally(() => setBusy(false));
+  };
+  const field = "min-h-11 w-full rounded-lg border border-edge bg-well px-3";
+  return (
+    <form
+      className="flex flex-col gap-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        begin();
+      }}
+    >
+      {open.length ? (
+        <Choice
+          titled
+          label="For an order"
+          value={order}
+          options={[{ value: "", label: "none" }, ...open.map((o) => ({ value: String(o.id), label: `${o.who}: ${o.title}` }))]}
+          onChange={choose}
+        />
+      ) : null}
+      <label>
+        <span className="mb-0.5 block text-sm text-quiet">What it is called</span>
+        <input className={field} value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} />
+      </label>
+      <div className="grid grid-cols-2 gap-3">
+        <label>
+          <span className="mb-0.5 block text-sm text-quiet">For whom</span>
+          <input className={field} value={who} maxLength={120} onChange={(e) => setWho(e.target.value)} />
+        </label>
+        <label>
+          <span className="mb-0.5 block text-sm text-quiet">Promised for</span>
+          <input type="date" className={field} value={due} onChange={(e) => setDue(e.target.value)} />
+        </label>
+      </div>
+      <div>
+        <Button kind="main" type="submit" disabled={!ready || busy}>
+          <Hammer size={18} aria-hidden /> Begin the build
+        </Button>
+      </div>
+    </form>
+  );
+}
