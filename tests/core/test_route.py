@@ -130,7 +130,7 @@ class ToldTests(SimpleTestCase):
         for key, operations in self.all().items():
             for o in operations:
                 self.assertNotRegex(f"{o.title} {o.told}", r"\d[,;] \d[\d.]*(?:[,;] \d[\d.]*)* mm", f"{key} {o.id}")
-        self.assertTrue(any("Stop blocks: " in o.say for of in self.all().values() for o in of))
+        self.assertTrue(any("Stop blocks: " in o.told for of in self.all().values() for o in of))
 
     def test_nobody_is_hurt_unwarned(self) -> None:
         for key, operations in self.all().items():

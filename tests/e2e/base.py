@@ -27,6 +27,8 @@ class BrowserCase(LiveServerTestCase):
     browser: ClassVar[Browser]
     viewport: ClassVar[tuple[int, int]] = (1280, 800)
     theme: ClassVar[str] = "light"
+    book: ClassVar[bool] = False
+    """With the demo's builds; they take as long as all the rest."""
     quiet_errors: ClassVar[tuple[str, ...]] = ("Failed to load resource",)
 
     @classmethod
@@ -42,7 +44,7 @@ class BrowserCase(LiveServerTestCase):
         super().tearDownClass()
 
     def setUp(self) -> None:
-        load_demo()
+        load_demo(self.book)
         self.complaints: list[str] = []
         self.elsewhere: list[str] = []
         self.under_way: set[str] = set()

@@ -211,9 +211,11 @@ def _done(writer: _Writer, op: Operation, told: Told, rng: Random, faults: dict[
 
 
 def _made_short(build: Build, plan: Plan, entries: list[dict[str, Any]], shop: ShopData, by: float) -> None:
-    """The length measured last, so that the finished bar lacks just so much: found by halving."""
+    """The length measured last, so that the finished bar lacks just so much."""
+    from scipy.optimize import brentq
+
     last = next(e for e in reversed(entries) if e["kind"] == "measured" and e["quantity"] == "length")
-    low, high = 0.6 * last["value"], last["value"]
+    whole = last["value"]
 
     def lacks(length: float) -> float:
         last["value"] = length
@@ -221,8 +223,5 @@ def _made_short(build: Build, plan: Plan, entries: list[dict[str, Any]], shop: S
         sheet = stock_of(found.worked)
         return float(-(sheet.spare + sheet.need.reserve))
 
-    for _ in range(18):
-        middle = (low + high) / 2
-        low, high = (low, middle) if lacks(middle) < by else (middle, high)
-    last["value"] = round(high, 1)
+    last["value"] = round(float(brentq(lambda length: lacks(length) - by, 0.7 * whole, whole, xtol=0.02)), 1)
     last["typed"] = f"{last['value']:g}"

@@ -64,6 +64,8 @@ class OperationTold:
     checks: list[Check]
     cautions: list[str]
     timers: list[Timer]
+    by_heat: list[str]
+    lay_out: str
     before: int | None
     stage: int | None
     plan: int
@@ -158,10 +160,13 @@ def _operation(
     plan = in_force(plans, state, max(measured, key=lambda e: (e.at, e.id))) if measured else plans[-1]
     planned = next((o for o in plan.operations if o.id == op.id), op)
     at = stages.get((op.bar, op.step)) if op.step else None
+    # what is still to be done is told as it follows from what was measured; what is done as it was planned
+    op = now if said.standing == "open" else op
     return OperationTold(
         op.id, op.kind, op.title, op.say, op.bar, op.step, op.place, op.attended, op.alone, list(op.after),
         [_target(t, now, said) for t in planned.targets], list(op.checks), list(op.cautions), list(op.timers),
-        at if at is not None else None, None if at is None else at + 1, plan.number, gone, said.standing, said.times, said.why,
+        list(op.by_heat), op.lay_out,
+        at, at + 1 if at is not None else 0 if op.bar and not op.step else None, plan.number, gone, said.standing, said.times, said.why,
         said.minutes, said.answers, said.running, _readings(planned, said), said.notes, said.photos, said.faults, said.ended,
         odd.get(op.id, ""),
     )  # fmt: skip

@@ -65,7 +65,7 @@ class Timer:
 @dataclass(frozen=True)
 class Part:
     """What a kind says of one of its operations: minutes with hands on it, and those that it runs alone; what is to be reached, looked
-    at, taken care of and timed."""
+    at, taken care of and timed; by_heat: what is done in each heat, lay_out: what must lie ready."""
 
     title: str
     say: str
@@ -77,6 +77,8 @@ class Part:
     checks: tuple[Check, ...] = ()
     cautions: tuple[str, ...] = ()
     timers: tuple[Timer, ...] = ()
+    by_heat: tuple[str, ...] = ()
+    lay_out: str = ""
 
 
 @dataclass(frozen=True)
@@ -100,12 +102,15 @@ class Operation:
     checks: tuple[Check, ...] = ()
     cautions: tuple[str, ...] = ()
     timers: tuple[Timer, ...] = ()
+    by_heat: tuple[str, ...] = ()
+    lay_out: str = ""
     bars: int = 1
 
     @property
     def told(self) -> str:
         """What is to be done, and taken care of."""
-        return " ".join((self.say, *self.cautions))
+        heats = f"Pass by pass, a heat each: {' | '.join(self.by_heat)}." if self.by_heat else ""
+        return " ".join(filter(None, (self.say, heats, self.lay_out, *self.cautions)))
 
 
 @dataclass(frozen=True)

@@ -70,7 +70,7 @@ class _Builder:
             name = f"{where}:{kind.key}" + (f"-{step}" if step else "") + (f"-{part.name}" if part.name else "")
             one = Operation(
                 name, kind.key, part.title, part.say, bar, step, kind.place, part.attended, part.alone, kind.spread, after,
-                part.targets, part.checks, part.cautions, part.timers, many,
+                part.targets, part.checks, part.cautions, part.timers, part.by_heat, part.lay_out, many,
             )  # fmt: skip
             self.out.append(one)
             after = (name,)

@@ -8602,6 +8602,10 @@ export interface components {
             cautions: string[];
             /** Timers */
             timers: components["schemas"]["Timer"][];
+            /** By Heat */
+            by_heat: string[];
+            /** Lay Out */
+            lay_out: string;
             /** Before */
             before: number | null;
             /** Stage */

@@ -31,6 +31,22 @@ export function App() {
   );
 }
 
+/** What was written by the fire and could not be sent goes from any page, a moment after it has opened. */
+const SEND_AFTER_MS = 1500;
+
+function useSending(user: string | null | undefined, shop: number | undefined) {
+  useEffect(() => {
+    if (!user || shop === undefined) return;
+    const send = () => void import("../features/build/keeper").then((m) => m.sendAll(user, shop)).catch(() => undefined);
+    const soon = window.setTimeout(send, SEND_AFTER_MS);
+    window.addEventListener("online", send);
+    return () => {
+      window.clearTimeout(soon);
+      window.removeEventListener("online", send);
+    };
+  }, [user, shop]);
+}
+
 /** Says on the page since when nothing is being asked for: for whoever watches it, by hand or by machine. */
 function Quiet() {
   const busy = useIsFetching() + useIsMutating() > 0;
@@ -44,6 +60,7 @@ function Quiet() {
 function Shop() {
   const { session } = useSession();
   const joining = useMatch("/join/:token");
+  useSending(session.user, session.shop?.id);
   if (joining)
     return (
       <Routes>

@@ -56,12 +56,14 @@ class AtTheFire(Kind):
         return [
             Part(
                 title,
-                " ".join(filter(None, (say, _passes(fired.passes)))),
+                say,
                 minutes,
                 targets=_targets(stage, fired),
                 checks=CHECKS.get(step.fire, ()),
                 cautions=(fired.caution,) if fired.caution else (),
                 timers=(Timer("hot through", fired.soak + fired.minutes), Timer("turn it", TURN_MINUTES, again=True)),
+                by_heat=_by_heat(fired.passes),
+                lay_out=_blocks(fired.passes),
             )
         ]
 
@@ -82,15 +84,17 @@ def _targets(stage: Stage, fired: Fired) -> tuple[Target, ...]:
     )
 
 
-def _passes(passes: Sequence[Pass]) -> str:
+def _by_heat(passes: Sequence[Pass]) -> tuple[str, ...]:
     """How the tool is set, heat by heat: the heights in their order, and where the bar is turned."""
-    if not passes:
-        return ""
     # each with its unit: the screen tells them in the user's own
     heats = []
     for _, of in groupby(passes, lambda p: p.heat):
         runs = [(laid, [p.width if laid == "edge" else p.thickness for p in run]) for laid, run in groupby(of, lambda p: p.laid)]
         heats.append("; ".join(f"{WORDS[laid]}{', '.join(f'{h:.1f} mm' for h in heights)}" for laid, heights in runs))
+    return tuple(heats)
+
+
+def _blocks(passes: Sequence[Pass]) -> str:
+    """The stop blocks of the shop that are wanted, the highest first."""
     blocks = sorted({p.block for p in passes if p.block is not None}, reverse=True)
-    stops = f" Stop blocks: {', '.join(f'{b:g} mm' for b in blocks)}." if blocks else ""
-    return f"Pass by pass, a heat each: {' | '.join(heats)}.{stops}"
+    return f"Stop blocks: {', '.join(f'{b:g} mm' for b in blocks)}." if blocks else ""

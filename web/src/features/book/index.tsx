@@ -108,7 +108,7 @@ function Builds() {
             </button>
           ) : null}
           {list.length ? null : <p className="py-6 text-center text-quiet">No build is like that.</p>}
-          {shownWhich === "on" ? null : <BookCharts builds={list} />}
+          <BookCharts builds={all.filter((b) => isOf(b, "done"))} />
         </>
       ) : null}
     </>

@@ -5,6 +5,7 @@ import {
   degrees,
   G_PER_OZ,
   lengthText,
+  MM_PER_INCH,
   parseLength,
   parseNumber,
   parseTemperature,
@@ -24,7 +25,7 @@ const NAMES: Record<Quantity, string> = {
   mass: "weight",
   heats: "heats",
   minutes: "time",
-  celsius: "heat",
+  celsius: "temperature",
   turns: "turns",
   count: "count",
   hardness: "hardness",
@@ -97,4 +98,11 @@ export function sizesBefore(ops: Operation[], op: Operation, of: (id: string) =>
     sizes = { ...sizes, ...own };
   }
   return sizes;
+}
+
+/** " ± 0.5", to two figures; empty without one. */
+export function toleranceText(q: Quantity, value: number, u: Units): string {
+  if (!value) return "";
+  const mine = !isLength(q) || u.length === "mm" ? value : u.length === "thou" ? value / 0.0254 : value / MM_PER_INCH;
+  return ` ± ${Number(mine.toPrecision(2))}`;
 }

@@ -10,6 +10,8 @@ import { Picture } from "../../design/views/Picture";
 import { nowHere } from "../keeper";
 import { useBuild } from "../useBuild";
 
+/** Nobody sees a tenth of a mm on a bar. */
+const near = (mm: number) => Math.round(2 * mm) / 2;
 const BOX = { width: 300, height: 68 };
 
 /** Whether the bar, as it is being made, is long enough; what may still give way where it is not. */
@@ -27,8 +29,8 @@ export function Short() {
   if (!told.short)
     return (
       <p className="rounded-lg border-l-4 border-note bg-note-wash px-4 py-2">
-        As it is being made the bar comes out {length(told.have, unit)} long: {length(told.spare, unit)} to spare, the reserve and
-        the bad ends reckoned in.
+        As it is being made the bar comes out {length(told.have, unit)} long: {length(near(told.spare), unit)} to spare, the
+        reserve and the bad ends reckoned in.
       </p>
     );
   const into = told.sure >= 0;
@@ -39,14 +41,14 @@ export function Short() {
     >
       <h2 className="text-lg font-bold">
         {into
-          ? `The bar eats ${length(-told.spare, unit)} into its reserve`
-          : `The bar comes out ${length(-told.sure, unit)} short`}
+          ? `The bar eats ${length(near(-told.spare), unit)} into its reserve`
+          : `The bar comes out ${length(near(-told.sure), unit)} short`}
       </h2>
       <p>
         As it is being made it comes out {length(told.have, unit)} long and should be {length(told.need, unit)}, the reserve
         reckoned in.{" "}
         {into
-          ? `Without the reserve there are ${length(told.sure, unit)} to spare.`
+          ? `Without the reserve there are ${length(near(told.sure), unit)} to spare.`
           : "What may still give way, each worked out:"}
       </p>
       {ways.isFetching ? <p className="mt-2 animate-pulse text-quiet">Looking for what may still give way…</p> : null}

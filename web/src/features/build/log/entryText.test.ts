@@ -13,7 +13,9 @@ const text = (e: object, u: Parameters<typeof entryText>[2] = MM) => entryText({
 test("what was measured, in the user's units, with what was typed where that reads otherwise", () => {
   expect(text({ kind: "measured", quantity: "thickness", value: 15.875, typed: "5/8" })).toBe("thickness 15.9 mm (typed 5/8)");
   expect(text({ kind: "measured", quantity: "thickness", value: 15.9, typed: "15.9" })).toBe("thickness 15.9 mm");
-  expect(text({ kind: "measured", quantity: "celsius", value: 815, typed: "" }, { ...MM, heat: "F" })).toBe("heat 1499 °F");
+  expect(text({ kind: "measured", quantity: "celsius", value: 815, typed: "" }, { ...MM, heat: "F" })).toBe(
+    "temperature 1499 °F",
+  );
 });
 
 test("answers with their question, timers with their name", () => {

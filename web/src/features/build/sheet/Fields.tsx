@@ -2,7 +2,7 @@ import { Plus } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Operation, Target } from "../../../api/types";
 import { useSay, useUnits } from "../../../app/session";
-import { isLength, nameOf, numberText, type Quantity, sizesBefore, sizeText, textOf, unitOf } from "../quantity";
+import { isLength, nameOf, numberText, type Quantity, sizesBefore, sizeText, textOf, toleranceText, unitOf } from "../quantity";
 import { useBuild } from "../useBuild";
 import { KeyPad } from "./KeyPad";
 import type { Fields as Typing } from "./useFields";
@@ -48,16 +48,14 @@ function Row({ op, target, fields }: { op: Operation; target: Target; fields: Ty
   useEffect(() => {
     if (active) input.current?.focus();
   }, [active]);
-  const tolerance = target.tolerance
-    ? ` ± ${numberText(q, target.tolerance, q === "celsius" ? { ...units, heat: "C" } : units)}`
-    : "";
+  const tolerance = q === "celsius" ? "" : toleranceText(q, target.tolerance, units);
   return (
     <li className="px-4 py-2">
       <div className="flex items-center gap-3">
         <div className="min-w-0 flex-1">
           <span className="block text-sm text-quiet">
             {say(nameOf(target))}
-            <span className="max-[900px]:hidden">{q === "celsius" ? "" : tolerance}</span>
+            <span className="max-[900px]:hidden">{tolerance}</span>
           </span>
           <span className="block font-mono text-3xl leading-tight font-bold whitespace-nowrap">
             {numberText(q, target.value, units)}

@@ -100,6 +100,7 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
           </p>
           <h1 className="text-4xl leading-tight font-bold max-[900px]:text-3xl">{say(op.title)}</h1>
           <p className="mt-2 max-w-[46rem] text-[28px] leading-snug max-[900px]:text-2xl">{say(op.say)}</p>
+          <HeatByHeat op={op} />
           {op.cautions.map((c) => (
             <p
               key={c}
@@ -188,5 +189,42 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
       </footer>
       <TellDialog op={op} telling={telling} onClose={() => setTelling(null)} />
     </main>
+  );
+}
+
+/** What is done in the heat that comes, large; the others to be looked up. */
+function HeatByHeat({ op }: { op: Operation }) {
+  const { of } = useBuild();
+  const say = useSay();
+  const done = of(op.id).measured.heats?.value ?? 0;
+  const heats = op.targets.find((t) => t.quantity === "heats")?.now ?? op.by_heat.length;
+  // a bar longer than the fire is even takes each turn one end after the other
+  const each = Math.max(1, Math.round(heats / Math.max(1, op.by_heat.length)));
+  const at = Math.min(Math.floor(done / each), op.by_heat.length - 1);
+  const line = op.by_heat[at];
+  if (!line) return op.lay_out ? <p className="mt-2 max-w-[46rem] text-lg">{say(op.lay_out)}</p> : null;
+  return (
+    <div className="mt-3 max-w-[46rem] rounded-lg border border-line bg-panel px-4 py-2">
+      <p className="text-sm text-quiet">
+        {each > 1
+          ? `heats ${at * each + 1} to ${(at + 1) * each} of ${Math.round(heats)}, one length of the bar after the other, down to`
+          : `heat ${at + 1} of ${op.by_heat.length}, down to`}
+      </p>
+      <p className="text-2xl leading-snug font-semibold">{say(line)}</p>
+      <details className="mt-1 text-quiet">
+        <summary className="min-h-11 cursor-pointer content-center">
+          All heats{op.lay_out ? ", and the blocks to lay ready" : ""}
+        </summary>
+        <ol className="list-decimal pl-6 text-lg">
+          {op.by_heat.map((h, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: heats may be alike
+            <li key={i} className={i === at ? "font-semibold text-ink" : ""}>
+              {say(h)}
+            </li>
+          ))}
+        </ol>
+        <p className="mt-1">{say(op.lay_out)}</p>
+      </details>
+    </div>
   );
 }

@@ -46,7 +46,11 @@ export function SumUp() {
           <div className="rounded-xl bg-plate p-3 text-plate-quiet">
             {made.data ? (
               <>
-                <Face document={made.data.made} lane="sum-made" label="as it was made" />
+                <Face
+                  document={made.data.made}
+                  lane="sum-made"
+                  label={info.state === "done" ? "as it was made" : "as it is being made"}
+                />
                 {told.changed?.length || s.amended ? (
                   <Face document={made.data.planned} lane="sum-planned" label="as planned" />
                 ) : null}
