@@ -14,7 +14,11 @@ export default defineConfig({
       srcDir: "src",
       filename: "sw.ts",
       injectRegister: false,
-      injectManifest: { globPatterns: ["**/*.{js,css,html,svg,png,woff2}"], maximumFileSizeToCacheInBytes: 4_000_000 },
+      // the worker stands at the root, what it keeps below /static/
+      injectManifest: {
+        modifyURLPrefix: { "": "/static/" },
+        globPatterns: ["**/*.{js,css,html,svg,png,woff2}"], maximumFileSizeToCacheInBytes: 4_000_000,
+      },
       manifest: {
         name: "Varistrat",
         short_name: "Varistrat",

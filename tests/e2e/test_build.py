@@ -68,7 +68,7 @@ class SheetTests(BuildCase):
         self.measure("width", "1 7/16")
         self.measure("thickness", "6.9")
         expect(self.page.get_by_text("0.5 mm thicker: more passes, or the bar stays shorter")).to_be_visible()
-        self.page.get_by_role("button", name="One more heat").click()
+        self.page.get_by_role("button", name="1 heat more").click()
         self.page.get_by_role("button", name="not good").first.click()
         expect(self.page.get_by_text("Straighten it in this heat")).to_be_visible()
         self.page.get_by_label("Took, minutes").fill("95")
@@ -127,6 +127,9 @@ class SheetTests(BuildCase):
         self.page.get_by_role("button", name="Skip").click()
         self.page.get_by_label("Why is it not done?").fill("forged by the striker yesterday")
         self.page.get_by_role("button", name="Write it down").click()
+        # on it goes; what was skipped is found again
+        expect(self.page.get_by_role("heading", name="Grind")).to_be_visible()
+        self.page.keyboard.press("ArrowLeft")
         expect(self.page.get_by_text("Skipped: forged by the striker yesterday")).to_be_visible()
         self.page.get_by_role("button", name="Once more").click()
         self.page.get_by_role("button", name="Write it down").click()
@@ -197,7 +200,7 @@ class OfflineTests(BuildCase):
     def test_closed_before_it_was_sent(self) -> None:
         build = self.ready()
         self.context.set_offline(True)
-        self.page.get_by_role("button", name="One more heat").click()
+        self.page.get_by_role("button", name="1 heat more").click()
         expect(self.page.get_by_role("status", name="Kept or waiting")).to_have_text("kept on this tablet, 1 waiting")
         other = self.new_page()
         self.page.close()
@@ -210,8 +213,8 @@ class OfflineTests(BuildCase):
 
     def test_nothing_is_seen_by_who_signs_in_next(self) -> None:
         self.ready()
-        with self.screen().menu():
-            self.page.get_by_role("button", name="Sign out").click()
+        self.page.get_by_role("button", name="You, your shop, units and light").click()
+        self.page.get_by_role("button", name="Sign out").click()
         expect(self.page.get_by_role("button", name="as its helper")).to_be_visible()
         self.context.set_offline(True)
         self.page.reload()

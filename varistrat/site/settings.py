@@ -140,7 +140,8 @@ TIME_ZONE = "UTC"
 USE_TZ = True
 STATIC_URL = "/static/"
 STATIC_ROOT = BASE_DIR / "web" / "dist"
-WHITENOISE_MAX_AGE = 31536000
+# of what keeps its name through builds: the mark, the shell; what has its content in its name is kept for good
+WHITENOISE_MAX_AGE = 3600
 WHITENOISE_IMMUTABLE_FILE_TEST = r"/assets/"
 
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000

@@ -128,11 +128,10 @@ function Heats({ op, target }: { op: Operation; target: Target }) {
       ) : null}
       <button
         type="button"
-        aria-label="One more heat"
         className="inline-flex min-h-16 w-32 items-center justify-center gap-1 rounded-lg border border-edge bg-well text-2xl font-bold"
         onClick={() => write(so + 1)}
       >
-        <Plus size={22} aria-hidden />1
+        <Plus size={22} aria-hidden />1<span className="sr-only"> heat more</span>
       </button>
     </li>
   );
