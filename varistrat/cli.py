@@ -53,6 +53,12 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("--tick", type=float, default=0.0, help="mm that piles are rounded up to")
     asked[1].add_argument("--rack", required=True, help="the rack as CSV: id,steel,form,width,thickness,length,count,price")
     asked[1].add_argument("--kerf", type=float, help="of the saw, mm")
+    for sub in (
+        command("sheet", "paper", "design", "the shop sheet: every operation with boxes to write in, as PDF"),
+        command("template", "paper", "design", "the blade to its own size, with a rule to check the printer by, as PDF"),
+    ):
+        sub.add_argument("--out", required=True)
+        sub.add_argument("--paper", choices=("a4", "letter"), default="a4")
     return parser
 
 

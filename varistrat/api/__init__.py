@@ -33,7 +33,11 @@ class Described(NinjaAPI):
 api = Described(title="Varistrat", version="1", docs_url=None, openapi_url="", parser=SafeParser(), urls_namespace="api")
 install(api)
 
-from varistrat.api.routers import account, blade, builds, designs, files, heat, jobs, kiln, predict, rack, reference, shop, steels, stock  # noqa: E402
+# fmt: off
+from varistrat.api.routers import (  # noqa: E402
+    account, blade, builds, designs, files, heat, jobs, kiln, paper, predict, rack, reference, shop, steels, stock,
+)
+# fmt: on
 
 api.add_router("", account.router)
 api.add_router("", shop.router)
@@ -49,3 +53,4 @@ api.add_router("/kiln", kiln.router)
 api.add_router("/stock", stock.router)
 api.add_router("/rack", rack.router)
 api.add_router("/builds", builds.router)
+api.add_router("/paper", paper.router)

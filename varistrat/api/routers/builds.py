@@ -35,11 +35,13 @@ from varistrat.core.build.told import BuildTold
 from varistrat.core.build.ways import ways_left
 from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
+from varistrat.core.paper.label import label_pdf
 from varistrat.designs.selectors import design_of
 from varistrat.designs.services import predict
 from varistrat.rack.services import Offcut
 
 router = Router(tags=["builds"], auth=helper)
+PDF: dict[str, Any] = {"responses": {200: {"content": {"application/pdf": {}}}}}
 PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 PICTURE_PX, BAR_PX = 480, 640
 
@@ -213,3 +215,14 @@ def bar_picture(
     # a plan never changes; the shop's tones may
     response["Cache-Control"] = "private, max-age=3600"
     return response
+
+
+@router.get("/{build_id}/label.pdf", response={200: None, **PROBLEMS}, openapi_extra=PDF)
+def label(request: HttpRequest, build_id: int) -> HttpResponse:
+    """To hang on the steel: its code opens the build."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    lines = [f"for {found.who}"] if found.who else []
+    if found.due:
+        lines.append(f"promised for {found.due.isoformat()}")
+    body = label_pdf(found.title, lines, request.build_absolute_uri(f"/build/{found.pk}"))
+    return HttpResponse(body, content_type="application/pdf")

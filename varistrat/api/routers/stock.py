@@ -10,8 +10,11 @@ from varistrat.api.auth import asker, helper
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, DocumentIn
 from varistrat.api.schemas.stock import CalendarIn, CutsIn, InSheetsIn, MadeSoIn, MadeSoOut, TimeIn, WayOutOut, WaysOut
+from varistrat.core.errors import InputError
 from varistrat.core.route.calendar import as_ics
 from varistrat.core.route.money import TimeAndMoney, time_and_money
+from varistrat.core.route.operation import Operation
+from varistrat.core.route.route import route_of
 from varistrat.core.route.schedule import Hours
 from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan, in_sheets
 from varistrat.core.stock.need import Allowance
@@ -91,6 +94,16 @@ def time(request: HttpRequest, asked: TimeIn) -> TimeAndMoney:
     """What the whole job takes: every operation in time, hours by kind of work, money by cause, when it is done."""
     with heavy(request, HEAVY):
         return time_and_money(predict.work_out(asked.document), asked.first)
+
+
+@router.post("/route", response={200: list[Operation], **PROBLEMS})
+def route(request: HttpRequest, asked: DocumentIn) -> list[Operation]:
+    """Every operation of the job in order, with what to reach, to look at and to take care of."""
+    worked = predict.work_out(asked.document)
+    if worked.problems:
+        raise InputError(worked.problems)
+    with heavy(request, HEAVY):
+        return list(route_of(worked).operations)
 
 
 @router.post("/time.ics", response={200: None, **PROBLEMS}, openapi_extra={"responses": {200: {"content": {"text/calendar": {}}}}})

@@ -16,3 +16,10 @@ class PutIn:
     count: int = 1
     wall: float = 0.0
     grams: float = 0.0
+
+    @property
+    def says(self) -> str:
+        """What it is, with its size; mm."""
+        size = f", {self.width:.4g} x {self.thickness:.4g} x {self.length:.4g} mm" if self.form != "powder" else ""
+        wall = f", wall {self.wall:g} mm" if self.wall else ""
+        return f"{self.name}{size}{wall}"

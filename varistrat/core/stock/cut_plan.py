@@ -267,12 +267,10 @@ class _Teller:
         return out
 
     def other(self, one: PutIn, rack: Sequence[Stocked]) -> OtherTold:
-        size = f", {one.width:.4g} x {one.thickness:.4g} x {one.length:.4g} mm" if one.form != "powder" else ""
-        wall = f", wall {one.wall:g} mm" if one.wall else ""
         there = None
         if one.form == "powder":
             there = bool(sum(s.there for s in rack if s.item.form == "powder" and s.item.steel == one.steel) >= one.grams)
-        return OtherTold(f"{one.name}{size}{wall}", one.steel, one.count, float(one.grams), there)
+        return OtherTold(one.says, one.steel, one.count, float(one.grams), there)
 
 
 def how(bar: StockBar, piece: Piece) -> str:

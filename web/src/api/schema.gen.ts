@@ -1829,6 +1829,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/stock/route": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Route
+         * @description Every operation of the job in order, with what to reach, to look at and to take care of.
+         */
+        post: operations["varistrat_api_routers_stock_route"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/stock/time.ics": {
         parameters: {
             query?: never;
@@ -2348,6 +2368,66 @@ export interface paths {
         get: operations["varistrat_api_routers_builds_bar_picture"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/label.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Label
+         * @description To hang on the steel: its code opens the build.
+         */
+        get: operations["varistrat_api_routers_builds_label"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/paper/sheet.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description Operations in the words and units in which they are read on the screen.
+         */
+        post: operations["varistrat_api_routers_paper_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/paper/template.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Template
+         * @description The blade 1:1, to glue on the steel.
+         */
+        post: operations["varistrat_api_routers_paper_template"];
         delete?: never;
         options?: never;
         head?: never;
@@ -7825,6 +7905,121 @@ export interface components {
             first?: number;
         };
         /**
+         * Check
+         * @description A question to be answered by looking, what a good answer looks like, and what a bad one means and asks for.
+         */
+        Check: {
+            /** Ask */
+            ask: string;
+            /** Good */
+            good: string;
+            /** Bad */
+            bad: string;
+        };
+        /**
+         * Operation
+         * @description id: the bar's address and kind ("0.2:weld-s4", "blade:sand"), kept through small changes of the plan; bar: its id, empty for the
+         *     blade; step: its id, where it is of one. Minutes; spread: geometric standard deviation of real over planned; after: ids; bars: how many
+         *     alike are still one piece of steel then.
+         */
+        Operation: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Say */
+            say: string;
+            /** Bar */
+            bar: string;
+            /** Step */
+            step: string | null;
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "saw" | "fire" | "grinder" | "bench" | "kiln" | "bath" | "glue";
+            /** Attended */
+            attended: number;
+            /** Alone */
+            alone: number;
+            /** Spread */
+            spread: number;
+            /** After */
+            after: string[];
+            /**
+             * Targets
+             * @default []
+             */
+            targets?: components["schemas"]["Target"][];
+            /**
+             * Checks
+             * @default []
+             */
+            checks?: components["schemas"]["Check"][];
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions?: string[];
+            /**
+             * Timers
+             * @default []
+             */
+            timers?: components["schemas"]["Timer"][];
+            /**
+             * By Heat
+             * @default []
+             */
+            by_heat?: string[];
+            /**
+             * Lay Out
+             * @default
+             */
+            lay_out?: string;
+            /**
+             * Bars
+             * @default 1
+             */
+            bars?: number;
+        };
+        /**
+         * Target
+         * @description What is to be reached, in the unit of its quantity, give or take `tolerance`; says: of what, where that must be told.
+         */
+        Target: {
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "width" | "thickness" | "diameter" | "mass" | "heats" | "minutes" | "celsius" | "turns" | "count" | "hardness" | "height" | "depth";
+            /** Value */
+            value: number;
+            /** Tolerance */
+            tolerance: number;
+            /**
+             * Says
+             * @default
+             */
+            says?: string;
+        };
+        /**
+         * Timer
+         * @description minutes: how long it runs; again: it begins anew each time, until the operation is done.
+         */
+        Timer: {
+            /** Says */
+            says: string;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Again
+             * @default false
+             */
+            again?: boolean;
+        };
+        /**
          * CalendarIn
          * @description begun: the day; said: what operations are called on the screen, by id.
          */
@@ -8496,18 +8691,6 @@ export interface components {
             changed?: string[];
         };
         /**
-         * Check
-         * @description A question to be answered by looking, what a good answer looks like, and what a bad one means and asks for.
-         */
-        Check: {
-            /** Ask */
-            ask: string;
-            /** Good */
-            good: string;
-            /** Bad */
-            bad: string;
-        };
-        /**
          * FaultEntry
          * @description fault: its key among those we know, empty for one of the shop's own words.
          */
@@ -8735,21 +8918,6 @@ export interface components {
              * @default
              */
             off?: string;
-        };
-        /**
-         * Timer
-         * @description minutes: how long it runs; again: it begins anew each time, until the operation is done.
-         */
-        Timer: {
-            /** Says */
-            says: string;
-            /** Minutes */
-            minutes: number;
-            /**
-             * Again
-             * @default false
-             */
-            again?: boolean;
         };
         /**
          * MadeOut
@@ -9032,6 +9200,126 @@ export interface components {
             entries: {
                 [key: string]: unknown;
             }[];
+        };
+        /** CheckSaidIn */
+        CheckSaidIn: {
+            /** Ask */
+            ask: string;
+            /** Good */
+            good: string;
+        };
+        /**
+         * OperationSaidIn
+         * @description See core/paper/sheet.py.
+         */
+        OperationSaidIn: {
+            /** Title */
+            title: string;
+            /** Say */
+            say: string;
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+            /**
+             * Minutes
+             * @default
+             */
+            minutes?: string;
+            /**
+             * By Heat
+             * @default []
+             */
+            by_heat?: string[];
+            /**
+             * Lay Out
+             * @default
+             */
+            lay_out?: string;
+            /**
+             * Cautions
+             * @default []
+             */
+            cautions?: string[];
+            /**
+             * Targets
+             * @default []
+             */
+            targets?: components["schemas"]["TargetSaidIn"][];
+            /**
+             * Checks
+             * @default []
+             */
+            checks?: components["schemas"]["CheckSaidIn"][];
+            /**
+             * Timers
+             * @default []
+             */
+            timers?: string[];
+        };
+        /** PieceSaidIn */
+        PieceSaidIn: {
+            /** Says */
+            says: string;
+            /** Section */
+            section: string;
+            /** Length */
+            length: string;
+            /** Count */
+            count: string;
+        };
+        /** SheetIn */
+        SheetIn: {
+            /** Title */
+            title: string;
+            /** Operations */
+            operations: components["schemas"]["OperationSaidIn"][];
+            /**
+             * Pieces
+             * @default []
+             */
+            pieces?: components["schemas"]["PieceSaidIn"][];
+            /**
+             * Lines
+             * @default []
+             */
+            lines?: string[];
+            /**
+             * About
+             * @default
+             */
+            about?: string;
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper?: "a4" | "letter";
+        };
+        /** TargetSaidIn */
+        TargetSaidIn: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /**
+             * Tolerance
+             * @default
+             */
+            tolerance?: string;
+        };
+        /** TemplateIn */
+        TemplateIn: {
+            document: components["schemas"]["Document"];
+            /** Title */
+            title: string;
+            /**
+             * Paper
+             * @default a4
+             * @enum {string}
+             */
+            paper?: "a4" | "letter";
         };
     };
     responses: never;
@@ -17356,6 +17644,84 @@ export interface operations {
             };
         };
     };
+    varistrat_api_routers_stock_route: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Operation"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     varistrat_api_routers_stock_time_ics: {
         parameters: {
             query?: never;
@@ -19848,6 +20214,238 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_label: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_paper_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SheetIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_paper_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -110,6 +110,7 @@ export type Quantiles = { low: number[]; middle: number[]; high: number[] };
 export type Build = Given<S["BuildOut"]>;
 export type BuildTold = Given<S["BuildTold"]>;
 export type Operation = Given<S["OperationTold"]>;
+export type PlannedOperation = S["Operation"];
 export type Target = S["TargetTold"];
 export type Check = S["Check"];
 export type BuildRecord = S["RecordOut"];

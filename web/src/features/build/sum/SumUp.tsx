@@ -9,6 +9,7 @@ import { useToast } from "../../../ui/toast";
 import { hoursText } from "../../design/stock/time";
 import { Picture } from "../../design/views/Picture";
 import { differs } from "../log/words";
+import { PrintButtons } from "../PrintButtons";
 import { nameOf, textOf } from "../quantity";
 import { useBuild } from "../useBuild";
 
@@ -127,6 +128,16 @@ export function SumUp() {
             <dt>Went wrong</dt>
             <dd className="text-right font-mono">{s.faults.length}</dd>
           </dl>
+          <h2 className="mt-6 mb-2 text-lg font-bold">On paper</h2>
+          <PrintButtons
+            title={info.title}
+            lines={info.who ? [`for ${info.who}`] : []}
+            operations={told.operations.filter((o) => !o.gone)}
+            document={async () =>
+              (await ask(api.GET("/api/builds/{build_id}/made", { params: { path: { build_id: info.id } } }))).made
+            }
+            build={info.id}
+          />
         </section>
       </div>
     </main>

@@ -9,6 +9,7 @@ import { Only, RoleNote, useGrams, useUnit } from "../../../app/session";
 import { length, sizes } from "../../../lib/units";
 import { Button, Choice, Notice, Segments } from "../../../ui";
 import { useToast } from "../../../ui/toast";
+import { PrintButtons } from "../../build/PrintButtons";
 import { buildAddress } from "../../build/where";
 import { RACK_KEY } from "../../rack/useRack";
 import { useTable } from "../table";
@@ -120,6 +121,17 @@ export function BeginPlace() {
               plan={steel === "rack" ? cuts.data : null}
             />
           </Only>
+          <h2 className="mt-6 mb-2 text-xl font-bold">On paper</h2>
+          <PrintButtons
+            title={name}
+            lines={[]}
+            operations={() => ask(api.POST("/api/stock/route", { body: { document: planned } }))}
+            document={async () => planned}
+          />
+          <p className="mt-2 text-sm text-quiet">
+            The sheet with boxes to write in; the blade to its own size, to glue on the steel, with a rule to check the printer
+            by.
+          </p>
         </section>
       </div>
     </div>

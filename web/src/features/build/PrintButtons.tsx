@@ -1,0 +1,76 @@
+import { FileText, QrCode, Ruler } from "lucide-react";
+import { useState } from "react";
+import { api, ask, keepFile, post, saveFile, whatWentWrong } from "../../api/client";
+import type { Document, Operation, PlannedOperation } from "../../api/types";
+import { useSay, useUnits } from "../../app/session";
+import { Button, Segments } from "../../ui";
+import { useToast } from "../../ui/toast";
+import { type PaperSize, saidOf, usualPaper } from "./paper";
+
+/** To paper: the shop sheet, the blade to its own size, a label. */
+export function PrintButtons({
+  title,
+  lines,
+  operations,
+  document,
+  build,
+}: {
+  title: string;
+  lines: string[];
+  /** Fetched when they are asked for, where they are not known yet. */
+  operations: (Operation | PlannedOperation)[] | (() => Promise<PlannedOperation[]>);
+  document: () => Promise<Document>;
+  build?: number;
+}) {
+  const [paper, setPaper] = useState<PaperSize>(() => usualPaper(navigator.language));
+  const [busy, setBusy] = useState(false);
+  const say = useSay();
+  const units = useUnits();
+  const toast = useToast();
+  const run = (making: () => Promise<void>) => {
+    setBusy(true);
+    making()
+      .catch((e) => toast(whatWentWrong(e)))
+      .finally(() => setBusy(false));
+  };
+  const sheet = async () => {
+    const all = typeof operations === "function" ? await operations() : operations;
+    const body = { title, lines, about: "", paper, operations: all.map((o) => saidOf(o, say, units)) };
+    keepFile(await (await post("/api/paper/sheet.pdf", body)).blob(), `${title} sheet.pdf`);
+  };
+  const drawing = async () => {
+    await saveFile("/api/paper/template.pdf", { document: await document(), title, paper }, `${title} 1-1.pdf`);
+  };
+  const label = async () => {
+    const body = await ask(
+      api.GET("/api/builds/{build_id}/label.pdf", { params: { path: { build_id: build ?? 0 } }, parseAs: "blob" }),
+    );
+    keepFile(body as unknown as Blob, `${title} label.pdf`);
+  };
+  return (
+    <section aria-label="On paper" className="flex flex-wrap items-center gap-2">
+      <div className="w-40">
+        <Segments<PaperSize>
+          label="Paper"
+          value={paper}
+          options={[
+            { value: "a4", label: "A4" },
+            { value: "letter", label: "Letter" },
+          ]}
+          onChange={setPaper}
+        />
+      </div>
+      <Button disabled={busy} onClick={() => run(sheet)}>
+        <FileText size={18} aria-hidden /> Shop sheet
+      </Button>
+      <Button disabled={busy} onClick={() => run(drawing)}>
+        <Ruler size={18} aria-hidden /> Blade 1:1
+      </Button>
+      {build !== undefined ? (
+        <Button disabled={busy} onClick={() => run(label)}>
+          <QrCode size={18} aria-hidden /> Label
+        </Button>
+      ) : null}
+    </section>
+  );
+}
