@@ -33,11 +33,23 @@ class Described(NinjaAPI):
 api = Described(title="Varistrat", version="1", docs_url=None, openapi_url="", parser=SafeParser(), urls_namespace="api")
 install(api)
 
-# fmt: off
 from varistrat.api.routers import (  # noqa: E402
-    account, blade, builds, designs, files, heat, jobs, kiln, paper, predict, rack, reference, shop, steels, stock,
+    account,
+    blade,
+    builds,
+    designs,
+    files,
+    heat,
+    jobs,
+    kiln,
+    paper,
+    predict,
+    rack,
+    reference,
+    shop,
+    steels,
+    stock,
 )
-# fmt: on
 
 api.add_router("", account.router)
 api.add_router("", shop.router)
