@@ -1,5 +1,6 @@
 """`./run shots`: one picture of each main view from fresh demo data, into docs/screenshots/."""
 
+import re
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -92,26 +93,6 @@ def _record(page: Page) -> None:
     page.get_by_role("region", name="Records").get_by_role("button", name="Harden").click()
 
 
-def _begin(page: Page) -> None:
-    page.get_by_role("button", name="New design").click()
-    _settled(page)
-    expect(page.get_by_role("dialog").get_by_role("button", name="From nothing")).to_be_visible()
-    shown = "[...document.querySelectorAll('[role=dialog] img')].filter(i => i.getBoundingClientRect().top < innerHeight)"
-    for _ in range(120):
-        if page.evaluate(f"{shown}.every(i => i.complete && i.naturalWidth)"):
-            break
-        page.wait_for_timeout(500)
-
-
-def _inside(page: Page) -> None:
-    _open(page, "Punt builder's spoke knife")
-    DesignScreen(page).child(1).click()
-    DesignScreen(page).bar(3).click()
-    page.get_by_role("tab", name="3-D").click()
-    page.locator("canvas[aria-busy=false]").wait_for()
-    _settled(page)
-
-
 def _what_if(page: Page) -> None:
     _open(page, "Punt builder's spoke knife")
     page.keyboard.press("w")
@@ -159,12 +140,44 @@ def _shop(page: Page) -> None:
     page.evaluate("document.querySelector('[aria-label=\"The link\"]').value = location.origin + '/join/only-shown-once'")
 
 
+def _build(title: str, tab: str = "", then: Callable[[Page], None] | None = None) -> Callable[[Page], None]:
+    """A build of the book."""
+
+    def prepare(page: Page) -> None:
+        page.get_by_role("link", name="Book").click()
+        page.get_by_role("link", name=re.compile(title)).click()
+        page.get_by_role("heading", level=1).wait_for()
+        if tab:
+            page.get_by_role("link", name=tab, exact=True).click()
+        _settled(page)
+        page.wait_for_timeout(3000)
+        if then:
+            then(page)
+            page.wait_for_timeout(800)
+
+    return prepare
+
+
+def _timed(page: Page) -> None:
+    page.keyboard.press("t")
+    page.keyboard.press("t")
+    page.get_by_role("button", name="1 heat more").click()
+
+
+def _learned(page: Page) -> None:
+    page.get_by_role("link", name="Book").click()
+    page.get_by_role("radio", name="what it teaches").click()
+    _settled(page)
+
+
 SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "bench-light": ("light", (1280, 800), lambda page: None),
-    "begin": ("light", (1280, 800), _begin),
+    "build-sheet": ("dark", (1280, 800), _build("Eel splitter", then=_timed)),
+    "build-log": ("light", (1280, 800), _build("Eel splitter", "Log")),
+    "build-phone": ("dark", (390, 844), _build("Eel splitter")),
+    "book": ("light", (1280, 800), _learned),
     "design-light": ("light", (1280, 800), _twist),
     "shop": ("dark", (1280, 800), _shop),
-    "joined-inside": ("dark", (1280, 800), _inside),
     "stock": ("light", (1280, 800), _stock("Eel splitter, a thumb short", "Piles")),
     "cut-list": ("dark", (1280, 800), _stock("Hedge bill, scarfed edge", "Cut list")),
     "rack": ("light", (1280, 800), _rack),
@@ -173,7 +186,6 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "grind-test-etch": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Test etch")),
     "what-if": ("light", (1280, 800), _what_if),
     "side-by-side": ("dark", (1280, 800), _compare),
-    "design-tablet": ("light", (1024, 768), lambda page: _open(page, "Thatcher's eave knife", "3")),
     "steels": ("light", (1280, 800), _steels),
     "pairing": ("light", (1280, 800), _pairing),
     "heat-carbon": ("light", (1280, 800), _heat("Thatcher's eave knife", "Carbon")),

@@ -2,12 +2,14 @@
 jobs that were cut off."""
 
 import os
+import shutil
 import signal
 import sqlite3
 import subprocess
 import sys
 import tempfile
 import time
+import zipfile
 from pathlib import Path
 from unittest import mock
 
@@ -69,6 +71,45 @@ class RestoreTests(SimpleTestCase):
         with keeping.at_work(self.folder), self.assertRaisesRegex(SystemExit, "Stop it first"):
             keeping.restore(self.folder, self.file)
         self.assertEqual((self.folder / keeping.NAME).read_bytes(), before)
+
+    def photo(self, name: str = "photos/1/7/0123456789abcdef0123456789abcdef.jpg", body: bytes = b"jpeg") -> Path:
+        path = self.folder / name
+        path.parent.mkdir(parents=True, exist_ok=True)
+        path.write_bytes(body)
+        return path
+
+    def test_photos_go_along_and_come_back(self) -> None:
+        kept = self.photo()
+        self.photo("photos/1/7/half.part")
+        self.assertIn("photos", keeping.backup(self.folder, self.file))
+        self.assertEqual(self.file.stat().st_mode & 0o777, 0o600)
+        with zipfile.ZipFile(self.file) as z:
+            self.assertEqual(sorted(z.namelist()), [str(kept.relative_to(self.folder)), keeping.NAME])
+        kept.unlink()
+        later = self.photo("photos/1/8/ffffffffffffffffffffffffffffffff.jpg")
+        keeping.restore(self.folder, self.file)
+        self.assertEqual((kept.read_bytes(), later.exists()), (b"jpeg", False))
+        aside = next(self.folder.glob("before-restore-*"))
+        self.assertTrue((aside / later.relative_to(self.folder)).exists())
+        self.assertEqual(self.rows(), ["first"])
+        self.assertFalse((self.folder / "restoring").exists())
+
+    def test_a_backup_that_holds_anything_else_is_refused(self) -> None:
+        self.photo()
+        keeping.backup(self.folder, self.file)
+        for name in ("../evil.jpg", "photos/../../evil.jpg", "secret-key", "photos/1/7/evil.sh"):
+            bad = self.file.with_name("bad.zip")
+            shutil.copy(self.file, bad)
+            with zipfile.ZipFile(bad, "a") as z:
+                z.writestr(name, b"evil")
+            with self.assertRaises(SystemExit) as caught:
+                keeping.restore(self.folder, bad)
+            self.assertIn("Nothing was changed", str(caught.exception))
+        cut = self.file.with_name("cut.zip")
+        cut.write_bytes(self.file.read_bytes()[:-300])
+        with self.assertRaises(SystemExit):
+            keeping.restore(self.folder, cut)
+        self.assertEqual(list(self.folder.glob("before-restore-*")), [])
 
     def test_private(self) -> None:
         keeping.make_private(self.folder)

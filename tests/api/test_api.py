@@ -111,6 +111,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/rack/offcuts", {"design": "{id}", "document": DOCUMENT, "name": "tip end"}),
     ("get", "/api/builds", None),
     ("post", "/api/builds", {"uid": "6f0a5d8e-1c77-4c3e-9a52-0b3e1f7d2c11", "design": "{id}", "document": DOCUMENT, "title": "First"}),
+    ("get", "/api/builds/learned", None),
     ("get", "/api/builds/orders", None),
     ("post", "/api/builds/orders", {"who": "The ferry", "title": "Line knife", "purpose": "slicing", "promised": "2031-06-01"}),
     ("get", "/api/kiln/programs", None),

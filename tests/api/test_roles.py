@@ -4,6 +4,7 @@ import json
 from typing import Any
 from uuid import uuid4
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import transaction
 from django.test import Client, TestCase
 
@@ -67,6 +68,8 @@ SMITHS = {
     "delete /api/builds/{build_id}",
     "post /api/builds/{build_id}/put-back",
     "post /api/builds/{build_id}/amend",
+    "post /api/builds/{build_id}/odd",
+    "post /api/builds/file.zip",
     "post /api/kiln/programs",
     "put /api/kiln/programs/{program_id}",
     "delete /api/kiln/programs/{program_id}",
@@ -90,6 +93,7 @@ BODIES: dict[str, Any] = {
     "put /api/builds/orders/{order_id}": {"who": "The ferry", "title": "Line knife"},
     "patch /api/builds/{build_id}": {"who": "The ferry"},
     "post /api/builds/{build_id}/entries": {"entries": []},
+    "post /api/builds/{build_id}/odd": {"kind": "sand", "kept": True},
     "post /api/builds/{build_id}/amend": {"id": str(uuid4()), "at": "2026-05-01T10:00:00Z", "document": DOCUMENT, "why": "thinner"},
     "post /api/rack/items/{item_id}/move": {"do": "bring", "amount": 1},
     "put /api/kiln/programs/{program_id}": PROGRAM,
@@ -98,6 +102,8 @@ BODIES: dict[str, Any] = {
     "patch /api/shop": {"name": "Other"},
     "post /api/shop/invites": {"role": "helper"},
 }
+FILES = {"post /api/builds/{build_id}/photos/{uid}", "post /api/builds/file.zip"}
+"""Those that take a file in a form."""
 
 
 def needed(route: str) -> Role | None:
@@ -157,6 +163,7 @@ class RolesTests(TestCase):
             "order_id": order.pk,
             "bar": read_document(DOCUMENT).recipe.bar.id,
             "stages": 1,
+            "uid": uuid4(),
             "view": "side",
             "person_id": self.people[Role.SMITH].pk,
             "invite_id": invite.pk,
@@ -180,7 +187,9 @@ class RolesTests(TestCase):
             path = path.replace(f"{{{name}}}", str(value))
         self.assertNotIn("{", path, route)
         body = json.loads(json.dumps(self.bodies.get(route)).replace('"{id}"', str(ids["design_id"])))
-        more = {} if method == "get" else {"data": json.dumps(body), "content_type": "application/json"}
+        more: dict[str, Any] = {} if method == "get" else {"data": json.dumps(body), "content_type": "application/json"}
+        if route in FILES:
+            more = {"data": {"file": SimpleUploadedFile("a", b"nothing")}}
         with transaction.atomic():
             answer = getattr(client, method)(path, **more)
             transaction.set_rollback(True)

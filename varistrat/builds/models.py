@@ -66,6 +66,8 @@ class Build(models.Model):
     """What was taken for it from the rack, in one go."""
     current = models.PositiveIntegerField(default=1)
     """Number of the plan that counts."""
+    kept_odd = models.JSONField(default=list)
+    """Kinds of operation of which what it took counts, though it is odd among the others (core/learning)."""
     summary = models.JSONField(default=dict)
     """What the book tells of it (core/build/summary.py), as of its last record."""
 
@@ -118,3 +120,20 @@ class Record(models.Model):
         if self.pk:
             raise TypeError("a record never changes; write another")
         super().save(*args, **kwargs)
+
+
+class Photo(models.Model):
+    """A photo of the work; its pixels lie in files beside the database (services/photos.py)."""
+
+    build = models.ForeignKey(Build, models.CASCADE, related_name="photos")
+    uid = models.UUIDField()
+    """Made by who took it, as an entry of the log names it."""
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    bytes = models.PositiveIntegerField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
+    came = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["build", "uid"], name="photo_once")]

@@ -29,6 +29,8 @@ MAX_SEGMENTS = 40
 """Of a kiln program."""
 MAX_SHOP_STEELS = 200
 """Steels of its own a shop may keep."""
+MAX_PHOTO_BYTES = 25_000_000
+MAX_PHOTO_PIXELS = 60_000_000
 MAX_DRAWING_BYTES = 1_000_000
 MAX_OUTLINES = 60
 """Outlines read from one drawing."""

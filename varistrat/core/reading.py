@@ -19,11 +19,11 @@ EXPONENT = re.compile(rb"[eE]\+?\d{3}")
 M = TypeVar("M", bound=BaseModel)
 
 
-def read_json(text: str | bytes) -> Any:
-    """JSON from outside, refused when it is too big, too deep, broken, or not finite."""
+def read_json(text: str | bytes, most: int = MAX_FILE_BYTES) -> Any:
+    """JSON from outside, refused when it is too big (`most` bytes), too deep, broken, or not finite."""
     raw = text.encode() if isinstance(text, str) else text
-    if len(raw) > MAX_FILE_BYTES:
-        raise InputError.at("", f"the file has {len(raw)} bytes, more than {MAX_FILE_BYTES}", "make it smaller")
+    if len(raw) > most:
+        raise InputError.at("", f"the file has {len(raw)} bytes, more than {most}", "make it smaller")
     _check_depth(raw)
     try:
         data = json.loads(raw.decode("utf-8-sig"))

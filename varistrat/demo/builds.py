@@ -17,7 +17,7 @@ from django.utils import timezone
 from varistrat.builds.models import Build, Order
 from varistrat.builds.selectors import made, plans_of
 from varistrat.builds.services import begin as beginning
-from varistrat.builds.services import log, orders
+from varistrat.builds.services import log, orders, photos
 from varistrat.core.build.entry import ENTRY
 from varistrat.core.build.plan import Plan
 from varistrat.core.design.document import read_document
@@ -26,6 +26,7 @@ from varistrat.core.route.operation import Operation, Quantity
 from varistrat.core.shop import ShopData
 from varistrat.core.stock.sheet import stock_of
 from varistrat.core.stock.ways import made_so
+from varistrat.demo.photos import photo_of
 from varistrat.designs.models import Design
 from varistrat.designs.selectors import revision_of
 from varistrat.shop.models import Membership
@@ -55,6 +56,7 @@ class Told:
     notes: Mapping[str, str] = field(default_factory=dict)
     off: float = 1.0
     short: float = 0.0
+    photographed: bool = False
 
 
 TOLD: tuple[Told, ...] = (
@@ -98,6 +100,7 @@ TOLD: tuple[Told, ...] = (
             "fire": "slower gas than last time, the bottle was near its end",
         },
         off=1.02,
+        photographed=True,
     ),
     Told(
         "Eel splitter, a thumb short",
@@ -181,7 +184,18 @@ def _carried_out(actor: Membership, build: Build, told: Told, shop: ShopData, rn
         _done(writer, op, told, rng, faults, notes)
     if told.short:
         _made_short(build, plan, writer.out, shop, told.short)
+    if told.photographed:
+        _photographed(actor, build, writer, made(build, [plan], [], shop).worked)
     log.write(actor=actor, build=build, entries=writer.out)
+
+
+def _photographed(actor: Membership, build: Build, writer: _Writer, worked: Worked) -> None:
+    """Both sides after the etch."""
+    op = next(o for o in plans_of(build)[-1].operations if o.kind == "etch")
+    for side, caption in (("right", "right side, etched"), ("left", "left side, etched")):
+        uid = uuid5(NAMES, f"{build.title} {side}")
+        photos.keep(actor=actor, build=build, uid=uid, taken=photo_of(worked, side))
+        writer.write(op.id, "photo", photo=str(uid), caption=caption)
 
 
 def _done(writer: _Writer, op: Operation, told: Told, rng: Random, faults: dict[str, Any], notes: dict[str, Any]) -> None:

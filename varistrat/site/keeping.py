@@ -9,15 +9,20 @@ so both are put aside with the database that was there.
 
 import fcntl
 import os
+import re
+import shutil
 import sqlite3
 import sys
+import zipfile
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from datetime import UTC, datetime
 from pathlib import Path
 from time import monotonic, sleep
 
-NAME, LOCK = "varistrat.sqlite3", "server.lock"
+NAME, LOCK, PHOTOS = "varistrat.sqlite3", "server.lock", "photos"
+PHOTO = re.compile(r"photos/\d+/\d+/[0-9a-f]{32}(-small)?\.jpg")
+"""All that a backup may hold beside the database."""
 BESIDE = ("", "-wal", "-shm", "-journal")
 
 
@@ -69,7 +74,7 @@ def whole(file: Path) -> str:
 
 
 def backup(folder: Path, file: Path) -> str:
-    """A copy of the database as it is now, also while the server runs; what was done. Raises SystemExit."""
+    """A copy of the database as it is now, also while the server runs; with photos, both in a zip. What was done. Raises SystemExit."""
     if not (folder / NAME).exists():
         raise SystemExit(f"There is no database in {folder}; name the folder with --data.")
     part = file.with_name(file.name + ".part")
@@ -78,18 +83,55 @@ def backup(folder: Path, file: Path) -> str:
         a.backup(b)
     if wrong := whole(part):
         raise SystemExit(f"The copy is not sound: {wrong}")
+    # after the database: a photo that comes meanwhile is one too many, never one too few
+    found = [p for p in sorted((folder / PHOTOS).rglob("*.jpg")) if PHOTO.fullmatch(p.relative_to(folder).as_posix())]
+    if found:
+        packed = file.with_name(file.name + ".zip.part")
+        packed.touch(mode=0o600)
+        with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as z:
+            z.write(part, NAME)
+            for path in found:
+                z.write(path, path.relative_to(folder).as_posix(), zipfile.ZIP_STORED)
+        part.unlink()
+        part = packed
     part.replace(file)
-    return f"saved {file}"
+    return f"saved {file}" + (f" with {sum('-small' not in p.name for p in found)} photos" if found else "")
+
+
+def _unpacked(file: Path, into: Path) -> Path:
+    """The database in a backup with photos, the photos beside it. Raises SystemExit for one that holds anything else."""
+    try:
+        with zipfile.ZipFile(file) as z:
+            names = z.namelist()
+            if NAME not in names or any(n != NAME and not PHOTO.fullmatch(n) for n in names) or z.testzip():
+                raise SystemExit(f"Nothing was changed: {file} is no backup of Varistrat's, or is damaged.")
+            z.extractall(into)
+    except (zipfile.BadZipFile, OSError) as e:
+        raise SystemExit(f"Nothing was changed: {file} cannot be read: {e}.") from e
+    return into / NAME
 
 
 def restore(folder: Path, file: Path) -> str:
     """Put a copy back in place of what is there; that is kept aside. Raises SystemExit before anything is touched."""
-    if wrong := whole(file):
-        raise SystemExit(f"Nothing was changed: {wrong}.")
+    packed = zipfile.is_zipfile(file)
+    unpacked = folder / "restoring"
+    if packed:
+        shutil.rmtree(unpacked, ignore_errors=True)
+        unpacked.mkdir(parents=True, mode=0o700)
+    try:
+        found = _unpacked(file, unpacked) if packed else file
+        if wrong := whole(found):
+            raise SystemExit(f"Nothing was changed: {wrong}.")
+        return _restored(folder, found, file, unpacked / PHOTOS if packed else None)
+    finally:
+        shutil.rmtree(unpacked, ignore_errors=True)
+
+
+def _restored(folder: Path, database: Path, file: Path, photos: Path | None) -> str:
     try:
         with at_work(folder):
             fresh = folder / f"{NAME}.restoring"
-            with closing(sqlite3.connect(f"file:{file}?mode=ro&immutable=1", uri=True)) as a, closing(sqlite3.connect(fresh)) as b:
+            with closing(sqlite3.connect(f"file:{database}?mode=ro&immutable=1", uri=True)) as a, closing(sqlite3.connect(fresh)) as b:
                 a.backup(b)
             aside = folder / f"before-restore-{datetime.now(UTC):%Y%m%d-%H%M%S-%f}"
             aside.mkdir(mode=0o700)
@@ -98,6 +140,11 @@ def restore(folder: Path, file: Path) -> str:
                 (folder / name).rename(aside / name)
             for extra in BESIDE[1:]:
                 (folder / f"{fresh.name}{extra}").unlink(missing_ok=True)
+            if photos is not None:
+                if (folder / PHOTOS).exists():
+                    (folder / PHOTOS).rename(aside / PHOTOS)
+                if photos.exists():
+                    photos.rename(folder / PHOTOS)
             fresh.replace(folder / NAME)
             make_private(folder)
             if wrong := whole(folder / NAME):

@@ -82,7 +82,8 @@ def serve(port: int) -> None:
         "channel_timeout": 30,
         "cleanup_interval": 5,
         "asyncore_use_poll": True,
-        "max_request_body_size": 4_000_000,
+        # a photo with its form; what is read as JSON is bounded far below (core/limits.py)
+        "max_request_body_size": 27_000_000,
         # the browser going away is seen while its question is at work
         "channel_request_lookahead": 2,
         # behind a proxy its word on https counts (SECURE_PROXY_SSL_HEADER); elsewhere nobody's does

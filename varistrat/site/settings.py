@@ -115,6 +115,7 @@ DATABASES = {
         "TEST": {"NAME": str(DATA_DIR / "test.sqlite3")},
     }
 }
+PHOTOS_DIR = DATA_DIR / "photos"
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 CACHES = {
     "default": {"BACKEND": "django.core.cache.backends.locmem.LocMemCache"},

@@ -2,12 +2,15 @@
 
 import json
 from typing import Annotated, Any, Literal
+from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Path, Query, Router
+from django.utils.http import content_disposition_header
+from ninja import File, Path, Query, Router
+from ninja.files import UploadedFile
 
 from varistrat.api.auth import asker, helper, smith
-from varistrat.api.gate import HEAVY, heavy
+from varistrat.api.gate import HEAVY, Busy, heavy
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.builds import (
     AmendIn,
@@ -18,7 +21,9 @@ from varistrat.api.schemas.builds import (
     BuildWaysOut,
     EntriesIn,
     KeptOut,
+    KeptPhotoOut,
     MadeOut,
+    OddIn,
     OrderIn,
     OrderOut,
     RecordOut,
@@ -29,18 +34,23 @@ from varistrat.api.shop import shop_of
 from varistrat.builds import selectors
 from varistrat.builds.models import Build, Order
 from varistrat.builds.services import begin as beginning
-from varistrat.builds.services import log
+from varistrat.builds.services import log, photos, portable
 from varistrat.builds.services import orders as ordering
 from varistrat.core.build.told import BuildTold
 from varistrat.core.build.ways import ways_left
 from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
+from varistrat.core.interchange.apart import ReadersBusy
+from varistrat.core.learning.factors import FactorTold, learned_of
+from varistrat.core.limits import MAX_PHOTO_BYTES
 from varistrat.core.paper.label import label_pdf
 from varistrat.designs.selectors import design_of
 from varistrat.designs.services import predict
 from varistrat.rack.services import Offcut
 
 router = Router(tags=["builds"], auth=helper)
+JPEG: dict[str, Any] = {"responses": {200: {"content": {"image/jpeg": {}}}}}
+ZIP: dict[str, Any] = {"responses": {200: {"content": {"application/zip": {}}}}}
 PDF: dict[str, Any] = {"responses": {200: {"content": {"application/pdf": {}}}}}
 PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 PICTURE_PX, BAR_PX = 480, 640
@@ -94,6 +104,37 @@ def take_order(request: HttpRequest, asked: OrderIn) -> tuple[int, OrderOut]:
 def change_order(request: HttpRequest, order_id: int, asked: OrderIn) -> OrderOut:
     order = selectors.order_of(asker(request).shop, order_id)
     return _order_out(ordering.change(actor=asker(request), order=order, said=asked.dict()))
+
+
+@router.get("/learned", response={200: list[FactorTold], **PROBLEMS})
+def learned(request: HttpRequest) -> list[FactorTold]:
+    """How the shop's work departs from our numbers, by its whole book; offered, never put in by itself."""
+    builds = [b for b in reversed(selectors.book(asker(request).shop)) if b.state != Build.State.GIVEN_UP]
+    kept: dict[str, list[str]] = {}
+    for b in builds:
+        for kind in b.kept_odd:
+            kept.setdefault(kind, []).append(str(b.uid))
+    told_of = [(str(b.uid), b.title, log.summary_as_kept(b)) for b in builds]
+    return learned_of(told_of, shop_of(request).numbers, kept)
+
+
+@router.post("/{build_id}/odd", response={204: None, **PROBLEMS}, auth=smith)
+def count_odd(request: HttpRequest, build_id: int, asked: OddIn) -> tuple[int, None]:
+    """Whether what one kind of operation took in it counts, though it is odd among the others."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    beginning.count_odd(actor=asker(request), build=found, kind=asked.kind, kept=asked.kept)
+    return 204, None
+
+
+@router.post("/file.zip", response={201: BuildOut, **PROBLEMS}, auth=smith)
+def from_file(request: HttpRequest, file: File[UploadedFile]) -> tuple[int, BuildOut]:
+    """A build from its file; one that is in the book already is given what it lacks."""
+    if (file.size or 0) > portable.MOST_BYTES:
+        raise InputError.at("file", f"it has more than {portable.MOST_BYTES / 1e6:.0f} MB", "leave photos out")
+    try:
+        return 201, _out(portable.read_file(actor=asker(request), data=file.read(), shop=shop_of(request)))
+    except ReadersBusy as e:
+        raise Busy from e
 
 
 @router.get("/{build_id}", response={200: BuildOut, **PROBLEMS})
@@ -226,3 +267,33 @@ def label(request: HttpRequest, build_id: int) -> HttpResponse:
         lines.append(f"promised for {found.due.isoformat()}")
     body = label_pdf(found.title, lines, request.build_absolute_uri(f"/build/{found.pk}"))
     return HttpResponse(body, content_type="application/pdf")
+
+
+@router.post("/{build_id}/photos/{uid}", response={200: KeptPhotoOut, **PROBLEMS})
+def take_photo(request: HttpRequest, build_id: int, uid: UUID, file: File[UploadedFile]) -> KeptPhotoOut:
+    """A photo, kept without place and camera, upright, in two sizes; the same id twice is one photo."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    if (file.size or 0) > MAX_PHOTO_BYTES:
+        raise InputError.at("file", f"it has more than {MAX_PHOTO_BYTES / 1e6:.0f} MB", "take it smaller")
+    try:
+        kept = photos.take(actor=asker(request), build=found, uid=uid, data=file.read())
+    except ReadersBusy as e:
+        raise Busy from e
+    return KeptPhotoOut(uid=kept.uid, width=kept.width, height=kept.height)
+
+
+@router.get("/{build_id}/photos/{uid}/photo.jpg", response={200: None, **PROBLEMS}, openapi_extra=JPEG)
+def photo(request: HttpRequest, build_id: int, uid: UUID, small: bool = False) -> HttpResponse:
+    found = selectors.build_of(asker(request).shop, build_id)
+    response = HttpResponse(photos.open_photo(found, uid, small).read_bytes(), content_type="image/jpeg")
+    response["Cache-Control"] = "private, max-age=86400, immutable"
+    return response
+
+
+@router.get("/{build_id}/file.zip", response={200: None, **PROBLEMS}, openapi_extra=ZIP)
+def as_file(request: HttpRequest, build_id: int) -> HttpResponse:
+    """All of it: plans, log, photos."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    response = HttpResponse(portable.write_file(found), content_type="application/zip")
+    response["Content-Disposition"] = content_disposition_header(True, f"{found.title}.zip") or "attachment"
+    return response

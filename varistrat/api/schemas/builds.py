@@ -77,6 +77,13 @@ class BuildSayIn(Schema):
     state: State | None = None
 
 
+class OddIn(Schema):
+    """kind: of operation."""
+
+    kind: str = Field(max_length=40)
+    kept: bool
+
+
 class EntriesIn(Schema):
     """Each is checked by itself, so that one that is wrong keeps no other back: see core/build/entry.py."""
 
@@ -87,6 +94,14 @@ class RefusedOut(Schema):
     id: str
     wrong: str
     cure: str
+
+
+class KeptPhotoOut(Schema):
+    """px of the larger one that is kept."""
+
+    uid: UUID
+    width: int
+    height: int
 
 
 class KeptOut(Schema):

@@ -10,9 +10,11 @@ from django.db import transaction
 from varistrat.builds.models import Build, BuildPlan, Order
 from varistrat.builds.selectors import plans_of
 from varistrat.builds.services.log import refresh, write
+from varistrat.builds.services.photos import clear_away
 from varistrat.core.build.plan import Plan
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.learning.factors import FACTORS
 from varistrat.designs.models import Design
 from varistrat.rack import services as rack
 from varistrat.shop.models import Membership
@@ -105,6 +107,17 @@ def set_state(*, actor: Membership, build: Build, state: str) -> Build:
 
 
 @transaction.atomic
+def count_odd(*, actor: Membership, build: Build, kind: str, kept: bool) -> Build:
+    """Whether what one kind of operation took in this build counts, though it is odd. Raises InputError for a kind there is not."""
+    if kind not in {f.kind for f in FACTORS}:
+        raise InputError.at("kind", f"nothing is learned of {kind[:40]!r}", f"use one of {', '.join(f.kind for f in FACTORS)}")
+    build.refresh_from_db()
+    build.kept_odd = sorted({*build.kept_odd, kind} if kept else {*build.kept_odd} - {kind})
+    build.save(update_fields=["kept_odd"])
+    return build
+
+
+@transaction.atomic
 def put_back(*, actor: Membership, build: Build) -> Build:
     """The steel that was laid aside for it, back into the rack. Raises PutBackAlready, NotEnough."""
     if build.act:
@@ -120,4 +133,5 @@ def take_away(*, actor: Membership, build: Build) -> None:
     if build.records.exists():
         raise Begun
     put_back(actor=actor, build=build)
+    clear_away(build)
     build.delete()

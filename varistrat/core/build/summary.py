@@ -23,11 +23,12 @@ class Waiting:
 
 @dataclass(frozen=True)
 class Ended:
-    """One operation that is done, with what its kind was planned at and took: minutes; None: not said."""
+    """One operation that is done: minutes as planned, as planned by our own numbers, and as it took; None: not said."""
 
     op: str
     kind: str
     planned: float
+    usual: float
     took: float | None
 
 
@@ -65,7 +66,11 @@ def summary_of(plan: Plan, state: BuildState) -> BuildSummary:
     ops = plan.operations
     standing = [state.of(o.id).standing for o in ops]
     first = next((o for o, s in zip(ops, standing, strict=True) if s == "open"), None)
-    ended = [Ended(o.id, o.kind, o.attended, state.of(o.id).minutes) for o, s in zip(ops, standing, strict=True) if s == "done"]
+    ended = [
+        Ended(o.id, o.kind, o.attended, o.usual or o.attended, state.of(o.id).minutes)
+        for o, s in zip(ops, standing, strict=True)
+        if s == "done"
+    ]
     said = [e for e in ended if e.took is not None]
     every = state.operations.values()
     return BuildSummary(

@@ -1,4 +1,4 @@
-"""Reading what strangers drew in a process of its own, which can be ended: bounded in memory and time, a few at once.
+"""Reading what strangers drew or photographed in a process of its own, which can be ended: bounded in memory and time, a few at once.
 
 The readers of drawings are large libraries; a tiny file can ask for more memory or time than there is. Here that costs a child.
 """
@@ -18,15 +18,22 @@ MEMORY = 700_000_000
 AT_ONCE, PATIENCE = 2, 4.0
 _places = threading.BoundedSemaphore(AT_ONCE)
 _context = multiprocessing.get_context("forkserver")
-_context.set_forkserver_preload(["varistrat.core.interchange.outline", "varistrat.core.interchange.blade_outline"])
+_context.set_forkserver_preload(
+    ["varistrat.core.interchange.outline", "varistrat.core.interchange.blade_outline", "varistrat.core.photo.intake"]
+)
+DRAWING = ("the drawing", "save only the outline, as one simple closed curve")
+PHOTO = ("the photo", "take it anew, or save it as a plain JPEG")
+"""What it is called, and what would help."""
 _starting = threading.Lock()
 
 
 class ReadersBusy(Exception):
-    """Too many drawings are being read."""
+    """Too many drawings or photos are being read."""
 
 
-def read_apart(reader: Callable[..., Any], *given: Any, seconds: float = SECONDS, memory: int = MEMORY) -> Any:
+def read_apart(
+    reader: Callable[..., Any], *given: Any, what: tuple[str, str] = DRAWING, seconds: float = SECONDS, memory: int = MEMORY
+) -> Any:
     """reader(*given) in a child; `reader` a module's own function, everything in and out picklable.
 
     Raises InputError as the reader does, or for a drawing that takes too long or too much; ReadersBusy.
@@ -35,17 +42,17 @@ def read_apart(reader: Callable[..., Any], *given: Any, seconds: float = SECONDS
         raise ReadersBusy
     try:
         mine, theirs = _context.Pipe(duplex=False)
-        child = _context.Process(target=_read, args=(theirs, reader, given, seconds, memory), daemon=True)
+        child = _context.Process(target=_read, args=(theirs, reader, given, what, seconds, memory), daemon=True)
         with _starting:
             child.start()
         theirs.close()
         try:
             if not mine.poll(seconds + 3.0):
-                raise _too_much()
+                raise _too_much(what)
             found, problems = mine.recv()
         except EOFError:
             # it was ended for its memory or its time
-            raise _too_much() from None
+            raise _too_much(what) from None
         finally:
             mine.close()
             child.kill()
@@ -57,13 +64,11 @@ def read_apart(reader: Callable[..., Any], *given: Any, seconds: float = SECONDS
     return found
 
 
-def _too_much() -> InputError:
-    return InputError.at(
-        "file", "the drawing takes too long or too much memory to read", "save only the outline, as one simple closed curve"
-    )
+def _too_much(what: tuple[str, str]) -> InputError:
+    return InputError.at("file", f"{what[0]} takes too long or too much memory to read", what[1])
 
 
-def _read(out: Connection, reader: Callable[..., Any], given: tuple[Any, ...], seconds: float, memory: int) -> None:
+def _read(out: Connection, reader: Callable[..., Any], given: tuple[Any, ...], what: tuple[str, str], seconds: float, memory: int) -> None:
     with open("/proc/self/statm") as f:
         now = int(f.read().split()[0]) * resource.getpagesize()
     resource.setrlimit(resource.RLIMIT_AS, (now + memory, now + memory))
@@ -75,7 +80,7 @@ def _read(out: Connection, reader: Callable[..., Any], given: tuple[Any, ...], s
     except InputError as e:
         problems = e.problems
     except MemoryError:
-        problems = _too_much().problems
+        problems = _too_much(what).problems
     except Exception as e:  # a stranger's file breaks readers in ways of its own
-        problems = InputError.at("file", f"the drawing cannot be read: {str(e)[:120]}", "save it again, simpler").problems
+        problems = InputError.at("file", f"{what[0]} cannot be read: {str(e)[:120]}", what[1]).problems
     out.send((found, problems))

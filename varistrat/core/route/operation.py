@@ -9,7 +9,7 @@ from typing import ClassVar, Literal
 
 from varistrat.core.bars.forged import Stage
 from varistrat.core.design.worked import Worked
-from varistrat.core.figures import Figure
+from varistrat.core.figures import Figure, Numbers
 from varistrat.core.heat.fires.fired import Fired
 from varistrat.core.stock.backwards import Wanted
 from varistrat.core.stock.sheet import StockSheet
@@ -85,7 +85,7 @@ class Part:
 class Operation:
     """id: the bar's address and kind ("0.2:weld-s4", "blade:sand"), kept through small changes of the plan; bar: its id, empty for the
     blade; step: its id, where it is of one. Minutes; spread: geometric standard deviation of real over planned; after: ids; bars: how many
-    alike are still one piece of steel then."""
+    alike are still one piece of steel then; usual: minutes attended by our own numbers, whatever the shop's are."""
 
     id: str
     kind: str
@@ -105,6 +105,7 @@ class Operation:
     by_heat: tuple[str, ...] = ()
     lay_out: str = ""
     bars: int = 1
+    usual: float = 0.0
 
     @property
     def told(self) -> str:
@@ -115,11 +116,12 @@ class Operation:
 
 @dataclass(frozen=True)
 class Job:
-    """What the kinds are asked about: the design worked out, what it asks of the stock, its heats by bar and step."""
+    """What the kinds are asked about: the design worked out, what it asks of the stock, its heats by bar and step; whose numbers."""
 
     worked: Worked
     sheet: StockSheet
     fires: Mapping[tuple[str, str], Fired]
+    numbers: Numbers
 
     def alike(self, wanted: Wanted, step: int = 0) -> int:
         """How many bars are still one piece with this one in its `step`th step, from 1; at 0: when it begins."""
@@ -132,7 +134,7 @@ class Job:
 
     def minutes(self, figure: Figure) -> float:
         """The shop's own, or the usual."""
-        return self.worked.shop.numbers.of(figure)
+        return self.numbers.of(figure)
 
 
 class Kind:

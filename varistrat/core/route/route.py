@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from varistrat.core.design.worked import Worked
+from varistrat.core.figures import USUAL
 from varistrat.core.route.operation import Job, Kind, Operation, Part
 from varistrat.core.route.operations import KINDS
 from varistrat.core.stock.backwards import Address
@@ -23,7 +24,12 @@ def route_of(worked: Worked, kinds: Sequence[Kind] = KINDS) -> Route:
     """Raises InputError as `stock_of` does."""
     sheet = stock_of(worked)
     fires = {(f.bar, f.step): f for f in worked.fire.fired}
-    return Route(tuple(_Builder(Job(worked, sheet, fires), kinds).all()), sheet)
+    mine = worked.shop.numbers
+    operations = _Builder(Job(worked, sheet, fires, mine), kinds).all()
+    # what the shop learns is told against our numbers, not against what it has put in their place
+    ours = operations if not mine.own else _Builder(Job(worked, sheet, fires, USUAL), kinds).all()
+    usual = {o.id: o.attended for o in ours}
+    return Route(tuple(replace(o, usual=usual.get(o.id, o.attended)) for o in operations), sheet)
 
 
 class _Builder:

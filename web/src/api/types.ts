@@ -114,6 +114,7 @@ export type PlannedOperation = S["Operation"];
 export type Target = S["TargetTold"];
 export type Check = S["Check"];
 export type BuildRecord = S["RecordOut"];
+export type Factor = Given<S["FactorTold"]>;
 export type Order = S["OrderOut"];
 /** One thing written down while a design is carried out; see core/build/entry.py. */
 export type Entry = S["RecordOut"]["entry"];

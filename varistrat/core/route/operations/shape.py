@@ -3,6 +3,8 @@
 from varistrat.core.laws.numbers import SHAPE
 from varistrat.core.route.operation import Check, Job, Kind, Part, Target
 
+SET_UP = 15.0
+"""Minutes before the first spark: the template glued on, centre lines scribed."""
 EVEN = Check(
     "Edge up, does it stand midway between the faces all along?",
     "The scribed lines are left on both sides.",
@@ -32,7 +34,7 @@ class Shape(Kind):
             Part(
                 title,
                 ("Forge the blade to shape first. " if forged else "") + say,
-                15.0 + cm3 * job.minutes(SHAPE),
+                SET_UP + cm3 * job.minutes(SHAPE),
                 targets=targets,
                 checks=(EVEN,),
                 cautions=("Mask and goggles; no gloves near a belt.",),

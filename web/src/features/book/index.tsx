@@ -1,16 +1,19 @@
-import { useQuery } from "@tanstack/react-query";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { Upload } from "lucide-react";
 import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
-import { api, ask, whatWentWrong } from "../../api/client";
+import { api, ask, post, whatWentWrong } from "../../api/client";
 import type { Build } from "../../api/types";
-import { useSession } from "../../app/session";
+import { Only, useSession } from "../../app/session";
 import { percent } from "../../lib/units";
-import { Notice, Segments } from "../../ui";
+import { FilePick, Notice, Segments } from "../../ui";
+import { useToast } from "../../ui/toast";
 import { keepShell } from "../build/offline";
 import { packsOf } from "../build/shelf";
 import { buildAddress } from "../build/where";
 import { hoursText } from "../design/stock/time";
 import { BookCharts } from "./BookCharts";
+import { LearnedNumbers } from "./Learned";
 import { Orders } from "./Orders";
 import { dueText, found, isOf, type Which, yieldOf } from "./words";
 
@@ -19,33 +22,65 @@ const WHICH: { value: Which; label: string }[] = [
   { value: "done", label: "done" },
   { value: "all", label: "all" },
 ];
+type Tab = "builds" | "orders" | "learned";
+const TABS: { value: Tab; label: string }[] = [
+  { value: "builds", label: "builds" },
+  { value: "orders", label: "orders" },
+  { value: "learned", label: "what it teaches" },
+];
 const SHOWN = 60;
 
 /** All builds of the shop: what goes on, what is done, where steel and hours went. */
 export function Book() {
   const [query, setQuery] = useSearchParams();
-  const tab = query.get("show") === "orders" ? "orders" : "builds";
+  const show = query.get("show");
+  const tab = TABS.find((t) => t.value === show)?.value ?? "builds";
   useEffect(keepShell, []);
   return (
     <main className="min-h-0 flex-1 overflow-y-auto px-6 py-4 max-[700px]:px-3">
       <div className="mx-auto max-w-6xl">
         <div className="mb-3 flex flex-wrap items-center gap-4">
           <h1 className="text-2xl font-bold">The book</h1>
-          <div className="w-56">
-            <Segments<"builds" | "orders">
+          <div className="w-96 max-w-full">
+            <Segments<Tab>
+              snug
               label="What of the book"
               value={tab}
-              options={[
-                { value: "builds", label: "builds" },
-                { value: "orders", label: "orders" },
-              ]}
-              onChange={(t) => setQuery(t === "orders" ? { show: "orders" } : {}, { replace: true })}
+              options={TABS}
+              onChange={(t) => setQuery(t === "builds" ? {} : { show: t }, { replace: true })}
             />
           </div>
+          {tab === "builds" ? (
+            <Only needs="smith">
+              <ReadIn />
+            </Only>
+          ) : null}
         </div>
-        {tab === "orders" ? <Orders /> : <Builds />}
+        {tab === "orders" ? <Orders /> : tab === "learned" ? <LearnedNumbers /> : <Builds />}
       </div>
     </main>
+  );
+}
+
+/** A build from its file. */
+function ReadIn() {
+  const queries = useQueryClient();
+  const toast = useToast();
+  const read = (file: File) => {
+    const form = new FormData();
+    form.set("file", file);
+    post("/api/builds/file.zip", form)
+      .then(async (answer) => {
+        const made = (await answer.json()) as Build;
+        void queries.invalidateQueries({ queryKey: ["book"] });
+        toast(`Read: ${made.title}.`);
+      })
+      .catch((e) => toast(whatWentWrong(e)));
+  };
+  return (
+    <FilePick label="Read a build from its file" field="File of a build" accept=".zip,application/zip" onPick={read}>
+      <Upload size={18} aria-hidden />
+    </FilePick>
   );
 }
 

@@ -1,9 +1,21 @@
 /** One build on this tablet: what is known of it, what waits to be sent, and the way to the server and back. */
 
-import { api, ask, Problem, Unreachable } from "../../api/client";
+import { api, ask, Problem, post, Unreachable } from "../../api/client";
 import type { Build, BuildRecord, BuildTold, Entry } from "../../api/types";
 import { type BuildState, fold } from "./fold";
-import { keepPack, keepRefused, keepWaiting, noLongerWaiting, type Pack, packOf, type Waiting, waitingOf } from "./shelf";
+import {
+  keepPack,
+  keepRefused,
+  keepShot,
+  keepWaiting,
+  noLongerWaiting,
+  type Pack,
+  packOf,
+  shotOf,
+  shotSent,
+  type Waiting,
+  waitingOf,
+} from "./shelf";
 
 /** Entries in one request, as the server takes them. */
 const AT_ONCE = 500;
@@ -45,7 +57,7 @@ export class Keeper {
   };
   private readonly watchers = new Set<() => void>();
   private sending: Promise<void> | null = null;
-  private again = false;
+  private queued: Promise<void> | null = null;
 
   constructor(
     readonly user: string,
@@ -97,24 +109,36 @@ export class Keeper {
     return entries;
   }
 
+  /** A photo of an operation, kept here until the server has it. */
+  async photograph(op: string, blob: Blob, caption = ""): Promise<void> {
+    const uid = crypto.randomUUID();
+    try {
+      await keepShot({ user: this.user, build: this.build, uid, blob });
+    } catch (e) {
+      this.set({ unkept: whyNot(e) });
+      // it is in no other place: sent at once, or said
+      await photoSent(this.build, uid, blob);
+    }
+    await this.write([{ op, kind: "photo", photo: uid, caption }]);
+  }
+
   /** What the server would not have, given up by who wrote it. */
   async drop(id: string): Promise<void> {
     await noLongerWaiting([id]).catch(() => undefined);
     this.set({ waiting: this.known.waiting.filter((w) => w.id !== id) });
   }
 
-  /** Sends what waits, then fetches what is new. One at a time; asked meanwhile, it is done once more. */
+  /** Sends what waits, then fetches what is new. One at a time; asked meanwhile, it is done once more, for all who asked. */
   sync(): Promise<void> {
     if (this.sending) {
-      this.again = true;
-      return this.sending;
+      this.queued ??= this.sending.then(() => {
+        this.queued = null;
+        return this.sync();
+      });
+      return this.queued;
     }
     this.sending = this.turn().finally(() => {
       this.sending = null;
-      if (this.again) {
-        this.again = false;
-        void this.sync();
-      }
     });
     return this.sending;
   }
@@ -138,7 +162,9 @@ export class Keeper {
     for (;;) {
       const batch = this.known.waiting.filter((w) => !w.refused && w.shop === this.shop).slice(0, AT_ONCE);
       if (!batch.length) return;
-      const kept = await sent(this.build, batch);
+      const wrong = await this.sendShots(batch);
+      const kept = await sent(this.build, wrong.length ? batch.filter((w) => !wrong.some((r) => r.id === w.id)) : batch);
+      kept.refused.push(...wrong);
       const gone = new Set(kept.kept);
       const refused = new Map(kept.refused.map((r) => [r.id, r]));
       // those it neither kept nor refused would be sent for ever
@@ -152,6 +178,26 @@ export class Keeper {
           .map((w) => (refused.has(w.id) ? { ...w, refused: refused.get(w.id) } : w)),
       });
     }
+  }
+
+  /** The photos of these entries, before the entries that name them; what the server would not have. */
+  private async sendShots(batch: Waiting[]): Promise<{ id: string; wrong: string; cure: string }[]> {
+    const refused = [];
+    for (const w of batch) {
+      if (w.entry.kind !== "photo") continue;
+      const shot = await shotOf(w.entry.photo).catch(() => undefined);
+      if (!shot) continue;
+      try {
+        await photoSent(this.build, shot.uid, shot.blob);
+        await shotSent(shot.uid).catch(() => undefined);
+      } catch (e) {
+        if (!(e instanceof Problem) || e.status !== 422) throw e;
+        const first = e.body.problems[0];
+        refused.push({ id: w.id, wrong: first?.wrong ?? e.message, cure: first?.cure ?? "" });
+      }
+    }
+    if (refused.length) await keepRefused(refused).catch(() => undefined);
+    return refused;
   }
 
   private async fetch(): Promise<void> {
@@ -202,6 +248,12 @@ async function sent(build: number, batch: Waiting[]) {
   await noLongerWaiting(kept.kept).catch(() => undefined);
   if (kept.refused.length) await keepRefused(kept.refused).catch(() => undefined);
   return kept;
+}
+
+async function photoSent(build: number, uid: string, blob: Blob): Promise<void> {
+  const form = new FormData();
+  form.set("file", blob, "photo");
+  await post(`/api/builds/${build}/photos/${uid}`, form);
 }
 
 const keepers = new Map<string, Keeper>();

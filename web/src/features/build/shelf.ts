@@ -31,6 +31,8 @@ export type Waiting = {
 type Typed = { user: string; build: number; op: string; field: string; text: string };
 export type Picture = { user: string; build: number; name: string; mark: string; blob: Blob };
 type Heard = { id: string; times: number };
+/** A photo as the camera gave it, until the server has it. */
+export type Shot = { user: string; build: number; uid: string; blob: Blob };
 
 interface Shelf extends DBSchema {
   packs: { key: [string, number]; value: Pack; indexes: { age: [string, number] } };
@@ -38,6 +40,7 @@ interface Shelf extends DBSchema {
   typed: { key: [string, number, string, string]; value: Typed };
   pictures: { key: [string, number, string]; value: Picture };
   heard: { key: string; value: Heard };
+  shots: { key: string; value: Shot };
 }
 
 let opened: Promise<IDBPDatabase<Shelf>> | null = null;
@@ -52,6 +55,7 @@ function shelf(): Promise<IDBPDatabase<Shelf>> {
       db.createObjectStore("typed", { keyPath: ["user", "build", "op", "field"] });
       db.createObjectStore("pictures", { keyPath: ["user", "build", "name"] });
       db.createObjectStore("heard", { keyPath: "id" });
+      db.createObjectStore("shots", { keyPath: "uid" });
     },
     // another tab has a newer one: let it
     blocking: () => void closeShelf(),
@@ -142,6 +146,14 @@ export const pictureOf = async (user: string, build: number, name: string): Prom
 export const keepPicture = async (picture: Picture): Promise<void> => {
   await (await shelf()).put("pictures", picture);
 };
+
+export async function keepShot(shot: Shot): Promise<void> {
+  const write = (await shelf()).transaction("shots", "readwrite", { durability: "strict" });
+  await write.store.put(shot);
+  await write.done;
+}
+export const shotOf = async (uid: string): Promise<Shot | undefined> => (await shelf()).get("shots", uid);
+export const shotSent = async (uid: string): Promise<void> => (await shelf()).delete("shots", uid);
 
 /** How often a timer was heard ringing here. */
 export const heardOf = async (id: string): Promise<number> => (await (await shelf()).get("heard", id))?.times ?? 0;

@@ -4,6 +4,7 @@ import type { BuildRecord, Operation } from "../../../api/types";
 import { useSay, useUnits } from "../../../app/session";
 import { Button, Segments } from "../../../ui";
 import { useToast } from "../../../ui/toast";
+import { Photos } from "../Photos";
 import { nameOf, textOf } from "../quantity";
 import { useBuild } from "../useBuild";
 import { buildAddress } from "../where";
@@ -118,6 +119,7 @@ function Row({ op, open, onOpen }: { op: Operation; open: boolean; onOpen: () =>
             ) : null,
           )}
           {state.notes.map((n) => (n.kind === "note" ? <p key={n.id}>{n.text}</p> : null))}
+          <Photos photos={state.photos} />
           {op.odd ? <p className="text-sm text-stop">{say(op.odd)}</p> : null}
         </td>
         <td className="py-2 pr-3 text-right font-mono whitespace-nowrap max-[700px]:hidden">

@@ -8,6 +8,7 @@ import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { keepAwake } from "../bell";
 import { PLACES } from "../log/words";
+import { PhotoButton, Photos } from "../Photos";
 import { useBuild } from "../useBuild";
 import { buildAddress, useWhere } from "../where";
 import { Before } from "./Before";
@@ -130,6 +131,7 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
           <Fields op={op} fields={fields} />
           <TimerButtons op={op} />
           {op.odd ? <p className="rounded-lg bg-stop-wash px-4 py-2">{say(op.odd)}</p> : null}
+          <Photos photos={state.photos} />
           {state.notes.map((n) =>
             n.kind === "note" ? (
               <p key={n.id} className="border-l-4 border-line pl-3">
@@ -159,6 +161,7 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
         <Button onClick={() => setTelling("note")}>
           <NotebookPen size={18} aria-hidden /> <span className="max-[560px]:sr-only">Note</span>
         </Button>
+        <PhotoButton op={op} />
         {open ? (
           <Button onClick={() => setTelling("skipped")}>
             <SkipForward size={18} aria-hidden /> <span className="max-[560px]:sr-only">Skip</span>

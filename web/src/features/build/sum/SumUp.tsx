@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { Build } from "../../../api/types";
 import { Only, useGrams, useSay, useUnits } from "../../../app/session";
@@ -128,7 +129,12 @@ export function SumUp() {
             <dt>Went wrong</dt>
             <dd className="text-right font-mono">{s.faults.length}</dd>
           </dl>
-          <h2 className="mt-6 mb-2 text-lg font-bold">On paper</h2>
+          <p className="mt-4">
+            <Link className="underline" to="/book?show=learned">
+              What the book has learned of your own times
+            </Link>
+          </p>
+          <h2 className="mt-6 mb-2 text-lg font-bold">On paper, and as a file</h2>
           <PrintButtons
             title={info.title}
             lines={info.who ? [`for ${info.who}`] : []}
@@ -138,6 +144,11 @@ export function SumUp() {
             }
             build={info.id}
           />
+          <p className="mt-2">
+            <a className="underline" href={`/api/builds/${info.id}/file.zip`} download>
+              All of it as a file, with its photos
+            </a>
+          </p>
         </section>
       </div>
     </main>

@@ -1,0 +1,145 @@
+"""What a shop's log is asked for: each a factor on our own number, learned build by build.
+
+A ratio is always to what the work would have been planned at by our numbers, whatever the shop had put in their place by then: a shop that
+takes over what it has learned does not learn it a second time.
+"""
+
+from collections.abc import Collection, Mapping, Sequence
+from dataclasses import dataclass
+
+from varistrat.core.build.summary import BuildSummary
+from varistrat.core.figures import Figure, Numbers
+from varistrat.core.laws.numbers import (
+    CLEAN,
+    ETCHING,
+    FACES,
+    FIT_UP,
+    HEAT_STEP,
+    PILE,
+    PILE_LAYER,
+    SAND,
+    SAW,
+    SAW_SET,
+    SHAPE,
+    SHARPEN,
+)
+from varistrat.core.learning.factor import Learned, Measured, Prior, learned
+from varistrat.core.route.operations import KINDS
+from varistrat.core.route.operations.shape import SET_UP
+
+
+@dataclass(frozen=True)
+class Factor:
+    """Minutes of one kind of operation. figures: those that all are multiplied by it, none where it cannot be told of one alone; apart:
+    minutes of each operation that it does not concern."""
+
+    kind: str
+    says: str
+    figures: tuple[Figure, ...] = ()
+    apart: float = 0.0
+
+    @property
+    def prior(self) -> Prior:
+        """One build's spread is the kind's own."""
+        return Prior(next(k.spread for k in KINDS if k.key == self.kind))
+
+    def measured(self, name: str, summary: BuildSummary) -> Measured | None:
+        """One build's, all operations of this kind together; None where nothing was timed."""
+        mine = [e for e in summary.kinds if e.kind == self.kind and e.took is not None]
+        planned = sum(e.usual - self.apart for e in mine)
+        took = sum((e.took or 0.0) - self.apart for e in mine)
+        return Measured(name, planned, took) if mine and planned > 0 and took > 0 else None
+
+
+FACTORS: tuple[Factor, ...] = (
+    Factor("cut_stock", "sawing the pieces", (SAW, SAW_SET)),
+    Factor("clean", "grinding off mill scale", (CLEAN,)),
+    Factor("pile_up", "piling and tacking", (PILE, PILE_LAYER)),
+    Factor("grind", "grinding faces", (FACES,)),
+    Factor("fire", "at the fire"),
+    Factor("shape", "profile and bevels", (SHAPE,), SET_UP),
+    Factor("harden", "a step of the hardening", (HEAT_STEP,)),
+    Factor("sand", "finish grind and sanding", (SAND,)),
+    Factor("etch", "a cycle of etch", (ETCHING,)),
+    Factor("fit_up", "guard and handle", (FIT_UP,)),
+    Factor("sharpen", "the edge", (SHARPEN,)),
+)
+
+
+@dataclass(frozen=True)
+class FigureTold:
+    """One number: ours, the shop's own now, and by what was learned, within what may be put in; in its unit."""
+
+    key: str
+    label: str
+    unit: str
+    ours: float
+    now: float
+    learned: float
+
+
+@dataclass(frozen=True)
+class DotTold:
+    """One build: its ratio to our number; odd: left out."""
+
+    build: str
+    title: str
+    ratio: float
+    odd: bool
+    kept: bool
+
+
+@dataclass(frozen=True)
+class FactorTold:
+    """n: builds that count; factor: on our number; low, high: of eight in ten of the next; ours_low, ours_high: before anything was
+    measured; offered: builds enough; sure: another number than ours, and not only chance; used: it is in force already."""
+
+    kind: str
+    says: str
+    n: int
+    factor: float
+    low: float
+    high: float
+    ours_low: float
+    ours_high: float
+    offered: bool
+    sure: bool
+    used: bool
+    figures: list[FigureTold]
+    dots: list[DotTold]
+
+
+NEAR = 0.02
+"""Of a number: nearer nobody would type another."""
+
+
+def learned_of(
+    builds: Sequence[tuple[str, str, BuildSummary]], numbers: Numbers, kept: Mapping[str, Collection[str]] | None = None
+) -> list[FactorTold]:
+    """builds: (id, title, summary), the oldest first; kept: by kind, ids of builds that count though they are odd."""
+    titles = {uid: title for uid, title, _ in builds}
+    out = []
+    for factor in FACTORS:
+        found = [m for uid, _, summary in builds if (m := factor.measured(uid, summary))]
+        mine = (kept or {}).get(factor.kind, ())
+        out.append(_told(factor, learned(factor.prior, found, mine), numbers, titles, mine))
+    return out
+
+
+def _told(factor: Factor, found: Learned, numbers: Numbers, titles: Mapping[str, str], kept: Collection[str]) -> FactorTold:
+    times = found.belief.factor
+    low, high = found.belief.range()
+    ours_low, ours_high = factor.prior.belief.range()
+    figures = [
+        FigureTold(f.key, f.label, f.unit, f.usual, numbers.of(f), _three(min(max(f.usual * times, f.low), f.high))) for f in factor.figures
+    ]
+    used = bool(figures) and all(abs(f.now - f.learned) <= NEAR * f.learned for f in figures)
+    dots = [DotTold(d.whose, titles[d.whose], d.ratio, d.odd, d.whose in kept) for d in found.dots]
+    return FactorTold(
+        factor.kind, factor.says, found.belief.n, times, low, high, ours_low, ours_high, found.offered, found.sure, used, figures, dots
+    )
+
+
+def _three(value: float) -> float:
+    """To three figures: nobody times closer."""
+    return float(f"{value:.3g}")

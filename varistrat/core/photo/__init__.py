@@ -1,0 +1,1 @@
+"""Photographs of the work: taken in safely, laid over the prediction."""

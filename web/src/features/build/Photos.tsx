@@ -1,0 +1,103 @@
+import { Camera } from "lucide-react";
+import { useEffect, useRef, useState } from "react";
+import { whatWentWrong } from "../../api/client";
+import type { Entry, Operation } from "../../api/types";
+import { Button, Modal } from "../../ui";
+import { useToast } from "../../ui/toast";
+import { shotOf } from "./shelf";
+import { useBuild } from "./useBuild";
+
+type Photo = Extract<Entry, { kind: "photo" }>;
+const MOST_BYTES = 25_000_000;
+
+/** Opens the camera, or asks for a file. */
+export function PhotoButton({ op }: { op: Operation }) {
+  const { keeper } = useBuild();
+  const toast = useToast();
+  const field = useRef<HTMLInputElement>(null);
+  const take = (file: File) => {
+    if (file.size > MOST_BYTES) return toast("That photo has more than 25 MB: take it smaller.");
+    void keeper.photograph(op.id, file).then(
+      () => toast("Photo kept."),
+      (e) => toast(whatWentWrong(e)),
+    );
+  };
+  return (
+    <>
+      <Button onClick={() => field.current?.click()}>
+        <Camera size={18} aria-hidden /> <span className="max-[560px]:sr-only">Photo</span>
+      </Button>
+      <input
+        ref={field}
+        type="file"
+        accept="image/jpeg,image/png,image/webp,image/heic,image/heif"
+        capture="environment"
+        aria-label="Photo of this operation"
+        tabIndex={-1}
+        className="sr-only"
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file) take(file);
+          e.target.value = "";
+        }}
+      />
+    </>
+  );
+}
+
+/** Photos of an operation, small; large when chosen. */
+export function Photos({ photos }: { photos: Entry[] }) {
+  const { known } = useBuild();
+  const [open, setOpen] = useState<Photo | null>(null);
+  const found = photos.filter((p): p is Photo => p.kind === "photo");
+  if (!found.length) return null;
+  return (
+    <ul aria-label="Photos" className="my-1 flex flex-wrap gap-2">
+      {found.map((p) => (
+        <li key={p.id}>
+          <button
+            type="button"
+            onClick={() => setOpen(p)}
+            className="block overflow-hidden rounded-lg border border-line bg-plate"
+          >
+            <Shown uid={p.photo} small alt={p.caption || "Photo"} className="h-20 w-28 object-cover" />
+          </button>
+        </li>
+      ))}
+      <Modal open={open !== null} onClose={() => setOpen(null)} title={open?.caption || "Photo"} huge>
+        {open ? (
+          <>
+            <Shown uid={open.photo} alt={open.caption || "Photo"} className="mx-auto max-h-[70vh] max-w-full object-contain" />
+            <p className="mt-2 text-sm text-quiet">
+              {new Date(open.at).toLocaleString()}
+              {known.waiting.some((w) => w.id === open.id) ? ", still on this tablet only" : ""}
+            </p>
+          </>
+        ) : null}
+      </Modal>
+    </ul>
+  );
+}
+
+/** From this tablet while it waits, else from the server. */
+function Shown({ uid, small, alt, className }: { uid: string; small?: boolean; alt: string; className: string }) {
+  const { info } = useBuild();
+  const there = `/api/builds/${info.id}/photos/${uid}/photo.jpg${small ? "?small=true" : ""}`;
+  const [src, setSrc] = useState<string | null>(null);
+  useEffect(() => {
+    let made = "";
+    let over = false;
+    void shotOf(uid)
+      .catch(() => undefined)
+      .then((shot) => {
+        if (over) return;
+        made = shot ? URL.createObjectURL(shot.blob) : "";
+        setSrc(made || there);
+      });
+    return () => {
+      over = true;
+      if (made) URL.revokeObjectURL(made);
+    };
+  }, [uid, there]);
+  return src ? <img src={src} alt={alt} className={className} /> : <span className={`block ${className}`} />;
+}
