@@ -30,7 +30,12 @@ class PlanTests(SimpleTestCase):
             worked = Worked.of(read_document(starter.document()))
             if worked.problems or worked.cut is None:
                 continue
-            plan = Plan.begun(worked)
+            try:
+                plan = Plan.begun(worked)
+            except InputError as e:
+                # a slice that is too thin to become so long: said, with its cure
+                self.assertEqual((key, bool(e.problems[0].cure)), ("end_slice", True))
+                continue
             again = read_operations(json.loads(json.dumps(plan.operations_json)))
             self.assertEqual(again, plan.operations, key)
 

@@ -25,7 +25,7 @@ def photo_of(worked: Worked, side: str = "right", seed: int = 4) -> Taken:
     at = ((SIZE[0] - PX) // 2, (SIZE[1] - grey.shape[0]) // 2)
     scene.paste(blade, at, mask)
     seen = scene.rotate(-7.0, Image.Resampling.BICUBIC, fillcolor=BENCH)
-    seen = seen.transform(SIZE, Image.Transform.PERSPECTIVE, (1.04, 0.03, -20, 0.01, 1.08, -40, 2e-5, 9e-5), Image.Resampling.BICUBIC)
+    seen = seen.transform(SIZE, Image.Transform.PERSPECTIVE, (0.95, 0.03, 12, 0.01, 0.95, 14, 2e-5, 6e-5), Image.Resampling.BICUBIC)
     return taken_in(_jpeg(_lit(np.asarray(seen, float), rng)))
 
 

@@ -8,6 +8,7 @@ import { useCatalogueQuery } from "../../api/useCatalogue";
 import { Only, RoleNote, useMay } from "../../app/session";
 import { Button, Modal, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
+import { GoingOn } from "./GoingOn";
 
 const KEY = ["designs"];
 const BIN = ["bin"];
@@ -52,6 +53,7 @@ export function Bench() {
             </Button>
           </Only>
         </div>
+        <GoingOn />
         {list.error && !list.data ? (
           <Notice tone="stop">{list.error.message} The bench fills again as soon as it is back.</Notice>
         ) : null}

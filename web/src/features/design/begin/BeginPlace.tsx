@@ -226,13 +226,15 @@ function Form({
       }}
     >
       {open.length ? (
-        <Choice
-          titled
-          label="For an order"
-          value={order}
-          options={[{ value: "", label: "none" }, ...open.map((o) => ({ value: String(o.id), label: `${o.who}: ${o.title}` }))]}
-          onChange={choose}
-        />
+        <div>
+          <Choice
+            titled
+            label="For an order"
+            value={order}
+            options={[{ value: "", label: "none" }, ...open.map((o) => ({ value: String(o.id), label: `${o.who}: ${o.title}` }))]}
+            onChange={choose}
+          />
+        </div>
       ) : null}
       <label>
         <span className="mb-0.5 block text-sm text-quiet">What it is called</span>
