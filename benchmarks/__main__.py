@@ -7,7 +7,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from benchmarks import browser, engine, heat, load, path, start, stock
+from benchmarks import browser, build, engine, heat, load, path, start, stock
 from benchmarks.engine import Row
 from benchmarks.quiet import machine
 
@@ -30,6 +30,7 @@ PARTS: dict[str, Callable[[], list[Row]]] = {
     "study": engine.study_rows,
     "heat": heat.run,
     "memory": engine.memory,
+    "build": build.run,
     "browser": browser.run,
     "load": load.run,
 }

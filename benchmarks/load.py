@@ -27,6 +27,7 @@ HEAVIEST = 10
 
 _SEED = """
 import json
+from django.conf import settings
 from django.contrib.auth import BACKEND_SESSION_KEY, HASH_SESSION_KEY, SESSION_KEY
 from django.contrib.auth.models import User
 from django.contrib.sessions.backends.db import SessionStore
@@ -41,7 +42,7 @@ for i in range(USERS):
     user.set_unusable_password()
     user.save()
     s = SessionStore()
-    s[SESSION_KEY], s[BACKEND_SESSION_KEY] = str(user.pk), "django.contrib.auth.backends.ModelBackend"
+    s[SESSION_KEY], s[BACKEND_SESSION_KEY] = str(user.pk), settings.AUTHENTICATION_BACKENDS[0]
     s[HASH_SESSION_KEY] = user.get_session_auth_hash()
     s.create()
     document = starters[i % len(starters)]

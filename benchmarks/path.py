@@ -91,7 +91,7 @@ _WAYS = """async v => {
   Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(slider, v);
   const start = performance.now(); slider.dispatchEvent(new Event('input', {bubbles: true}));
   const there = await changed; await image.decode(); const seen = performance.now();
-  const asked = performance.getEntriesByType('resource').filter(r => r.name.includes('blade.png') && r.startTime >= start);
+  const asked = performance.getEntriesByType('resource').filter(r => r.name.includes('/predict/faces') && r.startTime >= start);
   const first = Math.min(...asked.map(r => r.startTime));
   const got = Math.max(...asked.filter(r => r.responseEnd <= there).map(r => r.responseEnd));
   return [first - start, got - first, there - got, seen - there];
