@@ -4,7 +4,7 @@ import { Check, CircleHelp, LogOut, UserRound } from "lucide-react";
 import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../api/client";
 import type { Preferences, ShopSeat } from "../api/types";
-import { clearShelf } from "../features/build/shelf";
+import { clearShelf, waitingOf } from "../features/build/shelf";
 import { Segments } from "../ui";
 import { useToast } from "../ui/toast";
 import { keepSession } from "./lastSession";
@@ -29,7 +29,11 @@ export function YouMenu({ onHelp }: { onHelp: () => void }) {
       .then(async (s) => {
         keepSession(s);
         // what was fetched of builds was of who was signed in; what they wrote and could not send stays for them
-        await clearShelf(session.user ?? "").catch(() => undefined);
+        const user = session.user ?? "";
+        await clearShelf(user).catch(() => undefined);
+        const left = await waitingOf(user).catch(() => []);
+        if (left.length)
+          toast(`${left.length} entries of ${user} wait on this tablet: they go when ${user} signs in here again.`);
         queries.setQueryData(SESSION_KEY, s);
         // all else was of who was signed in
         queries.removeQueries({ predicate: (q) => q.queryKey[0] !== SESSION_KEY[0] });

@@ -4,7 +4,7 @@ import { useEffect, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, ask, post, whatWentWrong } from "../../api/client";
 import type { Build } from "../../api/types";
-import { Only, useSession } from "../../app/session";
+import { Only, useSay, useSession } from "../../app/session";
 import { percent } from "../../lib/units";
 import { FilePick, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
@@ -154,6 +154,7 @@ function Line({ build }: { build: Build }) {
   const s = build.summary;
   const share = yieldOf(build);
   const going = isOf(build, "on");
+  const say = useSay();
   return (
     <li className="[contain-intrinsic-size:auto_92px] [content-visibility:auto]">
       <Link
@@ -168,7 +169,7 @@ function Line({ build }: { build: Build }) {
           <span className="block truncate text-quiet">
             {going && s.next ? (
               <>
-                next: <span className="text-ink">{s.next}</span>
+                next: <span className="text-ink">{say(s.next)}</span>
               </>
             ) : (
               [build.state, s.faults.length ? `${s.faults.length} went wrong` : ""].filter(Boolean).join(" · ")
