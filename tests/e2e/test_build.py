@@ -314,7 +314,8 @@ class PhoneTests(BuildCase):
         self.assertEqual(Record.objects.filter(build=build).last().data["value"], 36.4)  # type: ignore[union-attr]
         self.assertEqual(self.serious(), [], "the sheet on a phone")
         small = self.page.evaluate(
-            """[...document.querySelectorAll('main button, main input:not([tabindex="-1"]), footer a')].filter((e) => { const r = e.getBoundingClientRect();
+            """[...document.querySelectorAll('main button, main input:not([tabindex="-1"]), footer a')].filter((e) => {
+                const r = e.getBoundingClientRect();
                 return r.width && (r.height < 43 || r.width < 43) }).map((e) => e.textContent || e.ariaLabel)"""
         )
         self.assertEqual(small, [])
