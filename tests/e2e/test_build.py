@@ -1,17 +1,31 @@
 """A build in the real browser: begun, followed at the fire, with gloves, without network, by two tablets, and summed up."""
 
+import io
 import re
+import tempfile
 from typing import Any
 
+from django.test import override_settings
+from PIL import Image
 from playwright.sync_api import Page, expect
+from pypdf import PdfReader
 
 from tests.e2e.base import BrowserCase
-from varistrat.builds.models import Build, Order, Record
+from varistrat.builds.models import Build, Order, Photo, Record
 from varistrat.rack.models import Movement
+from varistrat.shop.models import ShopFigure
 
 
 class BuildCase(BrowserCase):
     book = True
+
+    def setUp(self) -> None:
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        photos = override_settings(PHOTOS_DIR=folder.name)
+        photos.enable()
+        self.addCleanup(photos.disable)
+        super().setUp()
 
     def go(self, title: str, where: str = "sheet", page: Page | None = None) -> Build:
         build = Build.objects.get(title=title)
@@ -160,6 +174,66 @@ class SheetTests(BuildCase):
         self.page.get_by_role("button", name="Stop: turn it").click()
         expect(timer).to_have_count(0)
 
+    def photograph(self) -> None:
+        out = io.BytesIO()
+        Image.new("RGB", (900, 600), (120, 60, 30)).save(out, "JPEG")
+        self.page.get_by_label("Photo of this operation").set_input_files(
+            {"name": "weld.jpg", "mimeType": "image/jpeg", "buffer": out.getvalue()}
+        )
+
+    def test_a_photo_taken_looked_at_and_refused(self) -> None:
+        build = self.go("Eel splitter")
+        expect(self.page.get_by_role("heading", name="Draw out")).to_be_visible()
+        self.photograph()
+        thumb = self.page.get_by_role("list", name="Photos").get_by_role("button")
+        expect(thumb).to_have_count(1)
+        self.kept()
+        self.assertEqual(Photo.objects.filter(build=build).count(), 1)
+        self.page.reload()
+        thumb.click()
+        shown = self.page.get_by_role("dialog").get_by_role("img")
+        expect(shown).to_be_visible()
+        self.assertEqual(shown.evaluate("async (i) => { await i.decode(); return [i.naturalWidth, i.naturalHeight] }"), [900, 600])
+        self.page.keyboard.press("Escape")
+        self.page.get_by_label("Photo of this operation").set_input_files(
+            {"name": "x.jpg", "mimeType": "image/jpeg", "buffer": b"no photo at all"}
+        )
+        self.page.get_by_role("button", name="1 not taken").click()
+        expect(self.page.get_by_text("it is no photo that can be read here")).to_be_visible()
+        self.page.get_by_role("button", name="Let it go").click()
+        self.kept()
+
+    def test_a_photo_waits_with_its_entry(self) -> None:
+        build = self.go("Eel splitter")
+        expect(self.page.get_by_role("heading", name="Draw out")).to_be_visible()
+        self.context.set_offline(True)
+        self.photograph()
+        expect(self.page.get_by_role("status", name="Kept or waiting")).to_have_text("kept on this tablet, 1 waiting")
+        expect(self.page.get_by_role("list", name="Photos").get_by_role("img")).to_have_attribute("src", re.compile("^blob:"))
+        self.context.set_offline(False)
+        self.kept()
+        self.assertEqual((Photo.objects.filter(build=build).count(), self.kinds(build)[-1]), (1, "photo"))
+
+
+class PaperTests(BuildCase):
+    def printed(self, button: str) -> str:
+        with self.page.expect_download() as got:
+            self.page.get_by_role("button", name=button).click()
+        return " ".join(p.extract_text() for p in PdfReader(got.value.path()).pages)
+
+    def test_from_the_design_and_from_the_build(self) -> None:
+        self.enter()
+        self.page.get_by_role("link", name="Withy knife", exact=True).click()
+        self.page.get_by_role("link", name="Build", exact=True).click()
+        expect(self.page.get_by_role("list", name="From the rack")).to_be_visible()
+        told = self.printed("Shop sheet")
+        for word in ("Withy knife", "To cut", "R2, 1084", "Weld", "Take care"):
+            self.assertIn(word, told)
+        self.assertIn("100 mm", self.printed("Blade 1:1"))
+        self.go("Eel splitter", "sum")
+        self.assertIn("Draw out", self.printed("Shop sheet"))
+        self.assertIn("for Ferryman Dace", self.printed("Label"))
+
 
 class OfflineTests(BuildCase):
     def ready(self) -> Build:
@@ -280,6 +354,23 @@ class LogAndBookTests(BuildCase):
         self.page.get_by_label("Find a build").fill("open weld")
         expect(self.page.get_by_role("link", name=re.compile("yield"))).to_have_count(2)
         expect(self.page.get_by_role("region", name="Yield")).to_contain_text("%")
+
+    def test_what_the_book_teaches_is_used_only_when_one_says_so(self) -> None:
+        self.page.goto(f"{self.live_server_url}/book?show=learned")
+        sanding = self.page.get_by_role("listitem", name="finish grind and sanding")
+        expect(sanding).to_contain_text("times ours")
+        self.assertEqual(self.serious(), [], "what it teaches")
+        self.assertFalse(ShopFigure.objects.filter(key="time_sand").exists())
+        sanding.get_by_role("button", name=re.compile("use it|Use")).click()
+        expect(sanding).to_contain_text("You plan with it.")
+        self.assertGreater(ShopFigure.objects.get(key="time_sand").value, 1.2)
+
+    def test_the_bench_says_first_what_goes_on(self) -> None:
+        going = self.page.get_by_role("region", name="Going on")
+        expect(going.get_by_role("link")).to_have_count(2)
+        self.assertEqual(self.serious(), [], "the bench")
+        going.get_by_role("link", name="Eel splitter, next: Draw out").click()
+        expect(self.page.get_by_role("heading", name="Draw out")).to_be_visible()
 
     def test_an_order_taken_and_changed(self) -> None:
         self.page.goto(f"{self.live_server_url}/book?show=orders")

@@ -66,17 +66,21 @@ def records_after(build: Build, after: int) -> list[Record]:
     return list(Record.objects.filter(build=build, pk__gt=after).select_related("by")[:AT_ONCE])
 
 
-def made(build: Build, plans: list[Plan], entries: Sequence[Entry], shop: ShopData) -> Made:
+def made_by(plans: list[Plan], entries: Sequence[Entry], shop: ShopData) -> Made:
+    """The design as these have it made. Raises InputError when its plan can no longer be worked out."""
+    return made_of(plans, entries, predict.work_out(read_document(plans[-1].document, shop)))
+
+
+def made(build: Build, shop: ShopData) -> Made:
     """The design as it is being made. Raises InputError when its plan can no longer be worked out."""
-    planned = predict.work_out(read_document(plans[-1].document, shop))
-    return made_of(plans, entries, planned)
+    return made_by(plans_of(build), entries_of(build), shop)
 
 
 def told(build: Build, shop: ShopData) -> BuildTold:
     """Every operation with what was planned, what follows and what was measured."""
     plans, entries = plans_of(build), entries_of(build)
     try:
-        return told_of(plans, entries, made(build, plans, entries, shop))
+        return told_of(plans, entries, made_by(plans, entries, shop))
     except InputError as e:
         # a steel that is gone from the list: what was written down is told all the same
         return told_of(plans, entries, e)

@@ -15,9 +15,10 @@ from uuid import UUID, uuid5
 from django.utils import timezone
 
 from varistrat.builds.models import Build, Order
-from varistrat.builds.selectors import made, plans_of
+from varistrat.builds.selectors import made_by, plans_of
 from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log, orders, photos
+from varistrat.core.blade.geometry import SIDES
 from varistrat.core.build.entry import ENTRY
 from varistrat.core.build.plan import Plan
 from varistrat.core.design.document import read_document
@@ -185,17 +186,17 @@ def _carried_out(actor: Membership, build: Build, told: Told, shop: ShopData, rn
     if told.short:
         _made_short(build, plan, writer.out, shop, told.short)
     if told.photographed:
-        _photographed(actor, build, writer, made(build, [plan], [], shop).worked)
+        _photographed(actor, build, writer, made_by([plan], [], shop).worked)
     log.write(actor=actor, build=build, entries=writer.out)
 
 
 def _photographed(actor: Membership, build: Build, writer: _Writer, worked: Worked) -> None:
     """Both sides after the etch."""
     op = next(o for o in plans_of(build)[-1].operations if o.kind == "etch")
-    for side, caption in (("right", "right side, etched"), ("left", "left side, etched")):
+    for side in SIDES:
         uid = uuid5(NAMES, f"{build.title} {side}")
         photos.keep(actor=actor, build=build, uid=uid, taken=photo_of(worked, side))
-        writer.write(op.id, "photo", photo=str(uid), caption=caption)
+        writer.write(op.id, "photo", photo=str(uid), caption=f"{side} side, etched")
 
 
 def _done(writer: _Writer, op: Operation, told: Told, rng: Random, faults: dict[str, Any], notes: dict[str, Any]) -> None:
@@ -233,7 +234,7 @@ def _made_short(build: Build, plan: Plan, entries: list[dict[str, Any]], shop: S
 
     def lacks(length: float) -> float:
         last["value"] = length
-        found = made(build, [plan], [ENTRY.validate_python(e) for e in entries], shop)
+        found = made_by([plan], [ENTRY.validate_python(e) for e in entries], shop)
         sheet = stock_of(found.worked)
         return float(-(sheet.spare + sheet.need.reserve))
 

@@ -5,6 +5,7 @@ import io
 import numpy as np
 from PIL import Image, ImageFilter
 
+from varistrat.core.blade.geometry import Side
 from varistrat.core.design.worked import Worked
 from varistrat.core.photo.intake import Taken, taken_in
 from varistrat.designs.services.predict import BladePicture, blade_png
@@ -15,9 +16,9 @@ BENCH, STEEL_GROUND = (121, 98, 74), 41
 """Colour of the bench; grey of the plate our renderer lays blades on."""
 
 
-def photo_of(worked: Worked, side: str = "right", seed: int = 4) -> Taken:
+def photo_of(worked: Worked, side: Side, seed: int = 4) -> Taken:
     """The blade on the bench, not quite level, lit from one corner."""
-    grey = np.asarray(Image.open(io.BytesIO(blade_png(worked, BladePicture("left" if side == "left" else "right", PX)))).convert("L"))
+    grey = np.asarray(Image.open(io.BytesIO(blade_png(worked, BladePicture(side, PX)))).convert("L"))
     rng = np.random.default_rng(seed)
     scene = _bench(rng)
     mask = Image.fromarray(((grey.astype(int) - STEEL_GROUND > 6) * 255).astype(np.uint8)).filter(ImageFilter.MedianFilter(5))

@@ -1,13 +1,12 @@
 """Reading jobs, always those of the asker's shop."""
 
-from django.db.models import QuerySet, TextField
-from django.db.models.functions import Cast
+from django.db.models import QuerySet
 
 from varistrat.designs.models import Design
 from varistrat.designs.selectors import NotFound
 from varistrat.jobs.models import Job, JobFile
 from varistrat.shop.models import Shop
-from varistrat.shop.services.retiring import names_steel
+from varistrat.shop.services.retiring import named_in
 
 ACTIVE = (Job.State.WAITING, Job.State.RUNNING)
 LISTED = 20
@@ -45,5 +44,4 @@ def file_of(job: Job, index: int) -> JobFile:
 
 def jobs_name(shop: Shop, key: str) -> bool:
     """Whether the document of a job that is kept names this steel."""
-    found = Job.objects.filter(shop=shop).annotate(text=Cast("input", TextField())).filter(text__contains=f'"{key}"')
-    return any(names_steel(given, key) for given in found.values_list("input", flat=True).iterator(20))
+    return named_in(Job.objects.filter(shop=shop), key, "input")

@@ -113,8 +113,8 @@ def learned(request: HttpRequest) -> list[FactorTold]:
     kept: dict[str, list[str]] = {}
     for b in builds:
         for kind in b.kept_odd:
-            kept.setdefault(kind, []).append(str(b.uid))
-    told_of = [(str(b.uid), b.title, log.summary_as_kept(b)) for b in builds]
+            kept.setdefault(kind, []).append(str(b.pk))
+    told_of = [(str(b.pk), b.title, log.summary_as_kept(b)) for b in builds]
     return learned_of(told_of, shop_of(request).numbers, kept)
 
 
@@ -178,18 +178,16 @@ def told(request: HttpRequest, build_id: int) -> BuildTold:
 def made(request: HttpRequest, build_id: int) -> MadeOut:
     """The design as frozen, and as it is being made."""
     found = selectors.build_of(asker(request).shop, build_id)
-    plans, entries = selectors.plans_of(found), selectors.entries_of(found)
-    document = selectors.made(found, plans, entries, shop_of(request)).worked.document
-    return MadeOut(planned=read_document(plans[-1].document, shop_of(request)), made=document)
+    now = selectors.made(found, shop_of(request))
+    return MadeOut(planned=read_document(now.plan.document, shop_of(request)), made=now.worked.document)
 
 
 @router.get("/{build_id}/ways", response={200: BuildWaysOut, **PROBLEMS})
 def ways(request: HttpRequest, build_id: int) -> BuildWaysOut:
     """Ways out of a bar that came out short that leave alone what is done; none when it is not short."""
     found = selectors.build_of(asker(request).shop, build_id)
-    plans, entries = selectors.plans_of(found), selectors.entries_of(found)
     with heavy(request, HEAVY):
-        left = ways_left(selectors.made(found, plans, entries, shop_of(request)))
+        left = ways_left(selectors.made(found, shop_of(request)))
     return BuildWaysOut(ways=[WayOutOut(**{n: getattr(w, n) for n in WayOutOut.model_fields}) for w in left])
 
 
@@ -223,11 +221,10 @@ def write(request: HttpRequest, build_id: int, asked: EntriesIn) -> KeptOut:
 def picture(request: HttpRequest, build_id: int) -> HttpResponse:
     """This blade, as it is being made."""
     found, shop = selectors.build_of(asker(request).shop, build_id), shop_of(request)
-    plans, entries_ = selectors.plans_of(found), selectors.entries_of(found)
     try:
-        document = selectors.made(found, plans, entries_, shop).worked.document.as_json()
+        document = selectors.made(found, shop).worked.document.as_json()
     except InputError:
-        document = plans[-1].document
+        document = selectors.plan_of(found).document
     key = f"{json.dumps(document, sort_keys=True)}|{shop.mark}|{PICTURE_PX}"
     with heavy(request, 0 if predict.picture_kept(key) else HEAVY) as deadline:
         body = predict.kept_picture(key, document, shop, PICTURE_PX, deadline.stop)

@@ -8,7 +8,6 @@ from uuid import UUID
 from django.db import transaction
 
 from varistrat.builds.models import Build, BuildPlan, Order
-from varistrat.builds.selectors import plans_of
 from varistrat.builds.services.log import refresh, write
 from varistrat.builds.services.photos import clear_away
 from varistrat.core.build.plan import Plan
@@ -71,7 +70,7 @@ def amend(*, actor: Membership, build: Build, worked: Worked, why: str, entry: d
     build.refresh_from_db()
     if build.records.filter(uid=entry["id"]).exists():
         return build
-    plan = Plan.begun(worked, plans_of(build)[-1].number + 1, why)
+    plan = Plan.begun(worked, build.current + 1, why)
     write_plan(actor, build, plan)
     build.current = plan.number
     build.save(update_fields=["current"])

@@ -9,7 +9,7 @@ from django.utils import timezone
 from pydantic import TypeAdapter, ValidationError
 
 from varistrat.builds.models import Build, Record
-from varistrat.builds.selectors import entries_of, plans_of
+from varistrat.builds.selectors import entries_of, plan_of
 from varistrat.core.build.entry import ENTRY, AmendedEntry, Entry, check_time
 from varistrat.core.build.state import state_of
 from varistrat.core.build.summary import BuildSummary, summary_of
@@ -80,8 +80,8 @@ def write(*, actor: Membership, build: Build, entries: Sequence[Any], by_server:
 
 def refresh(build: Build) -> BuildSummary:
     """Bring what the book tells of it up to date; the first record sets it to work."""
-    plans, entries = plans_of(build), entries_of(build)
-    summary = summary_of(plans[-1], state_of(entries))
+    entries = entries_of(build)
+    summary = summary_of(plan_of(build), state_of(entries))
     build.summary = SUMMARY.dump_python(summary, mode="json")
     if entries and build.state == Build.State.PLANNED:
         build.state = Build.State.WORK

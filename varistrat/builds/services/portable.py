@@ -3,6 +3,7 @@
 import json
 import zipfile
 from collections.abc import Iterable
+from datetime import date
 from io import BytesIO
 from typing import Any
 from uuid import UUID
@@ -11,7 +12,6 @@ from django.db import transaction
 from pydantic import ValidationError
 
 from varistrat.builds.models import Build, BuildPlan, Photo
-from varistrat.builds.selectors import plans_of
 from varistrat.builds.services import log, photos
 from varistrat.builds.services.begin import MOST_BUILDS, write_plan
 from varistrat.core.build.plan import Plan, read_operations
@@ -28,6 +28,8 @@ MOST_BYTES = 25_000_000
 """Of a file that is read."""
 MOST_TEXT = 20_000_000
 """And of what is written in it."""
+PACKED, LOCKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED), 1
+"""Ways of packing that are read; the flag of one that wants a password."""
 
 
 def write_file(build: Build) -> bytes:
@@ -63,7 +65,7 @@ def read_file(*, actor: Membership, data: bytes, shop: ShopData) -> Build:
         with zipfile.ZipFile(BytesIO(data)) as z:
             told = _told(z)
             pictures = {name: z.read(name) for name in _photo_names(z, told)}
-    except (zipfile.BadZipFile, RuntimeError, NotImplementedError, OSError) as e:
+    except (zipfile.BadZipFile, OSError) as e:
         raise InputError.at("file", f"it is no build's file ({str(e)[:80]})", "save the build again as a file") from e
     # decoded before anything is written; each anew, whoever wrote the file
     taken = {UUID(n[7:-4]): read_apart(taken_in, body, what=PHOTO) for n, body in pictures.items()}
@@ -90,6 +92,8 @@ def _told(z: zipfile.ZipFile) -> dict[str, Any]:
         info = z.getinfo("build.json")
     except KeyError as e:
         raise InputError.at("file", "there is no build.json in it", "save the build again as a file") from e
+    if any(i.flag_bits & LOCKED or i.compress_type not in PACKED for i in z.infolist()):
+        raise InputError.at("file", "it is locked, or packed in a way that is not read here", "save the build again as a file")
     if info.file_size > MOST_TEXT or sum(i.file_size for i in z.infolist()) > 4 * MOST_BYTES:
         raise InputError.at("file", "what is packed in it is larger than a build can be", "save the build again as a file")
     data = read_json(z.read(info), MOST_TEXT)
@@ -132,8 +136,6 @@ def _plan(data: Any, number: int, shop: ShopData) -> Plan:
 
 
 def _begun(actor: Membership, told: dict[str, Any], plans: list[Plan]) -> Build:
-    from datetime import date
-
     try:
         uid = UUID(str(told.get("uid")))
         due = date.fromisoformat(told["due"]) if told.get("due") else None
@@ -147,7 +149,7 @@ def _begun(actor: Membership, told: dict[str, Any], plans: list[Plan]) -> Build:
         there = Build.objects.create(
             shop=actor.shop, uid=uid, title=title, who=str(told.get("who") or "")[:120], due=due, by=actor.user, current=len(plans)
         )
-    known = len(plans_of(there))
+    known = there.plans.count()
     for plan in plans[known:]:
         write_plan(actor, there, plan)
     if len(plans) > known:

@@ -123,7 +123,7 @@ def made_of(plans: list[Plan], entries: Sequence[Entry], planned: Worked) -> Mad
 
 def told_of(plans: list[Plan], entries: Sequence[Entry], made: Made | InputError) -> BuildTold:
     """made: see `made_of`, or why that could not be."""
-    state = state_of(entries)
+    state = made.state if isinstance(made, Made) else state_of(entries)
     now: dict[str, Operation] = {}
     stages: dict[tuple[str, str], int] = {}
     odd: dict[str, str] = {}

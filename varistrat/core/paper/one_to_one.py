@@ -1,5 +1,6 @@
 """The blade to its own size: outline, bevel, plunge and sections, to glue on the steel; a rule that tells whether the printer kept it."""
 
+from collections.abc import Callable
 from dataclasses import asdict, dataclass
 
 import numpy as np
@@ -83,9 +84,9 @@ def drawing_of(worked: Worked) -> Drawing:
         points = [(x0 + r, top + s.height - h) for r, h in zip(s.right, s.h, strict=True)]
         points += [(x0 + r, top + s.height - h) for r, h in reversed(list(zip(s.left, s.h, strict=True)))]
         cuts.append(Cut([(float(a), float(b)) for a, b in points], x0 + 5.0, top + s.height / 2 - 2, f"at {s.x:.0f} mm"))
-        for y in (float(geometry.curves.spine(np.array([s.x]))[0]),):
-            marks.append(Mark(s.x - left, high - y - 4.5, f"{s.x:.0f}"))
-            lines.append(Line("tick", put(np.array([s.x, s.x]), np.array([y, y + 2.0]))))
+        y = float(geometry.curves.spine(np.array([s.x]))[0])
+        marks.append(Mark(s.x - left, high - y - 4.5, f"{s.x:.0f}"))
+        lines.append(Line("tick", put(np.array([s.x, s.x]), np.array([y, y + 2.0]))))
     tallest = max(float(c.points[0][1]) for c in cuts)
     return Drawing(lines, cuts, marks, geometry.length - left, tallest)
 
@@ -101,20 +102,16 @@ def _outline(geometry: Geometry, tang: Array | None) -> tuple[Array, Array]:
     return x, y
 
 
-def _inner(geometry: Geometry, put: object) -> list[Line]:
+def _inner(geometry: Geometry, draw: Callable[[Array, Array], list[tuple[float, float]]]) -> list[Line]:
     """Where the bevel ends, where the plunge begins and ends."""
-    draw = put  # the caller's placing
-    assert callable(draw)
     grind, out = geometry.blade.grind, []
     x = np.linspace(0, geometry.length, 121)
     edge, height = geometry.curves.edge(x), geometry.height(x)
-    for side in {"right": grind.right, "left": grind.left}.values():
+    for side in (grind.right,) if grind.left == grind.right else (grind.right, grind.left):
         top = geometry.bevel_top(side, height)
         inside = (top < height - 0.2) & (height > 0.5)
         if inside.any():
             out.append(Line("bevel", draw(x[inside], (edge + top)[inside])))
-        if geometry._alike:
-            break
     if grind.ricasso or grind.plunge:
         for at in sorted({grind.ricasso, grind.ricasso + grind.plunge}):
             here = np.array([float(at), float(at)])

@@ -6,6 +6,8 @@ Whatever keeps documents says whether it names a steel: see naming.py.
 from typing import Any
 
 from django.db import transaction
+from django.db.models import QuerySet, TextField
+from django.db.models.functions import Cast
 
 from varistrat.core.steels import built_in
 from varistrat.shop.models import Membership
@@ -25,6 +27,12 @@ def names_steel(value: Any, key: str) -> bool:
         elif isinstance(here, list):
             waiting += here
     return False
+
+
+def named_in(rows: QuerySet[Any], key: str, field: str = "document") -> bool:
+    """Whether any of these rows names this steel in its documents; the database looks for the word first."""
+    found = rows.annotate(text=Cast(field, TextField())).filter(text__contains=f'"{key}"')
+    return any(names_steel(d, key) for d in found.values_list(field, flat=True).iterator(50))
 
 
 @transaction.atomic

@@ -15,6 +15,7 @@ export function GoingOn() {
   if (!on.length) return null;
   return (
     <section aria-label="Going on" className="mb-6">
+      <h2 className="mb-1.5 font-bold">Going on</h2>
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-3">
         {on.slice(0, SHOWN).map((b) => (
           <li key={b.id}>

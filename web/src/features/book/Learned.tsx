@@ -107,18 +107,15 @@ function Line({ factor }: { factor: Factor }) {
 
 function Keep({ factor, build, kept, onDone }: { factor: Factor; build: string; kept: boolean; onDone: () => void }) {
   const toast = useToast();
-  const queries = useQueryClient();
-  const set = async () => {
-    const book = await queries.fetchQuery({ queryKey: ["book"], queryFn: () => ask(api.GET("/api/builds")) });
-    const id = book.builds.find((b) => b.uid === build)?.id;
-    if (id === undefined) return;
-    await ask(
-      api.POST("/api/builds/{build_id}/odd", { params: { path: { build_id: id } }, body: { kind: factor.kind, kept: !kept } }),
-    );
-    onDone();
-  };
+  const set = () =>
+    ask(
+      api.POST("/api/builds/{build_id}/odd", {
+        params: { path: { build_id: Number(build) } },
+        body: { kind: factor.kind, kept: !kept },
+      }),
+    ).then(onDone, (e) => toast(whatWentWrong(e)));
   return (
-    <Button compact kind="quiet" onClick={() => void set().catch((e) => toast(whatWentWrong(e)))}>
+    <Button compact kind="quiet" onClick={() => void set()}>
       {kept ? "Leave it out" : "Count it"}
     </Button>
   );

@@ -13,6 +13,7 @@ export function PrintButtons({
   lines,
   operations,
   document,
+  pieces,
   build,
 }: {
   title: string;
@@ -20,6 +21,8 @@ export function PrintButtons({
   /** Fetched when they are asked for, where they are not known yet. */
   operations: (Operation | PlannedOperation)[] | (() => Promise<PlannedOperation[]>);
   document: () => Promise<Document>;
+  /** What is to be cut, where that is known. */
+  pieces?: { says: string; section: string; length: string; count: string }[];
   build?: number;
 }) {
   const [paper, setPaper] = useState<PaperSize>(() => usualPaper(navigator.language));
@@ -35,7 +38,14 @@ export function PrintButtons({
   };
   const sheet = async () => {
     const all = typeof operations === "function" ? await operations() : operations;
-    const body = { title, lines, about: "", paper, operations: all.map((o) => saidOf(o, say, units)) };
+    const body = {
+      title,
+      lines,
+      about: "",
+      paper,
+      pieces: (pieces ?? []).map((p) => ({ ...p, says: say(p.says) })),
+      operations: all.map((o) => saidOf(o, say, units)),
+    };
     keepFile(await (await post("/api/paper/sheet.pdf", body)).blob(), `${title} sheet.pdf`);
   };
   const drawing = async () => {

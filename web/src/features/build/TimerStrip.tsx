@@ -38,14 +38,14 @@ export function TimerStrip() {
         return (
           <li
             key={t.id}
-            className={`flex items-center gap-2 rounded-lg border px-3 ${isDue ? "animate-pulse border-care bg-care-wash" : "border-line bg-well"}`}
+            className={`flex items-center gap-2 rounded-lg border px-3 max-[560px]:gap-0 max-[560px]:px-1.5 ${isDue ? "animate-pulse border-care bg-care-wash" : "border-line bg-well"}`}
           >
             {isDue ? <BellRing size={20} aria-hidden className="text-care" /> : null}
             <Link to={buildAddress(info.id, "sheet", t.op.id)} className="flex min-h-11 items-center gap-2">
               <span role="timer" aria-label={`${t.says}: ${clockText(ms)}`} className="font-mono text-xl font-bold">
                 {over ? "0:00" : clockText(ms)}
               </span>
-              <span className="max-w-48 truncate">{t.says}</span>
+              <span className="max-w-48 truncate max-[560px]:max-w-17">{t.says}</span>
               {over ? <span className="text-sm text-quiet">rang {clockText(ms)}</span> : null}
             </Link>
             {isDue ? (

@@ -221,11 +221,6 @@ export class Keeper {
     const pack: Pack = { user: this.user, shop: this.shop, build: this.build, at: Date.now(), info, told, records };
     await keepPack(pack).catch((e) => this.set({ unkept: whyNot(e) }));
   }
-
-  /** Something about it was changed otherwise than by an entry. */
-  async look(): Promise<void> {
-    await this.sync();
-  }
 }
 
 const whyNot = (e: unknown) => (e instanceof Error ? e.message : String(e));

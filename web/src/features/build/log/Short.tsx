@@ -78,7 +78,7 @@ function Way({ way }: { way: WayOut }) {
     const body = { id: crypto.randomUUID(), at: nowHere(), document: way.document, why: say(way.says) };
     ask(api.POST("/api/builds/{build_id}/amend", { params: { path: { build_id: info.id } }, body }))
       .then(async () => {
-        await keeper.look();
+        await keeper.sync();
         void queries.invalidateQueries({ queryKey: ["build-ways", info.id] });
         toast(`The plan is changed: ${say(way.says)}`);
       })

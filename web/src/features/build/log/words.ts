@@ -1,6 +1,6 @@
 /** How a build is told. Pure. */
 
-import type { Build, Operation } from "../../../api/types";
+import type { Operation } from "../../../api/types";
 import type { OpState } from "../fold";
 import type { Link } from "../keeper";
 
@@ -12,14 +12,6 @@ export const PLACES: Record<Operation["place"], string> = {
   kiln: "at the kiln",
   bath: "at the bath",
   glue: "fitting up",
-};
-
-export const STATES: Record<Build["state"], string> = {
-  planned: "planned",
-  "in work": "in work",
-  resting: "resting",
-  done: "done",
-  "given up": "given up",
 };
 
 /** Whether what was written is safe, and where. */

@@ -209,7 +209,7 @@ function State() {
     setBusy(true);
     await asking
       .then(async () => {
-        await keeper.look();
+        await keeper.sync();
         void queries.invalidateQueries({ queryKey: ["book"] });
         toast(said, undo);
       })

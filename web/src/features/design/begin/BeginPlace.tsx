@@ -5,7 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { CutPlan, Document, StockSheet } from "../../../api/types";
 import { useWorkedOut } from "../../../api/worked";
-import { Only, RoleNote, useGrams, useUnit } from "../../../app/session";
+import { Only, RoleNote, useGrams, useUnit, useUnits } from "../../../app/session";
 import { length, sizes } from "../../../lib/units";
 import { Button, Choice, Notice, Segments } from "../../../ui";
 import { useToast } from "../../../ui/toast";
@@ -13,13 +13,14 @@ import { PrintButtons } from "../../build/PrintButtons";
 import { buildAddress } from "../../build/where";
 import { RACK_KEY } from "../../rack/useRack";
 import { useTable } from "../table";
-import { type Piled, takesOf, whatStands } from "./begin";
+import { type Piled, piecesOf, takesOf, whatStands } from "./begin";
 
 /** Begin a build: whether the steel is there and the bar long enough, for whom and by when; then the plan is frozen. */
 export function BeginPlace() {
   const { document, design, name, problems } = useTable();
   const { recipe, blade, off, stock } = document;
   const unit = useUnit();
+  const units = useUnits();
   const [piled, setPiled] = useState<Piled>("must");
   const [steel, setSteel] = useState<"rack" | "mine">("rack");
   const drawn = useMemo(() => ({ document: { recipe, blade, off, stock } }), [recipe, blade, off, stock]);
@@ -127,6 +128,7 @@ export function BeginPlace() {
             lines={[]}
             operations={() => ask(api.POST("/api/stock/route", { body: { document: planned } }))}
             document={async () => planned}
+            pieces={piecesOf(cuts.data, units)}
           />
           <p className="mt-2 text-sm text-quiet">
             The sheet with boxes to write in; the blade to its own size, to glue on the steel, with a rule to check the printer

@@ -1,6 +1,7 @@
 /** What a build begins with. Pure. */
 
 import type { CutPlan, StockSheet } from "../../../api/types";
+import { length, sizes, type Units } from "../../../lib/units";
 
 export type Piled = "must" | "drawn";
 type Told = { text: string; tone: "care" | "note" };
@@ -40,4 +41,28 @@ export function whatStands(
     out.push({ text: `Not in the rack: ${others.map((o) => o.says).join(", ")}.`, tone: "care" });
   if (steel === "rack" && plan && !plan.buy.length && !others.length) out.push({ text: "The rack has it all.", tone: "note" });
   return out;
+}
+
+type Piece = { says: string; section: string; length: string; count: string };
+
+/** What to cut, as it goes to paper: from which bar, those alike together; then what is to buy, and what else goes in. */
+export function piecesOf(plan: CutPlan | null | undefined, u: Units): Piece[] {
+  const alike = new Map<string, Piece & { n: number }>();
+  const add = (says: string, section: string, long: number) => {
+    const one = { says, section, length: length(long, u.length), count: "" };
+    const key = JSON.stringify(one);
+    alike.set(key, { ...one, n: (alike.get(key)?.n ?? 0) + 1 });
+  };
+  for (const b of plan?.bars ?? [])
+    for (const c of b.cuts)
+      add(`${b.code}, ${b.steel}${c.how ? `: ${c.how}` : ""}`, sizes([c.width, c.thickness], u.length), c.length);
+  for (const b of plan?.buy ?? [])
+    for (const long of b.pieces) add(`to buy, ${b.steel}`, sizes([b.width, b.thickness], u.length), long);
+  const others = (plan?.others ?? []).map((o) => ({
+    says: o.says,
+    section: "",
+    length: "",
+    count: o.count ? `${o.count} ×` : "",
+  }));
+  return [...[...alike.values()].map(({ n, ...one }) => ({ ...one, count: `${n} ×` })), ...others];
 }
