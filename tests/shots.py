@@ -93,15 +93,6 @@ def _record(page: Page) -> None:
     page.get_by_role("region", name="Records").get_by_role("button", name="Harden").click()
 
 
-def _what_if(page: Page) -> None:
-    _open(page, "Punt builder's spoke knife")
-    page.keyboard.press("w")
-    page.get_by_role("button", name="And another").click()
-    page.get_by_role("button", name="Draw 48 pictures").click()
-    page.get_by_role("list", name="The sheet").get_by_role("button").nth(47).wait_for(timeout=60_000)
-    _settled(page)
-
-
 def _compare(page: Page) -> None:
     page.get_by_role("link", name="Side by side").click()
     page.get_by_role("button", name="Design: ").first.click()
@@ -184,7 +175,6 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "grind-core-line": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Core line", _point)),
     "grind-tolerances": ("dark", (1280, 800), _grind("Osier peeler, well centred", "Tolerances", _study)),
     "grind-test-etch": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Test etch")),
-    "what-if": ("light", (1280, 800), _what_if),
     "side-by-side": ("dark", (1280, 800), _compare),
     "steels": ("light", (1280, 800), _steels),
     "pairing": ("light", (1280, 800), _pairing),

@@ -19,11 +19,7 @@ export function GoingOn() {
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(20rem,1fr))] gap-3">
         {on.slice(0, SHOWN).map((b) => (
           <li key={b.id}>
-            <Link
-              to={buildAddress(b.id)}
-              className="block rounded-xl border-2 border-edge bg-panel px-4 py-2 hover:border-ink"
-              aria-label={`${b.title}, next: ${say(b.summary.next)}`}
-            >
+            <Link to={buildAddress(b.id)} className="block rounded-xl border-2 border-edge bg-panel px-4 py-2 hover:border-ink">
               <span className="flex items-baseline gap-3">
                 <b className="min-w-0 flex-1 truncate text-lg">{b.title}</b>
                 {b.due ? (
