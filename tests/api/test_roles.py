@@ -87,6 +87,7 @@ ANYBODY = {
 }
 """All others are for helpers: looking, working out, jobs, and whatever is one's own."""
 
+PHOTO_MARKS = [{"px": x * 5 + 9, "py": 300 - y * 5, "x": x, "y": y} for x, y in ((0, 0), (0, 30), (80, 0), (80, 30))]
 ITEM = {"steel": "1084", "width": 40.0, "thickness": 6.0, "length": 1000.0, "count": 3}
 BODIES: dict[str, Any] = {
     "patch /api/rack/items/{item_id}": {"place": "left"},
@@ -95,6 +96,10 @@ BODIES: dict[str, Any] = {
     "post /api/builds/{build_id}/entries": {"entries": []},
     "post /api/builds/{build_id}/odd": {"kind": "sand", "kept": True},
     "post /api/builds/{build_id}/amend": {"id": str(uuid4()), "at": "2026-05-01T10:00:00Z", "document": DOCUMENT, "why": "thinner"},
+    "post /api/builds/{build_id}/photos/{uid}/laid": {"marks": PHOTO_MARKS, "side": "right"},
+    "post /api/builds/{build_id}/photos/{uid}/fit": {"marks": PHOTO_MARKS, "side": "right"},
+    "post /api/builds/{build_id}/made-face": {"side": "right"},
+    "post /api/builds/{build_id}/take-over": {"side": "right", "changes": {}},
     "post /api/rack/items/{item_id}/move": {"do": "bring", "amount": 1},
     "put /api/kiln/programs/{program_id}": PROGRAM,
     "post /api/kiln/runs/{run_id}/speed": {"speed": 60},

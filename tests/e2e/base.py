@@ -2,6 +2,7 @@
 
 import faulthandler
 import os
+import sys
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
@@ -18,7 +19,9 @@ from varistrat.demo.shop import load_demo
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
-expect.set_options(timeout=12_000)
+WAIT_MS = 30_000
+"""A machine that tests beside others stands still for seconds: what never comes is told by this, what is slow by ./run bench."""
+expect.set_options(timeout=WAIT_MS)
 
 
 @override_settings(DEMO=True)
@@ -51,13 +54,21 @@ class BrowserCase(LiveServerTestCase):
         self.context = self.browser.new_context(
             viewport={"width": self.viewport[0], "height": self.viewport[1]}, color_scheme=self.theme, accept_downloads=True
         )
-        self.context.set_default_timeout(12_000)
+        self.context.set_default_timeout(WAIT_MS)
         self.page = self.new_page()
 
     def tearDown(self) -> None:
+        if not self._outcome.success:  # type: ignore[attr-defined]
+            self._say_where_it_stood()
         self.context.close()
         self.assertEqual(self.complaints, [], "the page complained")
         self.assertEqual(self.elsewhere, [], "the page asked elsewhere")
+
+    def _say_where_it_stood(self) -> None:
+        """What the pages showed and waited for when the test failed, beside its error."""
+        for page in self.context.pages:
+            shown = page.evaluate("document.body.innerText.slice(0, 600)")
+            print(f"\n{self.id()} stood at {page.url}, waiting for {sorted(self.under_way)}:\n{shown}", file=sys.stderr)
 
     def new_page(self) -> Page:
         page = self.context.new_page()

@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from tests.e2e.base import BrowserCase
+from tests.e2e.base import WAIT_MS, BrowserCase
 from tests.e2e.screens import DesignScreen
 from varistrat.designs.models import Revision
 from varistrat.shop.models import Membership
@@ -25,7 +25,7 @@ class ShopTests(BrowserCase):
         link = self.page.get_by_label("The link", exact=True).input_value()
         self.assertEqual(self.serious(), [], "the shop")
         other = self.browser.new_context().new_page()
-        other.set_default_timeout(12_000)
+        other.set_default_timeout(WAIT_MS)
         other.goto(link)
         expect(other.get_by_text("to work in Quillet Dyke Forge as smith")).to_be_visible()
         other.get_by_label("Choose a name").fill("striker")

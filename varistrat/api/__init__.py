@@ -43,6 +43,7 @@ from varistrat.api.routers import (  # noqa: E402
     jobs,
     kiln,
     paper,
+    photos,
     predict,
     rack,
     reference,
@@ -65,4 +66,5 @@ api.add_router("/kiln", kiln.router)
 api.add_router("/stock", stock.router)
 api.add_router("/rack", rack.router)
 api.add_router("/builds", builds.router)
+api.add_router("/builds", photos.router)
 api.add_router("/paper", paper.router)

@@ -23,6 +23,7 @@ from varistrat.core.build.entry import ENTRY
 from varistrat.core.build.plan import Plan
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
+from varistrat.core.photo.numbers import numbers_of, taken_over
 from varistrat.core.route.operation import Operation, Quantity
 from varistrat.core.shop import ShopData
 from varistrat.core.stock.sheet import stock_of
@@ -191,7 +192,9 @@ def _carried_out(actor: Membership, build: Build, told: Told, shop: ShopData, rn
 
 
 def _photographed(actor: Membership, build: Build, writer: _Writer, worked: Worked) -> None:
-    """Both sides after the etch."""
+    """Both sides after the etch: as such a blade comes out, a little otherwise than planned, which its photo can tell."""
+    twist = next(n.key for n in numbers_of(worked, "right") if n.key.startswith("turns:"))
+    worked = Worked.of(taken_over(worked, "right", {"ground": 0.31, twist: -0.04, twist.replace("turns:", "phase:"): 14.0}))
     op = next(o for o in plans_of(build)[-1].operations if o.kind == "etch")
     for side in SIDES:
         uid = uuid5(NAMES, f"{build.title} {side}")

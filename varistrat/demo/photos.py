@@ -12,8 +12,7 @@ from varistrat.designs.services.predict import BladePicture, blade_png
 
 SIZE = (1400, 933)
 PX = 1000
-BENCH, STEEL_GROUND = (121, 98, 74), 41
-"""Colour of the bench; grey of the plate our renderer lays blades on."""
+BENCH = (121, 98, 74)
 
 
 def photo_of(worked: Worked, side: Side, seed: int = 4) -> Taken:
@@ -21,7 +20,7 @@ def photo_of(worked: Worked, side: Side, seed: int = 4) -> Taken:
     grey = np.asarray(Image.open(io.BytesIO(blade_png(worked, BladePicture(side, PX)))).convert("L"))
     rng = np.random.default_rng(seed)
     scene = _bench(rng)
-    mask = Image.fromarray(((grey.astype(int) - STEEL_GROUND > 6) * 255).astype(np.uint8)).filter(ImageFilter.MedianFilter(5))
+    mask = Image.open(io.BytesIO(blade_png(worked, BladePicture(side, PX, quality="portrait")))).getchannel("A")
     blade = Image.merge("RGB", [Image.fromarray(np.clip(grey * k, 0, 255).astype(np.uint8)) for k in (1.0, 0.99, 0.96)])
     at = ((SIZE[0] - PX) // 2, (SIZE[1] - grey.shape[0]) // 2)
     scene.paste(blade, at, mask)

@@ -104,6 +104,21 @@ export async function post(path: string, body: object, signal?: AbortSignal, nam
   return response;
 }
 
+/** Posts, and gives each line of JSON of the answer as it comes. */
+export async function* lines<T>(path: string, body: object, signal: AbortSignal): AsyncGenerator<T> {
+  const response = await post(path, body, signal);
+  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = "";
+  while (reader) {
+    const { value, done } = await reader.read();
+    if (done) break;
+    rest += value;
+    const whole = rest.split("\n");
+    rest = whole.pop() ?? "";
+    for (const line of whole) yield JSON.parse(line) as T;
+  }
+}
+
 /** Posts for a picture. */
 export async function fetchPicture(
   path: "/api/predict/blade.png" | "/api/predict/bar.png",

@@ -2511,6 +2511,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/{build_id}/face-to-mark": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Face To Mark
+         * @description What is marked on a photo of one face, and what it may tell; station: mm from the heel, where edge and spine are marked.
+         */
+        get: operations["varistrat_api_routers_photos_face_to_mark"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/photos/{uid}/laid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Laid
+         * @description The photo on the blade's own frame, to the scale of its prediction; even: with its light taken out.
+         */
+        post: operations["varistrat_api_routers_photos_laid"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/made-face": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Made Face
+         * @description The predicted face of the blade as it is being made, with what a photo told.
+         */
+        post: operations["varistrat_api_routers_photos_made_face"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/photos/{uid}/fit": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit
+         * @description Lines of JSON: {"done": 0..1} while it works, then {"fit": ...} or {"problem": ...}. Going away stops it.
+         */
+        post: operations["varistrat_api_routers_photos_fit"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/take-over": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Over
+         * @description The design of this build as its photo shows it; amending the build with it is another question.
+         */
+        post: operations["varistrat_api_routers_photos_take_over"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/paper/sheet.pdf": {
         parameters: {
             query?: never;
@@ -5312,7 +5412,7 @@ export interface components {
          * @description The bar is heated and wrung; each slice turns on its own by phi(x).
          *
          *     Forward: section to a round of equal area (section.py), then turned by +phi(x) about
-         *     +x, phi = hand 2 pi times the turns up to x. Inverse: -phi, then the section map.
+         *     +x, phi = phase + hand 2 pi times the turns up to x. Inverse: -phi, then the section map.
          *     |det J| = 1; nothing is lost. Derived in docs/physics.md#twist.
          */
         Twist: {
@@ -5354,6 +5454,12 @@ export interface components {
              * @description turns in parts of the bar only
              */
             zones?: components["schemas"]["Zone"][] | null;
+            /**
+             * Turned when dressed
+             * @description how far about its length it lies turned when it is dressed again
+             * @default 0
+             */
+            phase?: number;
         };
         /**
          * Uneven
@@ -9416,6 +9522,140 @@ export interface components {
             width: number;
             /** Height */
             height: number;
+        };
+        /**
+         * FaceToMarkOut
+         * @description marks: in order; width, height: of the blade, mm; numbers: what a photo of this face may tell; usual: keys of those looked for.
+         */
+        FaceToMarkOut: {
+            /** Marks */
+            marks: components["schemas"]["ToMarkOut"][];
+            /** Width */
+            width: number;
+            /** Height */
+            height: number;
+            /** Numbers */
+            numbers: components["schemas"]["PhotoNumber"][];
+            /** Usual */
+            usual: string[];
+        };
+        /**
+         * PhotoNumber
+         * @description key: what it changes, kind and names; planned: as the design has it, in `unit`; least, most: how far it may be off, in the unit of
+         *     change: `unit` itself, or a share of what is planned.
+         */
+        PhotoNumber: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Unit */
+            unit: string;
+            /** Planned */
+            planned: number;
+            /** Least */
+            least: number;
+            /** Most */
+            most: number;
+            /**
+             * Share
+             * @default false
+             */
+            share?: boolean;
+        };
+        /**
+         * ToMarkOut
+         * @description A place to be marked on the photo: x from the heel, y above the heel's edge, mm.
+         */
+        ToMarkOut: {
+            /** Name */
+            name: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /** PhotoLaidIn */
+        PhotoLaidIn: {
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /**
+             * Px
+             * @default 1200
+             */
+            px?: number;
+            /**
+             * Even
+             * @default false
+             */
+            even?: boolean;
+        };
+        /**
+         * MadeFaceIn
+         * @description changes: by key of a number.
+         */
+        MadeFaceIn: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /**
+             * Changes
+             * @default {}
+             */
+            changes?: {
+                [key: string]: number;
+            };
+            /**
+             * Px
+             * @default 1200
+             */
+            px?: number;
+        };
+        /**
+         * FitIn
+         * @description numbers: keys; None: the usual ones.
+         */
+        FitIn: {
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /** Numbers */
+            numbers?: string[] | null;
+        };
+        /**
+         * TakenOverOut
+         * @description document: the design as the photo shows it was made; why: to be written down.
+         */
+        TakenOverOut: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+            /** Why */
+            why: string;
+        };
+        /** TakeOverIn */
+        TakeOverIn: {
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+            /** Changes */
+            changes: {
+                [key: string]: number;
+            };
         };
         /** CheckSaidIn */
         CheckSaidIn: {
@@ -20984,6 +21224,407 @@ export interface operations {
                 };
                 content: {
                     "application/zip": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_photos_face_to_mark: {
+        parameters: {
+            query?: {
+                side?: "right" | "left";
+                station?: number | null;
+            };
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaceToMarkOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_photos_laid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+                uid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PhotoLaidIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_photos_made_face: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MadeFaceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_photos_fit: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+                uid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FitIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-ndjson": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_photos_take_over: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeOverIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TakenOverOut"];
                 };
             };
             /** @description Unauthorized */

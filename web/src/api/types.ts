@@ -107,6 +107,20 @@ export type Study = {
   matters: Record<"apart" | "lowest" | "highest", [string, number][]>;
 };
 export type Quantiles = { low: number[]; middle: number[]; high: number[] };
+export type FaceToMark = Given<S["FaceToMarkOut"]>;
+/** What a photo tells; the last line of a stream. */
+export type PhotoFit = {
+  numbers: Fitted[];
+  like_planned: number;
+  like: number;
+};
+export type Fitted = {
+  fitted: { number: S["PhotoNumber"]; change: number; low: number; high: number; told: boolean; differs: boolean };
+  made: number;
+  made_low: number;
+  made_high: number;
+  words: string;
+};
 export type Build = Given<S["BuildOut"]>;
 export type BuildTold = Given<S["BuildTold"]>;
 export type Operation = Given<S["OperationTold"]>;

@@ -40,7 +40,7 @@ class Twist(Step):
     """The bar is heated and wrung; each slice turns on its own by phi(x).
 
     Forward: section to a round of equal area (section.py), then turned by +phi(x) about
-    +x, phi = hand 2 pi times the turns up to x. Inverse: -phi, then the section map.
+    +x, phi = phase + hand 2 pi times the turns up to x. Inverse: -phi, then the section map.
     |det J| = 1; nothing is lost. Derived in docs/physics.md#twist.
     """
 
@@ -53,6 +53,9 @@ class Twist(Step):
     turns: Turns | None = Field(None, **shown("Turns", "turns", "over the whole length"))
     zones: Annotated[list[Zone], Field(min_length=1, max_length=MAX_ZONES)] | None = Field(
         None, **shown("Zones", "", "turns in parts of the bar only", quiet=True)
+    )
+    phase: Annotated[float, Field(ge=-180, le=180)] = Field(
+        0.0, **shown("Turned when dressed", "deg", "how far about its length it lies turned when it is dressed again", quiet=True)
     )
 
     def _ramps(self, length: float) -> list[tuple[float, float, float]]:
@@ -92,7 +95,7 @@ class Twist(Step):
 
     def phi(self, x: Array, length: float) -> Array:
         """Angle in radians by which the slice at x is turned, right-handed about +x."""
-        total = np.zeros_like(x)
+        total = np.full_like(x, np.deg2rad(self.phase))
         for start, end, turns in self._ramps(length):
             rate = 2 * np.pi * turns / (end - start)
             total += (np.clip(x, start, end) - start) * float(rate) if (start, end) != (0.0, length) else x * float(rate)
@@ -172,7 +175,7 @@ class Twist(Step):
         step = {**step, "hand": other[step.get("hand", "right")]}
         if step.get("zones"):
             step["zones"] = [{**z, **({"hand": other[z["hand"]]} if z.get("hand") else {})} for z in step["zones"]]
-        return step
+        return {**step, "phase": -step["phase"]} if step.get("phase") else step
 
     def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
         return HeatDemand(shear=after.width / 2 * self.tightest(before.length)[1])

@@ -5,6 +5,7 @@ import { Notice } from "../../ui";
 import { BuildBar } from "./BuildBar";
 import { BuildLog } from "./log/BuildLog";
 import { keepShell } from "./offline";
+import { PhotosTab } from "./photo/PhotosTab";
 import { SheetTab } from "./sheet/SheetTab";
 import { SumUp } from "./sum/SumUp";
 import { TimerStrip } from "./TimerStrip";
@@ -14,6 +15,7 @@ import { buildAddress, useWhere } from "./where";
 const TABS = [
   { tab: "sheet", name: "Shop sheet", Page: SheetTab },
   { tab: "log", name: "Log", Page: BuildLog },
+  { tab: "photos", name: "Photos", Page: PhotosTab },
   { tab: "sum", name: "Sum-up", Page: SumUp },
 ] as const;
 
@@ -21,8 +23,12 @@ const TABS = [
 export function BuildPage() {
   const { id, tab } = useWhere();
   const [keeper, known] = useKeeper(id);
-  useEffect(keepShell, []);
   const { info, told, link } = known;
+  // the build first: the shell is two megabytes
+  const there = told !== null;
+  useEffect(() => {
+    if (there) keepShell();
+  }, [there]);
   if (!Number.isInteger(id) || (link === "absent" && !info))
     return (
       <main className="grid flex-1 place-items-center p-8 text-center">

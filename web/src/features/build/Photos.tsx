@@ -7,7 +7,7 @@ import { useToast } from "../../ui/toast";
 import { shotOf } from "./shelf";
 import { useBuild } from "./useBuild";
 
-type Photo = Extract<Entry, { kind: "photo" }>;
+export type Photo = Extract<Entry, { kind: "photo" }>;
 const MOST_BYTES = 25_000_000;
 
 /** Opens the camera, or asks for a file. */
@@ -80,7 +80,7 @@ export function Photos({ photos }: { photos: Entry[] }) {
 }
 
 /** From this tablet while it waits, else from the server. */
-function Shown({ uid, small, alt, className }: { uid: string; small?: boolean; alt: string; className: string }) {
+export function Shown({ uid, small, alt, className }: { uid: string; small?: boolean; alt: string; className: string }) {
   const { info } = useBuild();
   const there = `/api/builds/${info.id}/photos/${uid}/photo.jpg${small ? "?small=true" : ""}`;
   const [src, setSrc] = useState<string | null>(null);

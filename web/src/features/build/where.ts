@@ -3,7 +3,8 @@
 import { useCallback } from "react";
 import { useNavigate, useParams } from "react-router";
 
-export type Tab = "sheet" | "log" | "sum";
+export type Tab = "sheet" | "log" | "photos" | "sum";
+const TABS: readonly string[] = ["sheet", "log", "photos", "sum"];
 
 export const buildAddress = (id: number, tab: Tab = "sheet", op = ""): string =>
   `/build/${id}/${tab}${op ? `/${encodeURIComponent(op)}` : ""}`;
@@ -12,7 +13,7 @@ export function useWhere(): { id: number; tab: Tab; op: string; go: (op: string,
   const { id = "", tab = "sheet", op = "" } = useParams();
   const navigate = useNavigate();
   const number = Number(id);
-  const here = tab === "log" || tab === "sum" ? tab : "sheet";
+  const here = TABS.includes(tab) ? (tab as Tab) : "sheet";
   const go = useCallback(
     (next: string, to: Tab = here) => void navigate(buildAddress(number, to, next)),
     [number, here, navigate],

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { post, whatWentWrong } from "../../../api/client";
+import { lines, whatWentWrong } from "../../../api/client";
 import type { Document, Study } from "../../../api/types";
 
 export type StudyRun = {
@@ -26,20 +26,14 @@ export function useStudy() {
     const of = JSON.stringify({ recipe, blade, off, aim, sizes });
     setRun((old) => ({ ...old, state: "running", done: 0, why: "" }));
     try {
-      const response = await post("/api/blade/study", { document: { recipe, blade, off, aim, sizes } }, mine.signal);
-      const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
-      let rest = "";
-      while (reader) {
-        const { value, done } = await reader.read();
-        if (done) break;
-        rest += value;
-        const lines = rest.split("\n");
-        rest = lines.pop() ?? "";
-        for (const line of lines) {
-          const said = JSON.parse(line) as { done?: number; study?: Study };
-          if (said.study) setRun({ state: "done", done: 1, study: said.study, of, why: "" });
-          else setRun((old) => (stop.current === mine ? { ...old, done: said.done ?? old.done } : old));
-        }
+      const told = lines<{ done?: number; study?: Study }>(
+        "/api/blade/study",
+        { document: { recipe, blade, off, aim, sizes } },
+        mine.signal,
+      );
+      for await (const said of told) {
+        if (said.study) setRun({ state: "done", done: 1, study: said.study, of, why: "" });
+        else setRun((old) => (stop.current === mine ? { ...old, done: said.done ?? old.done } : old));
       }
       setRun((old) =>
         stop.current === mine && old.state === "running" ? { ...old, state: "failed", why: "The study broke off." } : old,
