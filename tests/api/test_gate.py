@@ -50,7 +50,7 @@ class GateTests(SimpleTestCase):
         began = time.monotonic()
         with doors.place(2):
             order.append(2)
-        self.assertLess(time.monotonic() - began, 0.5)
+        self.assertLess(time.monotonic() - began, 3)
         self.assertEqual(order, [1, 2])
         hold.set()
         for t in threads:

@@ -1,13 +1,24 @@
 """What a shop's book teaches: against our numbers whatever the shop has put in; offered from three on; the odd one left out."""
 
+from math import exp
+
 from django.test import SimpleTestCase
 
-from varistrat.core.build.summary import BuildSummary, Ended
+from tests.core.test_build_state import entry
+from varistrat.core.build.plan import Plan
+from varistrat.core.build.state import state_of
+from varistrat.core.build.summary import BuildSummary, Ended, summary_of
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.laws.numbers import SAND, SHAPE
+from varistrat.core.learning.factor import Prior, learned
 from varistrat.core.learning.factors import FACTORS, FactorTold, learned_of
 from varistrat.core.route.operations import KINDS
 from varistrat.core.route.operations.shape import SET_UP
+from varistrat.core.starters import STARTERS
+
+HEATS = next(f for f in FACTORS if f.key == "fire:heats")
 
 
 def summary(*ended: Ended) -> BuildSummary:
@@ -25,7 +36,8 @@ def told(builds: list[BuildSummary], numbers: Numbers = USUAL, kept: list[str] |
 
 class LearnedTests(SimpleTestCase):
     def test_every_kind_is_asked_of(self) -> None:
-        self.assertEqual([f.kind for f in FACTORS], [k.key for k in KINDS if k.key != "cut"])
+        self.assertEqual([f.kind for f in FACTORS if f.quantity == "minutes"], [k.key for k in KINDS if k.key != "cut"])
+        self.assertEqual(len({f.key for f in FACTORS}), len(FACTORS))
 
     def test_nothing_timed_is_ours(self) -> None:
         found = told([sanded(None)])
@@ -66,3 +78,40 @@ class LearnedTests(SimpleTestCase):
         found = told([sanded(100.0 * 200)] * 9, kept=[f"b{n}" for n in range(9)])
         self.assertLessEqual(found.figures[0].learned, SAND.high)
         self.assertEqual(SHAPE.key, next(f for f in FACTORS if f.kind == "shape").figures[0].key)
+
+
+class ReachedTests(SimpleTestCase):
+    """What was to be reached, learned as minutes are."""
+
+    def test_the_worked_value_by_what_was_measured(self) -> None:
+        # build.md 6: y = .2, .3, .1, .25 gives 1.15 whatever it is of; here of heats, with a prior of 1.5
+        rows = [Ended("a", "fire", 60.0, 60.0, None, {"heats": (10.0, 10.0 * exp(y))}) for y in (0.2, 0.3, 0.1, 0.25)]
+        found = learned(Prior(1.5), [m for r in rows if (m := HEATS.measured("b", summary(r)))])
+        self.assertAlmostEqual(found.belief.factor, 1.1522, places=3)
+
+    def test_all_steps_of_a_build_together(self) -> None:
+        build = summary(
+            Ended("a", "fire", 60.0, 60.0, None, {"heats": (4.0, 6.0), "length": (200.0, 190.0)}),
+            Ended("b", "fire", 60.0, 60.0, 55.0, {"heats": (2.0, 3.0)}),
+            Ended("c", "grind", 60.0, 60.0, 55.0, {"thickness": (5.0, 5.1)}),
+        )
+        by = {f.key: f.measured("x", build) for f in FACTORS}
+        self.assertEqual([(m.planned, m.measured) for k in ("fire:heats", "fire:length") if (m := by[k])], [(6.0, 9.0), (200.0, 190.0)])
+        self.assertIsNone(by["etch:count"])
+
+    def test_cycles_are_against_our_own_number_whatever_was_planned(self) -> None:
+        mine = next(f for f in FACTORS if f.key == "etch:count")
+        build = summary(Ended("a", "etch", 20.0, 20.0, None, {"count": (8.0, 8.0)}))
+        found = mine.measured("x", build)
+        assert found
+        # planned with the shop's own 8 already: still twice our 4
+        self.assertEqual((found.planned, found.measured), (4.0, 8.0))
+
+    def test_what_was_measured_is_in_the_summary(self) -> None:
+        worked = Worked.of(read_document(STARTERS["bold_twist"].document()))
+        plan = Plan.begun(worked)
+        op = next(o for o in plan.operations if any(t.quantity == "heats" for t in o.targets))
+        said = state_of([entry(1, "measured", 1, op=op.id, quantity="heats", value=7.0), entry(2, "done", 2, op=op.id)])
+        (ended,) = summary_of(plan, said).kinds
+        target = next(t for t in op.targets if t.quantity == "heats")
+        self.assertEqual(ended.measured, {"heats": (target.value, 7.0)})

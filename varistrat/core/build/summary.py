@@ -23,13 +23,15 @@ class Waiting:
 
 @dataclass(frozen=True)
 class Ended:
-    """One operation that is done: minutes as planned, as planned by our own numbers, and as it took; None: not said."""
+    """One operation that is done: minutes as planned, as planned by our own numbers, and as it took; None: not said. measured: by
+    quantity, of what was to be reached: as planned and as it is."""
 
     op: str
     kind: str
     planned: float
     usual: float
     took: float | None
+    measured: dict[str, tuple[float, float]] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -67,7 +69,7 @@ def summary_of(plan: Plan, state: BuildState) -> BuildSummary:
     standing = [state.of(o.id).standing for o in ops]
     first = next((o for o, s in zip(ops, standing, strict=True) if s == "open"), None)
     ended = [
-        Ended(o.id, o.kind, o.attended, o.usual or o.attended, state.of(o.id).minutes)
+        Ended(o.id, o.kind, o.attended, o.usual or o.attended, state.of(o.id).minutes, _measured(o, state))
         for o, s in zip(ops, standing, strict=True)
         if s == "done"
     ]
@@ -80,6 +82,17 @@ def summary_of(plan: Plan, state: BuildState) -> BuildSummary:
         [f.fault or f.text for o in every for f in o.faults], sum(len(o.photos) for o in every), len(state.amended),
         state.begun, state.ended, _waiting(ops, state), ended,
     )  # fmt: skip
+
+
+def _measured(op: Operation, state: BuildState) -> dict[str, tuple[float, float]]:
+    """Of what was to be reached and was measured; what is said of pieces apart (one quantity twice) as the first of them."""
+    said = state.of(op.id)
+    out: dict[str, tuple[float, float]] = {}
+    for target in op.targets:
+        value = said.last(target.quantity)
+        if value is not None:
+            out.setdefault(target.quantity, (target.value, value))
+    return out
 
 
 def _mass(ops: Iterable[Operation], state: BuildState, kinds: tuple[str, ...] | None) -> float | None:

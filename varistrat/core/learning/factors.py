@@ -11,6 +11,7 @@ from varistrat.core.build.summary import BuildSummary
 from varistrat.core.figures import Figure, Numbers
 from varistrat.core.laws.numbers import (
     CLEAN,
+    ETCH_CYCLES,
     ETCHING,
     FACES,
     FIT_UP,
@@ -24,31 +25,49 @@ from varistrat.core.laws.numbers import (
     SHARPEN,
 )
 from varistrat.core.learning.factor import Learned, Measured, Prior, learned
+from varistrat.core.route.operation import Quantity
 from varistrat.core.route.operations import KINDS
 from varistrat.core.route.operations.shape import SET_UP
 
 
 @dataclass(frozen=True)
 class Factor:
-    """Minutes of one kind of operation. figures: those that all are multiplied by it, none where it cannot be told of one alone; apart:
-    minutes of each operation that it does not concern."""
+    """Minutes of one kind of operation, or a quantity that was to be reached in it. figures: those that all are multiplied by it, none
+    where it cannot be told of one alone; apart: minutes of each operation that it does not concern; gsd: of one build's quantity."""
 
     kind: str
     says: str
     figures: tuple[Figure, ...] = ()
     apart: float = 0.0
+    quantity: Quantity = "minutes"
+    gsd: float = 1.2
+
+    @property
+    def key(self) -> str:
+        """As it is called when a build is counted though it is odd."""
+        return self.kind if self.quantity == "minutes" else f"{self.kind}:{self.quantity}"
 
     @property
     def prior(self) -> Prior:
-        """One build's spread is the kind's own."""
-        return Prior(next(k.spread for k in KINDS if k.key == self.kind))
+        """One build's spread of minutes is the kind's own."""
+        return Prior(next(k.spread for k in KINDS if k.key == self.kind) if self.quantity == "minutes" else self.gsd)
 
     def measured(self, name: str, summary: BuildSummary) -> Measured | None:
-        """One build's, all operations of this kind together; None where nothing was timed."""
+        """One build's, all operations of this kind together; None where nothing was timed or measured."""
+        if self.quantity != "minutes":
+            return self._reached(
+                name, [e.measured[self.quantity] for e in summary.kinds if e.kind == self.kind and self.quantity in e.measured]
+            )
         mine = [e for e in summary.kinds if e.kind == self.kind and e.took is not None]
         planned = sum(e.usual - self.apart for e in mine)
         took = sum((e.took or 0.0) - self.apart for e in mine)
         return Measured(name, planned, took) if mine and planned > 0 and took > 0 else None
+
+    def _reached(self, name: str, found: Sequence[tuple[float, float]]) -> Measured | None:
+        # the shop's own number may have been planned with: the ratio is to ours
+        planned = len(found) * self.figures[0].usual if self.figures else sum(p for p, _ in found)
+        reached = sum(m for _, m in found)
+        return Measured(name, planned, reached) if found and planned > 0 and reached > 0 else None
 
 
 FACTORS: tuple[Factor, ...] = (
@@ -63,6 +82,10 @@ FACTORS: tuple[Factor, ...] = (
     Factor("etch", "a cycle of etch", (ETCHING,)),
     Factor("fit_up", "guard and handle", (FIT_UP,)),
     Factor("sharpen", "the edge", (SHARPEN,)),
+    Factor("fire", "heats a step takes", quantity="heats", gsd=1.3),
+    Factor("fire", "length a bar comes out at", quantity="length", gsd=1.06),
+    Factor("grind", "thickness ground to", quantity="thickness", gsd=1.05),
+    Factor("etch", "cycles until the relief is there", (ETCH_CYCLES,), quantity="count", gsd=1.4),
 )
 
 
@@ -91,11 +114,13 @@ class DotTold:
 
 @dataclass(frozen=True)
 class FactorTold:
-    """n: builds that count; factor: on our number; low, high: of eight in ten of the next; ours_low, ours_high: before anything was
-    measured; offered: builds enough; sure: another number than ours, and not only chance; used: it is in force already."""
+    """kind: of operation, and the quantity if it is not minutes; n: builds that count; factor: on our number; low, high: of eight in ten
+    of the next; ours_low, ours_high: before anything was measured; offered: builds enough; sure: another number than ours, and not only
+    chance; used: it is in force already."""
 
     kind: str
     says: str
+    quantity: Quantity
     n: int
     factor: float
     low: float
@@ -121,7 +146,7 @@ def learned_of(
     out = []
     for factor in FACTORS:
         found = [m for uid, _, summary in builds if (m := factor.measured(uid, summary))]
-        mine = (kept or {}).get(factor.kind, ())
+        mine = (kept or {}).get(factor.key, ())
         out.append(_told(factor, learned(factor.prior, found, mine), numbers, titles, mine))
     return out
 
@@ -136,7 +161,20 @@ def _told(factor: Factor, found: Learned, numbers: Numbers, titles: Mapping[str,
     used = bool(figures) and all(abs(f.now - f.learned) <= NEAR * f.learned for f in figures)
     dots = [DotTold(d.whose, titles[d.whose], d.ratio, d.odd, d.whose in kept) for d in found.dots]
     return FactorTold(
-        factor.kind, factor.says, found.belief.n, times, low, high, ours_low, ours_high, found.offered, found.sure, used, figures, dots
+        factor.key,
+        factor.says,
+        factor.quantity,
+        found.belief.n,
+        times,
+        low,
+        high,
+        ours_low,
+        ours_high,
+        found.offered,
+        found.sure,
+        used,
+        figures,
+        dots,
     )
 
 

@@ -8705,7 +8705,8 @@ export interface components {
         };
         /**
          * Ended
-         * @description One operation that is done: minutes as planned, as planned by our own numbers, and as it took; None: not said.
+         * @description One operation that is done: minutes as planned, as planned by our own numbers, and as it took; None: not said. measured: by
+         *     quantity, of what was to be reached: as planned and as it is.
          */
         Ended: {
             /** Op */
@@ -8718,6 +8719,13 @@ export interface components {
             usual: number;
             /** Took */
             took: number | null;
+            /** Measured */
+            measured?: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
         };
         /**
          * Waiting
@@ -8861,14 +8869,20 @@ export interface components {
         };
         /**
          * FactorTold
-         * @description n: builds that count; factor: on our number; low, high: of eight in ten of the next; ours_low, ours_high: before anything was
-         *     measured; offered: builds enough; sure: another number than ours, and not only chance; used: it is in force already.
+         * @description kind: of operation, and the quantity if it is not minutes; n: builds that count; factor: on our number; low, high: of eight in ten
+         *     of the next; ours_low, ours_high: before anything was measured; offered: builds enough; sure: another number than ours, and not only
+         *     chance; used: it is in force already.
          */
         FactorTold: {
             /** Kind */
             kind: string;
             /** Says */
             says: string;
+            /**
+             * Quantity
+             * @enum {string}
+             */
+            quantity: "length" | "width" | "thickness" | "diameter" | "mass" | "heats" | "minutes" | "celsius" | "turns" | "count" | "hardness" | "height" | "depth";
             /** N */
             n: number;
             /** Factor */

@@ -16,9 +16,9 @@ export function LearnedNumbers() {
   return (
     <>
       <p className="mb-3 max-w-3xl text-quiet">
-        What the work took against what our numbers would have planned: each dot a build. Eight in ten of the next lie in the dark
-        band; the pale one is what we held before anything was timed. From three builds on a number is offered; nothing is put in
-        by itself.
+        What the work took, and came out at, against what our numbers would have planned: each dot a build. Eight in ten of the
+        next lie in the dark band; the pale one is what we held before anything was timed or measured. From three builds on a
+        number is offered; nothing is put in by itself.
       </p>
       <RoleNote needs="smith" what="A smith takes numbers over." />
       <ul className="flex flex-col gap-2">
@@ -29,6 +29,14 @@ export function LearnedNumbers() {
     </>
   );
 }
+
+/** Why nothing is put in for it. */
+const ALONE: Record<string, string> = {
+  minutes: "Fires, soaks and hands together: no one number alone stands for it.",
+  heats: "Fire, tool and hand together: fewer or more heats follow from all three.",
+  length: "Shorter is steel lost as scale: say it at the step, and the plan follows.",
+  thickness: "Your habit at the grinder: nothing is planned with it.",
+};
 
 function Line({ factor }: { factor: Factor }) {
   const queries = useQueryClient();
@@ -83,7 +91,7 @@ function Line({ factor }: { factor: Factor }) {
               </Only>
             ) : null
           ) : (
-            <p className="text-quiet">Fires, soaks and hands together: no one number alone stands for it.</p>
+            <p className="text-quiet">{ALONE[factor.quantity] ?? ALONE.minutes}</p>
           )}
         </div>
       </div>

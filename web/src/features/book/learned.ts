@@ -16,7 +16,7 @@ const builds = (n: number) => `${n} ${n === 1 ? "build" : "builds"}`;
 
 /** "1.32 times ours (5 builds); eight in ten between 1.03 and 1.69". */
 export function factorText(f: Factor): string {
-  if (!f.n) return "not timed yet";
+  if (!f.n) return f.quantity === "minutes" ? "not timed yet" : "not measured yet";
   return `${f.factor.toFixed(2)} times ours (${builds(f.n)}); eight in ten between ${f.low.toFixed(2)} and ${f.high.toFixed(2)}`;
 }
 
