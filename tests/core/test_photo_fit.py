@@ -130,7 +130,7 @@ class PlantedTests(unittest.TestCase):
         made = photo_of(TWIST, "right", {}, np.random.default_rng(2))
         with self.assertRaises(Cancelled):
             fit_photo(TWIST, "right", grey_of(made.jpeg), made.marks, cancelled=lambda: True)
-        for wrong in ([], ["relief:x:y"]):
+        for wrong in ([], ["depth:x:y"]):
             with self.assertRaises(InputError):
                 fit_photo(TWIST, "right", grey_of(made.jpeg), made.marks, wrong)
         with self.assertRaisesRegex(InputError, "pixels long"):
@@ -182,6 +182,6 @@ class TakenOverTests(unittest.TestCase):
                     self.assertEqual(taken_over(worked, "right", {n.key: 0.0}).recipe, worked.document.recipe)
 
     def test_a_change_of_nothing_known_is_refused(self) -> None:
-        for wrong, much in (("size", 0.1), ("turns:b1:nothing", 0.01), ("relief:b1", 0.1), ("ground", 3.0), ("along", -400.0)):
+        for wrong, much in (("size", 0.1), ("turns:b1:nothing", 0.01), ("depth:b1", 0.1), ("ground", 3.0), ("along", -400.0)):
             with self.subTest(wrong), self.assertRaises(InputError):
                 taken_over(TWIST, "right", {wrong: much})

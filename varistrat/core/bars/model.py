@@ -13,6 +13,7 @@ from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.identity import GivenId
 from varistrat.core.bars.joints import NONE, Joints, not_welded
 from varistrat.core.bars.layer_line import LayerLine
+from varistrat.core.bars.off_plan import OffPlan
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.put_in import PutIn
 from varistrat.core.findings import Finding
@@ -195,6 +196,15 @@ class Step(Model):
     def as_done(self, before: Bar, width: float, thickness: float) -> "Step":
         """The step as it was done, where the bar came out `width` x `thickness` mm; `before`: already without scale."""
         return self.model_copy(update={"width": width, "thickness": thickness}) if self.sized else self
+
+    def off_plan(self) -> Sequence[OffPlan]:
+        """Numbers of it that may come out otherwise and that the finished face shows; none by default."""
+        return ()
+
+    def made_off_plan(self, name: str, change: float, at: float) -> "Step":
+        """The step with one of `off_plan` off by `change`; at: where the blade's middle lies, a share of the bar's length: there the
+        face stays as it is, as far as that can be."""
+        raise NotImplementedError(name)
 
     @abstractmethod
     def length_before(self, length: float, before: Bar) -> float:

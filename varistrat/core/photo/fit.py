@@ -152,7 +152,7 @@ def fit_photo(
     found = []
     for i, (n, e) in enumerate(zip(chosen, errors, strict=True)):
         seen = [o[i] for o in others]
-        found.append(_fitted(n, best[i], (min(seen), max(seen)), float(np.hypot(e, line if n.key == "ground" else 0.0))))
+        found.append(_fitted(n, best[i], (min(seen), max(seen)), float(np.hypot(e, line if n.group == "ground" else 0.0))))
     return PhotoFit(found, planned, like, face.drawn + small.drawn)
 
 
@@ -231,13 +231,13 @@ def _coarse(trial: _Trial, chosen: Sequence[PhotoNumber], steps: Sequence[float]
 
 def _rounds(chosen: Sequence[PhotoNumber], steps: Sequence[float]) -> list[tuple[list[int], Callable[[Array, Array, Mask], float], float]]:
     """(numbers looked over together, by what, in what share of their steps)."""
-    kinds: dict[str, list[int]] = {}
+    groups: dict[str, list[int]] = {}
     for i, n in enumerate(chosen):
         if steps[i]:
-            kind, _, rest = n.key.partition(":")
-            kinds.setdefault(rest if kind in ("turns", "phase") else "ground" if kind == "ground" else "figure", []).append(i)
-    ground, figure = kinds.pop("ground", []), kinds.pop("figure", [])
-    out: list[tuple[list[int], Callable[[Array, Array, Mask], float], float]] = [(group, alike, 1.0) for group in kinds.values()]
+            # a winding is looked for with its own phase, each by itself
+            groups.setdefault(n.key.partition(":")[2] if n.group == "winding" else n.group, []).append(i)
+    ground, figure = groups.pop("ground", []), groups.pop("figure", [])
+    out: list[tuple[list[int], Callable[[Array, Array, Mask], float], float]] = [(group, alike, 1.0) for group in groups.values()]
     if figure:
         # a figure's lines run alike over a wide way: fewer places, and the whole of its range
         out += [(figure, run_alike, 2.0), *(([i], run_alike, 0.7) for i in figure)]

@@ -1,17 +1,16 @@
 """What a photo of an etched face can tell of how a blade was made: a few numbers, each a change of what was planned.
 
-A kind of number is a class: which of them a design has, how far it may reasonably be off, and what it changes in the design.
+A step says itself what of it may be off (bars/off_plan.py); what concerns the blade in its bar is a class here.
 """
 
 from abc import ABC, abstractmethod
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any, ClassVar
 
 from varistrat.core.bars.model import Step
+from varistrat.core.bars.off_plan import OffPlan
 from varistrat.core.bars.recipe import BarRecipe, all_bars
-from varistrat.core.bars.steps.relief import Relief
-from varistrat.core.bars.steps.twist import Twist
 from varistrat.core.blade.geometry import Side
 from varistrat.core.blade.model import Along, Blade
 from varistrat.core.design.document import Document, read_document
@@ -20,26 +19,18 @@ from varistrat.core.errors import InputError
 from varistrat.core.stock.told import ids_of
 
 MOST_NUMBERS = 10
-LEAST_TURNS = 0.25
-"""A twist of less shows no turn of its own on a blade."""
 
 
-@dataclass(frozen=True)
-class PhotoNumber:
-    """key: what it changes, kind and names; planned: as the design has it, in `unit`; least, most: how far it may be off, in the unit of
-    change: `unit` itself, or a share of what is planned."""
+@dataclass(frozen=True, kw_only=True)
+class PhotoNumber(OffPlan):
+    """key: what it changes: the name, and of a step its bar and itself."""
 
     key: str
-    title: str
-    unit: str
-    planned: float
-    least: float
-    most: float
-    share: bool = False
 
-    def made(self, change: float) -> float:
-        """What it is when it is off by that."""
-        return self.planned * (1 + change) if self.share else self.planned + change
+    @classmethod
+    def of(cls, off: OffPlan, key: str, title: str = "") -> "PhotoNumber":
+        """One of a step, or of the blade, under its key."""
+        return cls(**asdict(off) | {"key": key, "title": title or off.title})
 
 
 @dataclass(frozen=True)
@@ -51,17 +42,17 @@ class Draft:
 
 
 class NumberKind(ABC):
-    """name: the first part of its keys."""
+    """name: its key."""
 
     name: ClassVar[str]
 
     @abstractmethod
-    def of(self, worked: Worked, side: Side) -> Iterator[PhotoNumber]:
-        """Those this design has."""
+    def of(self, worked: Worked, side: Side) -> OffPlan | None:
+        """It, where this design has it."""
 
     @abstractmethod
-    def put(self, draft: Draft, worked: Worked, side: Side, names: Sequence[str], change: float) -> Draft:
-        """The design changed by that much; names: the rest of the key."""
+    def put(self, draft: Draft, worked: Worked, side: Side, change: float) -> Draft:
+        """The design changed by that much."""
 
 
 def _shifted(value: Along, by: float) -> Along:
@@ -74,11 +65,12 @@ class GroundDeeper(NumberKind):
 
     name = "ground"
 
-    def of(self, worked: Worked, side: Side) -> Iterator[PhotoNumber]:
+    def of(self, worked: Worked, side: Side) -> OffPlan:
         most = min(0.8, 0.25 * worked.blade.placed.bar.thickness)
-        yield PhotoNumber("ground", f"Ground deeper on the {side}", "mm", 0.0, -most, most)
+        words = "ground {much} deeper than planned", "ground {much} less deep than planned"
+        return OffPlan("ground", f"Ground deeper on the {side}", "mm", 0.0, -most, most, "ground", *words)
 
-    def put(self, draft: Draft, worked: Worked, side: Side, names: Sequence[str], change: float) -> Draft:
+    def put(self, draft: Draft, worked: Worked, side: Side, change: float) -> Draft:
         errors = draft.blade.errors
         uneven = _shifted(errors.uneven, 2 * change * (1 if side == "right" else -1))
         return Draft(draft.bar, draft.blade.model_copy(update={"errors": errors.model_copy(update={"uneven": uneven})}))
@@ -89,18 +81,19 @@ class ShiftedAlong(NumberKind):
 
     name = "along"
 
-    def of(self, worked: Worked, side: Side) -> Iterator[PhotoNumber]:
+    def of(self, worked: Worked, side: Side) -> OffPlan | None:
         placed = worked.blade.placed
         if placed.forge_map is not None:
             # a blade forged to shape takes the bar as it comes: it has no place of its own on it
-            return
+            return None
         long, sign = placed.geometry.length, placed.signs[0]
         low, high = sorted((placed.x, placed.x + sign * long))
-        least, most = max(-12.0, -low), min(12.0, placed.bar.length - high)
-        if most - least > 1.0:
-            yield PhotoNumber("along", "Lies further along the bar", "mm", 0.0, min(least, 0.0), max(most, 0.0))
+        least, most = min(max(-12.0, -low), 0.0), max(min(12.0, placed.bar.length - high), 0.0)
+        words = "lies {much} further along the bar than planned", "lies {much} nearer the start of the bar than planned"
+        found = OffPlan("along", "Lies further along the bar", "mm", 0.0, least, most, "figure", *words)
+        return found if most - least > 1.0 else None
 
-    def put(self, draft: Draft, worked: Worked, side: Side, names: Sequence[str], change: float) -> Draft:
+    def put(self, draft: Draft, worked: Worked, side: Side, change: float) -> Draft:
         place = draft.blade.place.model_copy(update={"x": worked.blade.placed.x + change})
         return Draft(draft.bar, draft.blade.model_copy(update={"place": place}))
 
@@ -110,101 +103,57 @@ class Stretched(NumberKind):
 
     name = "stretch"
 
-    def of(self, worked: Worked, side: Side) -> Iterator[PhotoNumber]:
-        if _last_sized(worked) is not None:
-            yield PhotoNumber("stretch", "Drawn out longer", "%", 100.0, -0.06, 0.06, share=True)
+    def of(self, worked: Worked, side: Side) -> OffPlan | None:
+        words = "drawn out {much} longer than planned", "drawn out {much} less than planned"
+        found = OffPlan("stretch", "Drawn out longer", "%", 100.0, -0.06, 0.06, "figure", *words, share=True)
+        return found if _last_sized(worked) is not None else None
 
-    def put(self, draft: Draft, worked: Worked, side: Side, names: Sequence[str], change: float) -> Draft:
+    def put(self, draft: Draft, worked: Worked, side: Side, change: float) -> Draft:
         at = _last_sized(worked)
         assert at is not None
         forged = worked.forged
-        planned = forged.stages[at].after
+        planned, step = forged.stages[at].after, forged.stages[at].step
         less = (1 + change) ** -0.5
-        step = forged.stages[at].step
         done = step.as_done(forged.bars[at].peeled(step.scale), planned.width * less, planned.thickness * less)
         return Draft(_with_step(draft.bar, draft.bar.id, done), draft.blade)
 
 
-class TwistTurns(NumberKind):
-    """A twist has more turns than planned; turned about the middle of the blade, so that it says nothing of how it lies there."""
-
-    name = "turns"
-
-    def of(self, worked: Worked, side: Side) -> Iterator[PhotoNumber]:
-        for bar, step, title in _twists(worked):
-            turns = step.turns or 0.0
-            # more than a turn off, over the whole bar, is another twist
-            reach = min(0.12, 1.0 / turns)
-            yield PhotoNumber(f"turns:{bar}:{step.id}", f"Turns{title}", "turns", turns, -reach, reach, share=True)
-
-    def put(self, draft: Draft, worked: Worked, side: Side, names: Sequence[str], change: float) -> Draft:
-        bar, step = names
-        twist = _step(draft.bar, bar, step)
-        assert isinstance(twist, Twist) and twist.turns is not None
-        more = twist.turns * change
-        turned = 360 * more * _middle(worked) * (1 if twist.hand == "right" else -1)
-        changed = twist.model_copy(update={"turns": twist.turns + more, "phase": _around(twist.phase - turned)})
-        return Draft(_with_step(draft.bar, bar, changed), draft.blade)
-
-
-class TwistPhase(NumberKind):
-    """A twisted bar lies turned about its length: it was dressed with another corner up."""
-
-    name = "phase"
-
-    def of(self, worked: Worked, side: Side) -> Iterator[PhotoNumber]:
-        for bar, step, title in _twists(worked):
-            # the layers of a pile look alike from above and from below: half a turn is the same picture
-            yield PhotoNumber(f"phase:{bar}:{step.id}", f"Turned{title}", "deg", 0.0, -90.0, 90.0)
-
-    def put(self, draft: Draft, worked: Worked, side: Side, names: Sequence[str], change: float) -> Draft:
-        bar, step = names
-        twist = _step(draft.bar, bar, step)
-        assert isinstance(twist, Twist)
-        return Draft(_with_step(draft.bar, bar, twist.model_copy(update={"phase": _around(twist.phase + change)})), draft.blade)
-
-
-class ReliefDepth(NumberKind):
-    """Grooves or dimples are deeper than planned."""
-
-    name = "relief"
-
-    def of(self, worked: Worked, side: Side) -> Iterator[PhotoNumber]:
-        for bar in all_bars(worked.document.carried_out().bar):
-            for step in bar.steps:
-                if isinstance(step, Relief):
-                    yield PhotoNumber(f"relief:{bar.id}:{step.id}", "Grooves deeper", "mm", step.depth, -0.3, 0.3, share=True)
-
-    def put(self, draft: Draft, worked: Worked, side: Side, names: Sequence[str], change: float) -> Draft:
-        bar, step = names
-        relief = _step(draft.bar, bar, step)
-        assert isinstance(relief, Relief)
-        return Draft(_with_step(draft.bar, bar, relief.model_copy(update={"depth": relief.depth * (1 + change)})), draft.blade)
-
-
-KINDS: tuple[NumberKind, ...] = (GroundDeeper(), TwistTurns(), TwistPhase(), ReliefDepth(), ShiftedAlong(), Stretched())
+KINDS: tuple[NumberKind, ...] = (GroundDeeper(), ShiftedAlong(), Stretched())
 _BY_NAME = {k.name: k for k in KINDS}
 
 
 def numbers_of(worked: Worked, side: Side) -> list[PhotoNumber]:
     """All that a photo of this face may tell. Raises InputError when there is no blade."""
-    return [n for kind in KINDS for n in kind.of(worked, side)][:MOST_NUMBERS]
+    of_blade = [PhotoNumber.of(found, kind.name) for kind in KINDS if (found := kind.of(worked, side))]
+    return (of_blade[:1] + list(_of_steps(worked)) + of_blade[1:])[:MOST_NUMBERS]
+
+
+def _of_steps(worked: Worked) -> Iterator[PhotoNumber]:
+    steps = [(bar.id, step) for bar in all_bars(worked.document.carried_out().bar) for step in bar.steps if step.off_plan()]
+    named = {bar: ".".join(str(i + 1) for i in address) for address, bar in ids_of(worked).items()}
+    for bar, step in steps:
+        of = f" of bar {named[bar]}" if named[bar] else " of the whole bar"
+        for off in step.off_plan():
+            yield PhotoNumber.of(off, f"{off.name}:{bar}:{step.id}", off.title + (of if len(steps) > 1 else ""))
 
 
 def usual_of(numbers: Sequence[PhotoNumber]) -> list[str]:
     """Keys of those that do not say the same thing twice: along a twist a shift is a turn; what was drawn longer is mostly what was ground
     deeper."""
-    twisted = any(n.key.startswith("turns:") for n in numbers)
+    twisted = any(n.group == "winding" for n in numbers)
     return [n.key for n in numbers if n.key != "stretch" and not (twisted and n.key == "along")]
 
 
 def changed(worked: Worked, side: Side, changes: Mapping[str, float]) -> Draft:
-    """The design of `worked` with these changes, by key, tried but not yet checked."""
-    blade = worked.blade.geometry.blade
-    draft = Draft(worked.document.carried_out().bar, blade)
+    """The design of `worked` with these changes, by key of what it has, tried but not yet checked."""
+    draft = Draft(worked.document.carried_out().bar, worked.blade.geometry.blade)
     for key, change in changes.items():
-        kind, *names = key.split(":")
-        draft = _BY_NAME[kind].put(draft, worked, side, names, change)
+        name, *of = key.split(":")
+        if of:
+            step = _step(draft.bar, *of).made_off_plan(name, change, _middle(worked))
+            draft = Draft(_with_step(draft.bar, of[0], step), draft.blade)
+        else:
+            draft = _BY_NAME[name].put(draft, worked, side, change)
     return draft
 
 
@@ -214,13 +163,11 @@ def taken_over(worked: Worked, side: Side, changes: Mapping[str, float]) -> Docu
     for key, change in changes.items():
         n = offered.get(key)
         if n is None:
-            raise InputError.at(
-                "changes", f"{key[:40]!r} is nothing that a photo of this blade tells", "choose from those that are offered"
-            )
+            wrong = f"{key[:40]!r} is nothing that a photo of this blade tells"
+            raise InputError.at("changes", wrong, "choose from those that are offered")
         if not n.least <= change <= n.most:
-            raise InputError.at(
-                "changes", f"{n.title}: off by {change:.4g} is more than is looked for", f"keep it in {n.least:.3g} to {n.most:.3g}"
-            )
+            wrong = f"{n.title}: off by {change:.4g} is more than is looked for"
+            raise InputError.at("changes", wrong, f"keep it in {n.least:.3g} to {n.most:.3g}")
     draft = changed(worked, side, changes)
     data: dict[str, Any] = worked.document.as_json()
     made = {s.id: s for bar in all_bars(draft.bar) for s in bar.steps}
@@ -237,28 +184,14 @@ def taken_over(worked: Worked, side: Side, changes: Mapping[str, float]) -> Docu
 def _replace(bar: dict[str, Any], steps: Mapping[str, Step]) -> None:
     for i, said in enumerate(bar["steps"]):
         if said["id"] in steps:
-            step = steps[said["id"]]
-            new = step.model_dump(mode="json", by_alias=True, exclude_defaults=True)
+            new = steps[said["id"]].model_dump(mode="json", by_alias=True, exclude_defaults=True)
             bar["steps"][i] = new | {"kind": said["kind"], "id": said["id"]}
     for child in bar["start"].get("bars", ()):
         _replace(child, steps)
 
 
-def _twists(worked: Worked) -> Iterator[tuple[str, Twist, str]]:
-    found = [
-        (bar, step)
-        for bar in all_bars(worked.document.carried_out().bar)
-        for step in bar.steps
-        if isinstance(step, Twist) and (step.turns or 0.0) >= LEAST_TURNS
-    ]
-    named = {bar: ".".join(str(i + 1) for i in address) for address, bar in ids_of(worked).items()}
-    for bar, step in found:
-        of = f"bar {named[bar.id]}" if named[bar.id] else "the whole bar"
-        yield bar.id, step, f" of {of}" if len(found) > 1 else ""
-
-
 def _middle(worked: Worked) -> float:
-    """The middle of the blade as a share of the finished bar's length; a twist further back lies nearly as its bar does."""
+    """The middle of the blade as a share of the finished bar's length; a bar within lies nearly as the whole does."""
     placed = worked.blade.placed
     return (placed.x + placed.signs[0] * placed.geometry.length / 2) / placed.bar.length
 
@@ -269,10 +202,7 @@ def _last_sized(worked: Worked) -> int | None:
 
 
 def _step(bar: BarRecipe, name: str, step: str) -> Step:
-    found = [s for b in all_bars(bar) if b.id == name for s in b.steps if s.id == step]
-    if not found:
-        raise InputError.at("numbers", "this step is not in the design", "choose from those that are offered")
-    return found[0]
+    return next(s for b in all_bars(bar) if b.id == name for s in b.steps if s.id == step)
 
 
 def _with_step(bar: BarRecipe, name: str, step: Step) -> BarRecipe:
@@ -283,7 +213,3 @@ def _with_step(bar: BarRecipe, name: str, step: Step) -> BarRecipe:
         return bar
     start = bar.start.model_copy(update={"bars": [_with_step(b, name, step) for b in children]})
     return bar.model_copy(update={"start": start})
-
-
-def _around(degrees: float) -> float:
-    return (degrees + 180.0) % 360.0 - 180.0

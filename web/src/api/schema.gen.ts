@@ -9555,12 +9555,11 @@ export interface components {
         };
         /**
          * PhotoNumber
-         * @description key: what it changes, kind and names; planned: as the design has it, in `unit`; least, most: how far it may be off, in the unit of
-         *     change: `unit` itself, or a share of what is planned.
+         * @description key: what it changes: the name, and of a step its bar and itself.
          */
         PhotoNumber: {
-            /** Key */
-            key: string;
+            /** Name */
+            name: string;
             /** Title */
             title: string;
             /** Unit */
@@ -9572,10 +9571,21 @@ export interface components {
             /** Most */
             most: number;
             /**
+             * Group
+             * @enum {string}
+             */
+            group: "ground" | "figure" | "winding";
+            /** More */
+            more: string;
+            /** Less */
+            less: string;
+            /**
              * Share
              * @default false
              */
             share?: boolean;
+            /** Key */
+            key: string;
         };
         /**
          * ToMarkOut

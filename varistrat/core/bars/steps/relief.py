@@ -1,5 +1,6 @@
 """Grooves, chevrons and dimples: layers brought to the face from below, or pushed down from it."""
 
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import Annotated, Any, ClassVar, Literal
 
@@ -8,6 +9,7 @@ from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.model import ForgingStep, Mm, SignedMm, shown, tidy
+from varistrat.core.bars.off_plan import OffPlan
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.bars.steps._grooves import Grooves, Profile, Shape
@@ -112,6 +114,14 @@ class Relief(ForgingStep):
         if not cut.straight:
             p.y = cut.across(p.x, p.y) / cut.mean(p.x) - w / 2
         p.x = cut.run(p.x)
+
+    def off_plan(self) -> Sequence[OffPlan]:
+        what = "dimples" if self.shape == "dimples" else "grooves"
+        words = f"{what} {{much}} deeper than planned", f"{what} {{much}} shallower than planned"
+        return (OffPlan("depth", f"{what.capitalize()} deeper", "mm", self.depth, -0.3, 0.3, "figure", *words, share=True),)
+
+    def made_off_plan(self, name: str, change: float, at: float) -> "Relief":
+        return self.model_copy(update={"depth": self.depth * (1 + change)})
 
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         found = []

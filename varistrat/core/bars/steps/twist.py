@@ -1,5 +1,6 @@
 """Twisting a bar about its length."""
 
+from collections.abc import Sequence
 from itertools import pairwise
 from typing import Annotated, Any, ClassVar, Literal
 
@@ -9,6 +10,7 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar, Change
 from varistrat.core.bars.layer_line import LayerLine
 from varistrat.core.bars.model import Hand, HeatDemand, Mm0, Model, Step, Turns, shown
+from varistrat.core.bars.off_plan import OffPlan, around
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
@@ -20,6 +22,9 @@ SHEAR_CARE = 3.5
 SHEAR_STOP = 5.0
 """Skin shear (indicative, laminates at 1050-1200 C): per heat; warn; likely to tear."""
 
+
+LEAST_TURNS = 0.25
+"""A twist of less shows no turn of its own on a blade."""
 
 COLD_SHUT = Code("cold_shut", "bar", ("care",), "Sharp corners will fold over into cold shuts along the thread.")
 TWIST_TEARS = Code("twist_tears", "bar", ("care", "stop"), {"care": "Near where laminates begin to tear.", "stop": "The skin will tear."})
@@ -165,6 +170,26 @@ class Twist(Step):
         else:
             found.append(TWIST_NOTHING.found("The twist has 0 turns.", "Give it turns, or take the step out.", field="turns", value=0.0))
         return found
+
+    def off_plan(self) -> Sequence[OffPlan]:
+        if self.turns is None or self.turns < LEAST_TURNS:
+            return ()
+        # more than a turn off, over the whole bar, is another twist
+        reach = min(0.12, 1.0 / self.turns)
+        more, less = (f"twisted {{much}} {word} than planned: {{made}} turns" for word in ("more", "less"))
+        turned = "turned {much} right-handed about its length", "turned {much} left-handed about its length"
+        return (
+            OffPlan("turns", "Turns", "turns", self.turns, -reach, reach, "winding", more, less, share=True),
+            # the layers of a pile look alike from above and from below: half a turn is the same picture
+            OffPlan("phase", "Turned about its length", "deg", 0.0, -90.0, 90.0, "winding", *turned),
+        )
+
+    def made_off_plan(self, name: str, change: float, at: float) -> "Twist":
+        if name == "phase":
+            return self.model_copy(update={"phase": around(self.phase + change)})
+        more = (self.turns or 0.0) * change
+        turned = 360 * more * at * (1 if self.hand == "right" else -1)
+        return self.model_copy(update={"turns": (self.turns or 0.0) + more, "phase": around(self.phase - turned)})
 
     def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         return line.forged(before, after).askew()

@@ -81,7 +81,7 @@ function Line({ factor }: { factor: Factor }) {
             </p>
           ))}
           {factor.figures.length ? (
-            factor.used ? (
+            factor.used && factor.n ? (
               <p className="text-quiet">You plan with it.</p>
             ) : factor.offered ? (
               <Only needs="smith">
