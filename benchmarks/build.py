@@ -16,12 +16,15 @@ from benchmarks.engine import Row
 from benchmarks.quiet import timed, tries
 from benchmarks.served import Served
 from tests.chromium import CHROMIUM, FLAGS
+from tests.core.photos import photo_of
 from tests.e2e.screens import DesignScreen
 from varistrat.core.build.plan import Plan
 from varistrat.core.build.told import made_of
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.paper.sheet import said_of, sheet_pdf
+from varistrat.core.photo.fit import fit_photo
+from varistrat.core.photo.flat import grey_of
 from varistrat.core.route.route import route_of
 from varistrat.core.starters import STARTERS
 
@@ -69,11 +72,16 @@ def run() -> list[Row]:
     sheet_pdf("warm", forty[:1])
     paper = tries(timed(lambda: sheet_pdf("A knife", forty)))
     seconds, mb = _photo()
+    twisted = Worked.of(read_document(STARTERS["bold_twist"].document()))
+    made = photo_of(twisted, "right", {"ground": 0.31}, np.random.default_rng(3), px=1400, off=0.3)
+    grey = grey_of(made.jpeg)
+    fit = tries(timed(lambda: fit_photo(twisted, "right", grey, made.marks)))
     return [
         ("route of a design of many bars", f"{1000 * route.median():.0f} ms", "50 ms", f"{len(worked.bars)} bars; {route.how}"),
         ("a build worked out as it is being made, nothing measured", f"{1000 * told.median():.0f} ms", "", told.how),
         ("PDF of a sheet of 40 operations", f"{paper.median():.2f} s", "0.5 s", paper.how),
         ("a photo of 24 million pixels taken in", f"{seconds:.1f} s", "3 s", f"own process, peak {mb:.0f} MB (wanted: under 300)"),
+        ("a photo read: depth, turns and phase of a twist", f"{fit.median():.1f} s", "5 s", fit.how),
         *_served(),
     ]
 

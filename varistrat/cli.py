@@ -53,8 +53,10 @@ def _parser() -> argparse.ArgumentParser:
         sub.add_argument("--tick", type=float, default=0.0, help="mm that piles are rounded up to")
     asked[1].add_argument("--rack", required=True, help="the rack as CSV: id,steel,form,width,thickness,length,count,price")
     asked[1].add_argument("--kerf", type=float, help="of the saw, mm")
+    shop_sheet = command("sheet", "paper", "design", "the shop sheet: every operation with boxes to write in, as PDF")
+    shop_sheet.add_argument("--only", choices=("hardening", "cuts"), help="a sheet for the kiln, or for the saw")
     for sub in (
-        command("sheet", "paper", "design", "the shop sheet: every operation with boxes to write in, as PDF"),
+        shop_sheet,
         command("template", "paper", "design", "the blade to its own size, with a rule to check the printer by, as PDF"),
     ):
         sub.add_argument("--out", required=True)

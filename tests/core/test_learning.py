@@ -6,6 +6,7 @@ import numpy as np
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
+from scipy.stats import norm
 
 from varistrat.core.errors import InputError
 from varistrat.core.learning.factor import Measured, Prior, learn, learned
@@ -88,13 +89,33 @@ class LawTests(SimpleTestCase):
             self.assertAlmostEqual(getattr(both, name), getattr(stepwise, name), 9)
 
     def test_eight_in_ten_of_the_next_ones_lie_within(self) -> None:
+        """Of two thousand shops drawn from the prior itself, after none to twelve builds."""
         rng = np.random.default_rng(5)
         inside = 0
-        for _ in range(1500):
-            # a shop drawn from the prior itself
+        for shop in range(2000):
             spread = 1 / rng.gamma(PRIOR.shape, 1 / PRIOR.belief.rate)
             mean = rng.normal(0, math.sqrt(spread / PRIOR.strength))
-            logs = rng.normal(mean, math.sqrt(spread), 5)
+            logs = rng.normal(mean, math.sqrt(spread), shop % 13)
             low, high = learn(PRIOR, list(logs)).range()
             inside += low <= math.exp(rng.normal(mean, math.sqrt(spread))) <= high
-        self.assertAlmostEqual(inside / 1500, 0.8, delta=0.03)
+        self.assertTrue(0.78 <= inside / 2000 <= 0.82, inside)
+
+    def test_a_second_derivation_by_summing_over_all_shops_there_could_be(self) -> None:
+        """No closed form: prior times likelihood on a grid of means and spreads, and the next one's chance summed over it."""
+        spread = np.exp(np.linspace(math.log(0.004), math.log(60.0), 900))
+        unit = np.linspace(-9, 9, 901)
+        for logs in ([], [0.2, 0.3, 0.1, 0.25], [-0.4, 0.5, 0.0]):
+            belief = learn(PRIOR, logs)
+            # means about where they can be, for each spread
+            at = belief.mean + unit[None, :] * np.sqrt(spread / PRIOR.strength)[:, None]
+            log_w = -(PRIOR.shape + 1) * np.log(spread) - PRIOR.belief.rate / spread  # inverse gamma
+            log_w = log_w[:, None] - PRIOR.strength * at**2 / (2 * spread[:, None]) - 0.5 * np.log(spread[:, None])
+            for y in logs:
+                log_w = log_w - (y - at) ** 2 / (2 * spread[:, None]) - 0.5 * np.log(spread[:, None])
+            # the grid's cells: even in log spread, as wide as sqrt(spread) in means
+            w = np.exp(log_w - log_w.max()) * spread[:, None] * np.sqrt(spread)[:, None]
+            w /= w.sum()
+            low, high = (math.log(v) for v in belief.range())
+            for edge, share in ((low, 0.1), (high, 0.9)):
+                below = norm.cdf((edge - at) / np.sqrt(spread)[:, None])
+                self.assertAlmostEqual(float((w * below).sum()), share, delta=0.002)

@@ -21,7 +21,7 @@ from varistrat.core.paper.label import label_pdf
 from varistrat.core.paper.one_to_one import MARGIN, OVERLAP, drawing_of, one_to_one_pdf
 from varistrat.core.paper.sheet import pieces_said, said_of, sheet_pdf
 from varistrat.core.paper.typeset import PAPERS, SIZES, check_paper
-from varistrat.core.route.route import route_of
+from varistrat.core.route.route import Route, route_of
 from varistrat.core.starters import STARTERS
 
 PT = 25.4 / 72
@@ -151,6 +151,17 @@ class SheetTests(SimpleTestCase):
         self.assertTrue(names and all("Atkinson" in n for n in names), names)
 
 
+class PartTests(SimpleTestCase):
+    def test_a_sheet_for_the_kiln_has_each_step_of_the_hardening_once(self) -> None:
+        found = worked()
+        route = route_of(found)
+        titles = [o.title for o in said_of(route, "hardening")]
+        self.assertEqual(titles, [o.title for o in route.operations if o.kind == "harden"])
+        self.assertEqual(len(titles), len(set(titles)))
+        self.assertEqual(len(said_of(route)), len(route.operations))
+        self.assertRaises(InputError, said_of, Route((), route.sheet), "hardening")
+
+
 class LabelTests(SimpleTestCase):
     def test_its_code_is_the_address(self) -> None:
         address = "https://forge.example/build/417"
@@ -175,6 +186,12 @@ class CommandTests(SimpleTestCase):
                 done = self.run_it(what, str(design), "--out", str(out), "--paper", "letter")
                 self.assertEqual((done.returncode, done.stdout, done.stderr), (0, "", ""), what)
                 self.assertTrue(out.read_bytes().startswith(b"%PDF"), what)
+                out.unlink()
+            for only, there, absent in (("hardening", "quench", "Cut "), ("cuts", "To cut", "quench")):
+                self.assertEqual(self.run_it("sheet", str(design), "--out", str(out), "--only", only).returncode, 0)
+                text = "".join(p.extract_text() for p in PdfReader(out).pages)
+                self.assertIn(there.lower(), text.lower(), only)
+                self.assertNotIn(absent.lower(), text.lower().replace("to cut", ""), only)
                 out.unlink()
             bad = self.run_it("sheet", str(design), "--out", f"{folder}/no/where.pdf")
             self.assertEqual((bad.returncode, len(bad.stderr.splitlines())), (2, 1))

@@ -238,6 +238,9 @@ class PaperTests(BuildCase):
         for word in ("Withy knife", "To cut", "R2, 1084", "Weld", "Take care"):
             self.assertIn(word, told)
         self.assertIn("100 mm", self.printed("Blade 1:1"))
+        cuts, kiln = self.printed("What to cut"), self.printed("Hardening")
+        self.assertTrue("To cut" in cuts and "Quench" not in cuts, cuts)
+        self.assertTrue("Quench" in kiln and "To cut" not in kiln, kiln)
         self.go("Eel splitter", "sum")
         self.assertIn("Draw out", self.printed("Shop sheet"))
         self.assertIn("for Ferryman Dace", self.printed("Label"))

@@ -31,7 +31,9 @@ def _keep(out: str, body: bytes) -> str:
 def sheet(args: argparse.Namespace) -> str:
     worked, title = _worked(args)
     route = route_of(worked)
-    return _keep(args.out, sheet_pdf(title, said_of(route), args.paper, pieces_said(worked, route)))
+    pieces = [] if args.only == "hardening" else pieces_said(worked, route)
+    lines = [f"{args.only} only"] if args.only else []
+    return _keep(args.out, sheet_pdf(title, said_of(route, args.only), args.paper, pieces, lines))
 
 
 def template(args: argparse.Namespace) -> str:

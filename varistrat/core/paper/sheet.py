@@ -4,14 +4,19 @@ from collections import Counter
 from collections.abc import Sequence
 from dataclasses import asdict, dataclass, field
 from datetime import date
+from typing import Literal
 
 from varistrat.core.design.worked import Worked
+from varistrat.core.errors import InputError
 from varistrat.core.paper.typeset import Paper, typeset
 from varistrat.core.route.money import KINDS_OF_WORK
 from varistrat.core.route.operation import Operation, Target
 from varistrat.core.route.route import Route
 from varistrat.core.stock.cut_plan import pieces_wanted
 
+Part = Literal["hardening", "cuts"]
+PARTS: dict[Part, tuple[str, ...]] = {"hardening": ("harden",), "cuts": ("cut_stock",)}
+"""Sheets of their own, for the kiln and for the saw: the kinds of operation on them."""
 NAMES: dict[str, str] = {"mass": "weight", "celsius": "temperature", "minutes": "time"}
 WHOLE: tuple[str, ...] = ("heats", "count", "celsius", "mass")
 
@@ -83,9 +88,12 @@ def sheet_pdf(
     )
 
 
-def said_of(route: Route) -> list[OperationSaid]:
-    """In mm, C and g."""
-    return [_said(o) for o in route.operations]
+def said_of(route: Route, part: Part | None = None) -> list[OperationSaid]:
+    """In mm, C and g; part: only this of it. Raises InputError for a part that the route has not."""
+    found = [_said(o) for o in route.operations if part is None or o.kind in PARTS[part]]
+    if not found:
+        raise InputError.at("only", f"there is no {part} in this design", "print all of it")
+    return found
 
 
 def _said(o: Operation) -> OperationSaid:

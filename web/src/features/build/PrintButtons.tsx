@@ -1,4 +1,4 @@
-import { FileText, QrCode, Ruler } from "lucide-react";
+import { FileText, Flame, QrCode, Ruler, Scissors } from "lucide-react";
 import { useState } from "react";
 import { api, ask, keepFile, post, saveFile, whatWentWrong } from "../../api/client";
 import type { Document, Operation, PlannedOperation } from "../../api/types";
@@ -7,7 +7,13 @@ import { Button, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { type PaperSize, saidOf, usualPaper } from "./paper";
 
-/** To paper: the shop sheet, the blade to its own size, a label. */
+/** A sheet of the route, or of one kind of operation in it. */
+type Part = { name: string; kind?: string };
+const WHOLE: Part = { name: "sheet" };
+const HARDENING: Part = { name: "hardening", kind: "harden" };
+const CUTS: Part = { name: "cutting", kind: "cut_stock" };
+
+/** To paper: the shop sheet, what of it goes to the saw and to the kiln, the blade to its own size, a label. */
 export function PrintButtons({
   title,
   lines,
@@ -36,17 +42,19 @@ export function PrintButtons({
       .catch((e) => toast(whatWentWrong(e)))
       .finally(() => setBusy(false));
   };
-  const sheet = async () => {
+  const sheet = async (part: Part) => {
     const all = typeof operations === "function" ? await operations() : operations;
+    const mine = all.filter((o) => !part.kind || o.kind === part.kind);
+    if (!mine.length) return toast(`There is no ${part.name} in this plan.`);
     const body = {
       title,
-      lines,
+      lines: part.kind ? [...lines, `${part.name} only`] : lines,
       about: "",
       paper,
-      pieces: (pieces ?? []).map((p) => ({ ...p, says: say(p.says) })),
-      operations: all.map((o) => saidOf(o, say, units)),
+      pieces: part === HARDENING ? [] : (pieces ?? []).map((p) => ({ ...p, says: say(p.says) })),
+      operations: mine.map((o) => saidOf(o, say, units)),
     };
-    keepFile(await (await post("/api/paper/sheet.pdf", body)).blob(), `${title} sheet.pdf`);
+    keepFile(await (await post("/api/paper/sheet.pdf", body)).blob(), `${title} ${part.name}.pdf`);
   };
   const drawing = async () => {
     await saveFile("/api/paper/template.pdf", { document: await document(), title, paper }, `${title} 1-1.pdf`);
@@ -70,8 +78,16 @@ export function PrintButtons({
           onChange={setPaper}
         />
       </div>
-      <Button disabled={busy} onClick={() => run(sheet)}>
+      <Button disabled={busy} onClick={() => run(() => sheet(WHOLE))}>
         <FileText size={18} aria-hidden /> Shop sheet
+      </Button>
+      {pieces?.length ? (
+        <Button disabled={busy} onClick={() => run(() => sheet(CUTS))}>
+          <Scissors size={18} aria-hidden /> What to cut
+        </Button>
+      ) : null}
+      <Button disabled={busy} onClick={() => run(() => sheet(HARDENING))}>
+        <Flame size={18} aria-hidden /> Hardening
       </Button>
       <Button disabled={busy} onClick={() => run(drawing)}>
         <Ruler size={18} aria-hidden /> Blade 1:1
