@@ -60,6 +60,13 @@ class BeginTests(BuildCase):
         expect(self.page.get_by_role("list", name="From the rack")).to_be_visible()
         self.assertEqual(self.serious(), [], "begin")
         self.page.get_by_label("For whom").fill("The lock keeper")
+        # what it is for says where the design is otherwise
+        order = Order.objects.exclude(purpose="").filter(state="open").first()
+        assert order
+        self.page.get_by_label("For an order").click()
+        self.page.get_by_role("option", name=re.compile(re.escape(order.title))).click()
+        expect(self.page.get_by_role("note", name=f"For {order.purpose}")).to_be_visible()
+        self.page.get_by_label("For whom").fill("The lock keeper")
         before = Movement.objects.count()
         self.page.get_by_role("button", name="Begin the build").click()
         expect(self.page.get_by_role("heading", name=re.compile(r"Cut \d+ pieces"))).to_be_visible()

@@ -28,6 +28,7 @@ from varistrat.api.schemas.builds import (
     OrderOut,
     RecordOut,
     RefusedOut,
+    SuitsIn,
 )
 from varistrat.api.schemas.stock import WayOutOut
 from varistrat.api.shop import shop_of
@@ -36,6 +37,7 @@ from varistrat.builds.models import Build, Order
 from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log, photos, portable
 from varistrat.builds.services import orders as ordering
+from varistrat.core.build.purpose import SUGGESTED, Suggested, Suits, suits
 from varistrat.core.build.told import BuildTold
 from varistrat.core.build.ways import ways_left
 from varistrat.core.design.document import read_document
@@ -104,6 +106,18 @@ def take_order(request: HttpRequest, asked: OrderIn) -> tuple[int, OrderOut]:
 def change_order(request: HttpRequest, order_id: int, asked: OrderIn) -> OrderOut:
     order = selectors.order_of(asker(request).shop, order_id)
     return _order_out(ordering.change(actor=asker(request), order=order, said=asked.dict()))
+
+
+@router.get("/purposes", response={200: list[Suggested], **PROBLEMS})
+def purposes(request: HttpRequest) -> list[Suggested]:
+    """What each purpose suggests of edge, hardness and outline."""
+    return list(SUGGESTED.values())
+
+
+@router.post("/suits", response={200: Suits, **PROBLEMS})
+def suited(request: HttpRequest, asked: SuitsIn) -> Suits:
+    """How a design stands to what it is for."""
+    return suits(predict.work_out(asked.document), asked.purpose)
 
 
 @router.get("/learned", response={200: list[FactorTold], **PROBLEMS})

@@ -10,12 +10,13 @@ from pydantic import Field
 
 from varistrat.api.schemas.rack import KeepIn
 from varistrat.api.schemas.stock import WayOutOut
+from varistrat.core.build import purpose
 from varistrat.core.build.entry import AnyEntry
 from varistrat.core.build.summary import BuildSummary
 from varistrat.core.design.document import Document
 
 State = Literal["planned", "in work", "resting", "done", "given up"]
-Purpose = Literal["", "slicing", "carving", "chopping", "heavy work", "show"]
+Purpose = Literal[""] | purpose.Purpose
 OrderState = Literal["open", "delivered", "withdrawn"]
 Who = Annotated[str, Field(max_length=120)]
 Title = Annotated[str, Field(min_length=1, max_length=200)]
@@ -157,3 +158,8 @@ class OrderOut(OrderIn):
     id: int
     made: datetime
     builds: list[int]
+
+
+class SuitsIn(Schema):
+    document: Document
+    purpose: purpose.Purpose

@@ -2188,6 +2188,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/purposes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Purposes
+         * @description What each purpose suggests of edge, hardness and outline.
+         */
+        get: operations["varistrat_api_routers_builds_purposes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/suits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Suited
+         * @description How a design stands to what it is for.
+         */
+        post: operations["varistrat_api_routers_builds_suited"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/learned": {
         parameters: {
             query?: never;
@@ -8795,9 +8835,8 @@ export interface components {
             /**
              * Purpose
              * @default
-             * @enum {string}
              */
-            purpose?: "" | "slicing" | "carving" | "chopping" | "heavy work" | "show";
+            purpose?: "" | ("slicing" | "carving" | "chopping" | "heavy work" | "show");
             /** Promised */
             promised?: string | null;
             /** Price */
@@ -8832,9 +8871,8 @@ export interface components {
             /**
              * Purpose
              * @default
-             * @enum {string}
              */
-            purpose?: "" | "slicing" | "carving" | "chopping" | "heavy work" | "show";
+            purpose?: "" | ("slicing" | "carving" | "chopping" | "heavy work" | "show");
             /** Promised */
             promised?: string | null;
             /** Price */
@@ -8850,6 +8888,55 @@ export interface components {
              * @enum {string}
              */
             state?: "open" | "delivered" | "withdrawn";
+        };
+        /**
+         * Suggested
+         * @description behind: thickness behind the edge before sharpening, mm; angle: of the edge, both sides together, degrees; hardness: HRC; each from
+         *     and to; shapes: outlines that suit; why: in a sentence.
+         */
+        Suggested: {
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "slicing" | "carving" | "chopping" | "heavy work" | "show";
+            /** Behind */
+            behind: [
+                number,
+                number
+            ];
+            /** Angle */
+            angle: [
+                number,
+                number
+            ];
+            /** Hardness */
+            hardness: [
+                number,
+                number
+            ];
+            /** Shapes */
+            shapes: ("drop_point" | "straight_back" | "sheepfoot" | "leaf" | "skew" | "clipped" | "hook" | "end_edge")[];
+            /** Why */
+            why: string;
+        };
+        /**
+         * Suits
+         * @description suggested: for this purpose; differs: where the design is otherwise, each a sentence with its figures.
+         */
+        Suits: {
+            suggested: components["schemas"]["Suggested"];
+            /** Differs */
+            differs: string[];
+        };
+        /** SuitsIn */
+        SuitsIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * Purpose
+             * @enum {string}
+             */
+            purpose: "slicing" | "carving" | "chopping" | "heavy work" | "show";
         };
         /**
          * DotTold
@@ -19764,6 +19851,158 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OrderOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_purposes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suggested"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_suited: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SuitsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Suits"];
                 };
             };
             /** @description Unauthorized */

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Order } from "../../api/types";
-import { Only, RoleNote } from "../../app/session";
+import { Only, RoleNote, useSay } from "../../app/session";
 import { parseNumber } from "../../lib/units";
 import { Button, Choice, Modal, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
@@ -140,6 +140,7 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
             <input inputMode="decimal" className={field} value={price} onChange={(e) => setPrice(e.target.value)} />
           </label>
         </div>
+        <Suggested purpose={said.purpose ?? ""} />
         <label>
           <span className="mb-0.5 block text-sm text-quiet">What may not be missing</span>
           <textarea
@@ -173,5 +174,25 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
         </div>
       </form>
     </Modal>
+  );
+}
+
+/** What a purpose suggests of the blade. */
+function Suggested({ purpose }: { purpose: string }) {
+  const say = useSay();
+  const found = useQuery({
+    queryKey: ["purposes"],
+    queryFn: () => ask(api.GET("/api/builds/purposes")),
+    staleTime: Number.POSITIVE_INFINITY,
+  }).data?.find((p) => p.purpose === purpose);
+  if (!found) return null;
+  const [thin = 0, thick = 0] = found.behind;
+  const shapes = found.shapes.map((s) => s.replace(/_/g, " ")).join(" or ");
+  return (
+    <p role="note" className="border-l-4 border-note bg-note-wash px-3 py-2 text-sm">
+      {say(`An edge ${thin.toFixed(2)} mm to ${thick.toFixed(2)} mm thick behind its bevel`)}, ground to {found.angle[0]}° to{" "}
+      {found.angle[1]}°, {found.hardness[0]} to {found.hardness[1]} HRC; {shapes}. {found.why} A suggestion: the design's Build
+      place says where it is otherwise.
+    </p>
   );
 }

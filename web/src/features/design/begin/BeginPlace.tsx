@@ -5,7 +5,7 @@ import { Link, useNavigate } from "react-router";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { CutPlan, Document, StockSheet } from "../../../api/types";
 import { useWorkedOut } from "../../../api/worked";
-import { Only, RoleNote, useGrams, useUnit, useUnits } from "../../../app/session";
+import { Only, RoleNote, useGrams, useSay, useUnit, useUnits } from "../../../app/session";
 import { length, sizes } from "../../../lib/units";
 import { Button, Choice, Notice, Segments } from "../../../ui";
 import { useToast } from "../../../ui/toast";
@@ -164,7 +164,36 @@ function FromTheRack({ plan }: { plan: CutPlan }) {
   );
 }
 
-type Orders = { id: number; who: string; title: string; promised: string | null }[];
+type Orders = { id: number; who: string; title: string; promised: string | null; purpose: "" | Purpose }[];
+type Purpose = "slicing" | "carving" | "chopping" | "heavy work" | "show";
+
+/** Where the design is otherwise than what it is for suggests. */
+function ForWhat({ document, purpose }: { document: Document; purpose: Purpose }) {
+  const say = useSay();
+  const { recipe, blade, off, hardening, fire } = document;
+  const found = useQuery({
+    queryKey: ["suits", purpose, recipe, blade, off, hardening, fire],
+    queryFn: () =>
+      ask(api.POST("/api/builds/suits", { body: { document: { recipe, blade, off, hardening, fire } as Document, purpose } })),
+    enabled: !!blade,
+  });
+  if (!found.data) return null;
+  return (
+    <div role="note" aria-label={`For ${purpose}`} className="border-l-4 border-note bg-note-wash px-3 py-2">
+      <p className="font-semibold">It is for {purpose}.</p>
+      {found.data.differs.length ? (
+        <ul className="list-disc pl-5">
+          {found.data.differs.map((d) => (
+            <li key={d}>{say(d)}</li>
+          ))}
+        </ul>
+      ) : (
+        <p>Edge, hardness and outline suit it.</p>
+      )}
+      <p className="text-sm text-quiet">{found.data.suggested.why} Indicative; yours to decide.</p>
+    </div>
+  );
+}
 
 function Form({
   name,
@@ -198,6 +227,7 @@ function Form({
     setWho(found.who);
     setDue(found.promised ?? "");
   };
+  const purpose = open.find((o) => String(o.id) === order)?.purpose;
   const begin = () => {
     setBusy(true);
     const body = {
@@ -238,6 +268,7 @@ function Form({
           />
         </div>
       ) : null}
+      {purpose ? <ForWhat document={document} purpose={purpose} /> : null}
       <label>
         <span className="mb-0.5 block text-sm text-quiet">What it is called</span>
         <input className={field} value={title} maxLength={200} onChange={(e) => setTitle(e.target.value)} />
