@@ -6,7 +6,7 @@ from typing import Any
 from django.test import SimpleTestCase
 
 from varistrat.core.blade.measures import FOR_USE
-from varistrat.core.build.purpose import HRC_SURE, PURPOSES, SUGGESTED, suits
+from varistrat.core.build.purpose import PURPOSES, SUGGESTED, suits
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
@@ -41,16 +41,24 @@ class PurposeTests(SimpleTestCase):
             if word:
                 self.assertIn(f"{word} than 0.15 to 0.30 mm for slicing", said[0])
 
-    def test_hardness_only_beyond_its_own_width(self) -> None:
-        for wanted in (50.0, 54.0, 57.0, 60.0, 63.0):
-            worked = design(target=wanted)
-            expected = worked.hardening.expected
-            assert expected
-            middle = sum(expected) / 2
-            for purpose in PURPOSES:
-                low, high = SUGGESTED[purpose].hardness
-                said = any(d.startswith("It will be about") for d in suits(worked, purpose).differs)
-                self.assertEqual(said, middle > high + HRC_SURE or middle < low - HRC_SURE, (wanted, purpose, middle))
+    def test_hardness_after_the_temper_and_only_beyond_its_own_width(self) -> None:
+        """The plan tempers to what is wanted, so that is what it will be."""
+        for wanted, purpose, word in (
+            (60.0, "slicing", None),
+            (60.0, "heavy work", "about 60 HRC, harder than 54 to 57"),
+            (56.0, "heavy work", None),
+            (54.0, "slicing", "about 54 HRC, softer than 60 to 63"),
+        ):
+            said = [d for d in suits(design(target=wanted), purpose).differs if "HRC" in d]  # type: ignore[arg-type]
+            self.assertEqual(len(said), int(word is not None), (wanted, purpose, said))
+            if word:
+                self.assertIn(word, said[0])
+        # a hair within and beyond how surely it is known
+        sure = design(target=58.0).hardening.sure
+        high = SUGGESTED["heavy work"].hardness[1]
+        for off, much in ((-0.2, 0), (0.2, 1)):
+            said = [d for d in suits(design(target=high + sure + off), "heavy work").differs if "HRC" in d]
+            self.assertEqual(len(said), much, off)
 
     def test_an_outline_that_suits_another_work(self) -> None:
         self.assertIn("drop point or straight back suits slicing better", suits(design(shape="leaf"), "slicing").differs[-1])

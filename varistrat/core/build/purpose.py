@@ -13,8 +13,6 @@ from varistrat.core.design.worked import Worked
 
 Purpose = Literal["slicing", "carving", "chopping", "heavy work", "show"]
 PURPOSES: tuple[Purpose, ...] = get_args(Purpose)
-HRC_SURE = 1.5
-"""A hardness is known no better; of less nothing is said."""
 
 
 @dataclass(frozen=True)
@@ -75,14 +73,14 @@ def suits(worked: Worked, purpose: Purpose) -> Suits:
     if not low - 1e-9 <= edge <= high + 1e-9:
         much = "thicker" if edge > high else "thinner"
         differs.append(f"The edge is planned {edge:.2f} mm thick, {much} than {low:.2f} to {high:.2f} mm for {purpose}.")
-    expected = worked.hardening.expected
-    if expected:
+    w = worked.hardening
+    hard = w.comes_to(w.lead, w.temper) if w.lead and (w.temper is not None or w.now is not None) else None
+    if hard is not None:
         low, high = s.hardness
-        middle = sum(expected) / 2
-        if not low - HRC_SURE <= middle <= high + HRC_SURE:
-            much = "harder" if middle > high else "softer"
-            cure = "a hotter temper" if middle > high else "a cooler temper, or a steel with more carbon"
-            differs.append(f"It will be about {middle:.0f} HRC, {much} than {low:.0f} to {high:.0f} for {purpose}: {cure}.")
+        # beyond what it is known to: of less nothing is said
+        if not low - w.sure <= hard <= high + w.sure:
+            much, cure = ("harder", "a hotter temper") if hard > high else ("softer", "a cooler temper, or a steel with more carbon")
+            differs.append(f"Its edge will be about {hard:.0f} HRC, {much} than {low:.0f} to {high:.0f} for {purpose}: {cure}.")
     shape = getattr(blade.outline, "shape", None)
     if shape is not None and shape not in s.shapes:
         named = " or ".join(n.replace("_", " ") for n in s.shapes)
