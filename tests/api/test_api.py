@@ -113,6 +113,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/builds", {"uid": "6f0a5d8e-1c77-4c3e-9a52-0b3e1f7d2c11", "design": "{id}", "document": DOCUMENT, "title": "First"}),
     ("get", "/api/builds/learned", None),
     ("get", "/api/builds/purposes", None),
+    ("get", "/api/builds/learned-sizes", None),
     ("post", "/api/builds/suits", {"document": DOCUMENT, "purpose": "slicing"}),
     ("get", "/api/builds/orders", None),
     ("post", "/api/builds/orders", {"who": "The ferry", "title": "Line knife", "purpose": "slicing", "promised": "2031-06-01"}),

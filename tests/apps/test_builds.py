@@ -250,3 +250,24 @@ class StateTests(BuildsCase):
         self.assertEqual(orders.change(actor=self.smith, order=order, said=said).state, "delivered")
         with patch.object(orders, "MOST_ORDERS", 1), self.assertRaises(InputError):
             orders.take(actor=self.smith, said={"who": "x", "title": "y"})
+
+
+class ErrorsReadTests(BuildsCase):
+    def amended(self, build: Build, **errors: float) -> None:
+        data = self.worked.document.as_json()
+        data["blade"]["errors"] = errors
+        entry = self.entry("", "amended", revision=2, why="as the photo shows it")
+        beginning.amend(actor=self.smith, build=build, worked=Worked.of(read_document(data)), why="as the photo shows it", entry=entry)
+
+    def test_only_what_was_said_on_the_way_and_only_of_this_shop(self) -> None:
+        planned = self.worked.document.as_json()
+        planned["blade"]["errors"] = {"cup": 0.2}
+        # an error that is planned is a question, and a build that nobody read says nothing
+        self.begin(worked=Worked.of(read_document(planned)))
+        self.assertEqual(selectors.errors_of(self.smith.shop), [])
+        for uneven in (0.2, -0.3):
+            self.amended(self.begin(), uneven=uneven)
+        self.assertEqual([e.uneven for e in selectors.errors_of(self.smith.shop)], [0.2, -0.3])
+        self.assertEqual(selectors.errors_of(member("other").shop), [])
+        with self.assertNumQueries(1):
+            selectors.errors_of(self.smith.shop)

@@ -1,8 +1,12 @@
 """Reading builds, always those of one shop."""
 
 from collections.abc import Sequence
+from typing import Any
+
+from django.db.models import F, Q
 
 from varistrat.builds.models import Build, BuildPlan, Order, Record
+from varistrat.core.blade.model import Errors
 from varistrat.core.build.entry import Entry
 from varistrat.core.build.plan import Plan
 from varistrat.core.build.told import BuildTold, Made, made_of, told_of
@@ -84,3 +88,16 @@ def told(build: Build, shop: ShopData) -> BuildTold:
     except InputError as e:
         # a steel that is gone from the list: what was written down is told all the same
         return told_of(plans, entries, e)
+
+
+def errors_of(shop: Shop) -> list[Errors]:
+    """What was read of the faces of each blade in the book: the errors its plan was changed by on the way, latest last; one query.
+
+    An error that was in the plan from the beginning is a question, not a reading.
+    """
+    changed = Build.objects.filter(shop=shop, current__gt=1).order_by("pk")
+    plans = BuildPlan.objects.filter(build__in=changed).filter(Q(number=1) | Q(number=F("build__current"))).order_by("build", "number")
+    said: dict[int, list[Any]] = {}
+    for build, errors in plans.values_list("build", "document__blade__errors"):
+        said.setdefault(build, []).append(errors or {})
+    return [Errors.model_validate(now) for first, now in (v for v in said.values() if len(v) == 2) if now != first]

@@ -44,6 +44,7 @@ from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.apart import ReadersBusy
 from varistrat.core.learning.factors import FactorTold, learned_of
+from varistrat.core.learning.sizes import SizeLearned, sizes_learned
 from varistrat.core.limits import MAX_PHOTO_BYTES
 from varistrat.core.paper.label import label_pdf
 from varistrat.designs.selectors import design_of
@@ -130,6 +131,12 @@ def learned(request: HttpRequest) -> list[FactorTold]:
             kept.setdefault(kind, []).append(str(b.pk))
     told_of = [(str(b.pk), b.title, log.summary_as_kept(b)) for b in builds]
     return learned_of(told_of, shop_of(request).numbers, kept)
+
+
+@router.get("/learned-sizes", response={200: list[SizeLearned], **PROBLEMS})
+def learned_sizes(request: HttpRequest) -> list[SizeLearned]:
+    """How large the errors of the shop's blades are, by those whose faces were read; offered, never put in by itself."""
+    return sizes_learned(selectors.errors_of(asker(request).shop))
 
 
 @router.post("/{build_id}/odd", response={204: None, **PROBLEMS}, auth=smith)

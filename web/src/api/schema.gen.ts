@@ -2248,6 +2248,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/builds/learned-sizes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Learned Sizes
+         * @description How large the errors of the shop's blades are, by those whose faces were read; offered, never put in by itself.
+         */
+        get: operations["varistrat_api_routers_builds_learned_sizes"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds/{build_id}/odd": {
         parameters: {
             query?: never;
@@ -9010,6 +9030,27 @@ export interface components {
             now: number;
             /** Learned */
             learned: number;
+        };
+        /**
+         * SizeLearned
+         * @description key: of a size; ours, learned: one standard deviation, in its unit; low, high: between which it lies eight times in ten; n: blades
+         *     read; offered: enough of them.
+         */
+        SizeLearned: {
+            /** Key */
+            key: string;
+            /** Ours */
+            ours: number;
+            /** Learned */
+            learned: number;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** N */
+            n: number;
+            /** Offered */
+            offered: boolean;
         };
         /**
          * OddIn
@@ -20077,6 +20118,80 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FactorTold"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_learned_sizes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SizeLearned"][];
                 };
             };
             /** @description Unauthorized */

@@ -1,7 +1,10 @@
+import { useQuery } from "@tanstack/react-query";
+import { api, ask } from "../../../api/client";
 import type { CoreLine, Document, ProblemItem, Study } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button, Notice } from "../../../ui";
+import { useToast } from "../../../ui/toast";
 import type { Change } from "../draft";
 import { under } from "../fields/problems";
 import { SchemaFields } from "../fields/SchemaFields";
@@ -25,6 +28,7 @@ export function SizeFields({
       <p className="col-span-full -mt-1 text-sm text-quiet">
         How far off your work usually is: two blades in three are nearer than this. Ours are a guess; put in your own.
       </p>
+      <Learned document={document} change={change} />
       <SchemaFields
         fields={fields}
         values={(document.sizes ?? {}) as Values}
@@ -32,6 +36,38 @@ export function SizeFields({
         onChange={(sizes, what) => change({ type: "plan", plan: { sizes: sizes as Document["sizes"] }, what: `sizes.${what}` })}
       />
     </>
+  );
+}
+
+/** What the shop's own blades say of them: offered from three read ones on. */
+function Learned({ document, change }: { document: Document; change: (c: Change) => void }) {
+  const toast = useToast();
+  const found = useQuery({ queryKey: ["learned-sizes"], queryFn: () => ask(api.GET("/api/builds/learned-sizes")) }).data;
+  const n = found?.[0]?.n ?? 0;
+  if (!found || !n) return null;
+  const mine = Object.fromEntries(found.map((s) => [s.key, Number(s.learned.toPrecision(2))]));
+  const now = (document.sizes ?? {}) as Record<string, number>;
+  const used = Object.entries(mine).every(([key, value]) => now[key] === value);
+  const blades = `${n} ${n === 1 ? "blade" : "blades"}`;
+  return (
+    <div className="col-span-full">
+      <p className="text-sm">
+        {blades} of your book {n === 1 ? "was" : "were"} read
+        {found[0]?.offered ? "." : ": from three on they are offered here."}
+      </p>
+      {found[0]?.offered && !used ? (
+        <Button
+          compact
+          onClick={() => {
+            change({ type: "plan", plan: { sizes: { ...document.sizes, ...mine } as Document["sizes"] }, what: "sizes" });
+            toast(`Your usual errors are now those of ${blades}.`);
+          }}
+        >
+          Use what your {blades} say
+        </Button>
+      ) : null}
+      {used ? <p className="text-sm text-quiet">These are what your blades say.</p> : null}
+    </div>
   );
 }
 
