@@ -136,6 +136,7 @@ def _build(title: str, tab: str = "", then: Callable[[Page], None] | None = None
 
     def prepare(page: Page) -> None:
         page.get_by_role("link", name="Book").click()
+        page.get_by_role("radiogroup", name="Which builds").get_by_role("radio").last.click()
         page.get_by_role("link", name=re.compile(title)).click()
         page.get_by_role("heading", level=1).wait_for()
         if tab:
@@ -155,6 +156,22 @@ def _timed(page: Page) -> None:
     page.get_by_role("button", name="1 heat more").click()
 
 
+SEEN_AT = ((0.1486, 0.5654), (0.1685, 0.3480), (0.9116, 0.5822), (0.5594, 0.6433), (0.5746, 0.4264))
+"""Heel, tip, edge and spine in the demo's photo of the right side, shares of its sides; from demo/photos.py, `seen_at`."""
+
+
+def _read_off(page: Page) -> None:
+    page.get_by_role("button", name="right side, etched").click()
+    for x, y in SEEN_AT:
+        picture = page.get_by_role("button", name=re.compile("^Photo: mark"))
+        box = picture.bounding_box()
+        assert box
+        picture.click(position={"x": x * box["width"], "y": y * box["height"]})
+    page.get_by_role("button", name="Read it off the photo").click()
+    page.get_by_role("button", name="Take over into this build").wait_for(timeout=90_000)
+    page.wait_for_timeout(2500)
+
+
 def _learned(page: Page) -> None:
     page.get_by_role("link", name="Book").click()
     page.get_by_role("radio", name="what it teaches").click()
@@ -165,6 +182,7 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "bench-light": ("light", (1280, 800), lambda page: None),
     "build-sheet": ("dark", (1280, 800), _build("Eel splitter", then=_timed)),
     "build-log": ("light", (1280, 800), _build("Eel splitter", "Log")),
+    "build-photos": ("light", (1280, 800), _build("Sedge knife, bold twist", "Photos", _read_off)),
     "build-phone": ("dark", (390, 844), _build("Eel splitter")),
     "book": ("light", (1280, 800), _learned),
     "design-light": ("light", (1280, 800), _twist),
@@ -174,7 +192,6 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "rack": ("light", (1280, 800), _rack),
     "grind-core-line": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Core line", _point)),
     "grind-tolerances": ("dark", (1280, 800), _grind("Osier peeler, well centred", "Tolerances", _study)),
-    "grind-test-etch": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Test etch")),
     "side-by-side": ("dark", (1280, 800), _compare),
     "steels": ("light", (1280, 800), _steels),
     "pairing": ("light", (1280, 800), _pairing),

@@ -4,24 +4,16 @@ import io
 import re
 import tempfile
 from typing import Any
-from uuid import uuid4
 
-import numpy as np
 from django.test import override_settings
 from PIL import Image
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
-from tests.core.photos import photo_of
 from tests.e2e.base import BrowserCase
 from varistrat.builds.models import Build, Order, Photo, Record
-from varistrat.builds.selectors import made, plans_of
-from varistrat.builds.services import photos
-from varistrat.builds.services.log import write
-from varistrat.core.photo.intake import taken_in
 from varistrat.rack.models import Movement
-from varistrat.shop.models import Membership, ShopFigure
-from varistrat.shop.services.own import shop_data
+from varistrat.shop.models import ShopFigure
 
 
 class BuildCase(BrowserCase):
@@ -428,68 +420,3 @@ class PhoneTests(BuildCase):
                 return r.width && (r.height < 43 || r.width < 43) }).map((e) => e.textContent || e.ariaLabel)"""
         )
         self.assertEqual(small, [])
-
-
-class PhotoTests(BuildCase):
-    """A photo laid over the prediction, read, and taken over."""
-
-    def setUp(self) -> None:
-        super().setUp()
-        self.build = Build.objects.get(title="Sedge knife, bold twist")
-        actor = Membership.objects.get(user__username="quillet-dyke")
-        worked = made(self.build, shop_data(actor.shop)).worked
-        self.made_up = photo_of(worked, "right", {"ground": 0.3}, np.random.default_rng(4), px=900)
-        uid = uuid4()
-        photos.keep(actor=actor, build=self.build, uid=uid, taken=taken_in(self.made_up.jpeg))
-        entry = {"id": str(uuid4()), "kind": "photo", "photo": str(uid), "caption": "on the bench"}
-        entry["op"] = plans_of(self.build)[-1].operations[-1].id
-        entry["at"] = Record.objects.filter(build=self.build).order_by("pk").last().data["at"]  # type: ignore[union-attr]
-        self.assertEqual(write(actor=actor, build=self.build, entries=[entry]).refused, [])
-
-    def mark(self) -> None:
-        picture = self.page.get_by_role("button", name=re.compile("^Photo: mark"))
-        expect(picture.locator("img")).to_have_js_property("complete", True)
-        wide = picture.locator("img").evaluate("e => e.naturalWidth")
-        at = {(round(m.x, 1), round(m.y, 1)): m for m in self.made_up.marks}
-        told = self.page.evaluate(f"fetch('/api/builds/{self.build.pk}/face-to-mark?side=right').then(a => a.json())")
-        for place in told["marks"]:
-            m = at[round(place["x"], 1), round(place["y"], 1)]
-            box = picture.bounding_box()
-            assert box
-            scale = box["width"] / wide
-            picture.click(position={"x": m.px * scale, "y": m.py * scale})
-
-    def test_laid_over_the_prediction_read_and_taken_over(self) -> None:
-        self.enter()
-        self.go("Sedge knife, bold twist", "photos")
-        self.page.get_by_role("button", name="on the bench").click()
-        expect(self.page.get_by_role("status").filter(has_text="Click on the heel at the edge")).to_be_visible()
-        self.assertEqual(self.serious(), [], "marking")
-        self.mark()
-        expect(self.page.get_by_role("img", name="right face, as it should be")).to_be_visible()
-        for how in ("split", "blink", "difference", "both"):
-            self.page.get_by_role("radio", name=how).click()
-            expect(self.page.get_by_role("img", name="right face, as it is")).to_be_attached()
-        self.page.get_by_role("checkbox", name=re.compile("^Turn")).first.uncheck()
-        self.page.get_by_role("button", name="Read it off the photo").click()
-        expect(self.page.get_by_text(re.compile(r"ground 0\.\d\d mm deeper than planned"))).to_be_visible(timeout=60_000)
-        self.assertEqual(self.serious(), [], "what it tells")
-        self.page.get_by_role("button", name="Take over into this build").click()
-        expect(self.page.get_by_text("The design of this build is now as the photo shows it.")).to_be_visible()
-        plan = plans_of(self.build)[-1]
-        self.assertAlmostEqual(plan.document["blade"]["errors"]["uneven"], 0.6, delta=0.12)
-        self.page.get_by_role("link", name="Sum-up").click()
-        expect(self.page.get_by_text("as the photo of the right face shows it")).to_be_visible()
-
-    def test_marked_by_the_keyboard_and_no_photo_at_all(self) -> None:
-        self.enter()
-        self.go("Sedge knife, bold twist", "photos")
-        self.page.get_by_role("button", name="on the bench").click()
-        self.page.get_by_role("button", name=re.compile("^Photo: mark the heel at the edge")).focus()
-        for key in ("ArrowLeft", "ArrowDown", "Enter"):
-            self.page.keyboard.press(key)
-        expect(self.page.get_by_role("status").filter(has_text="2. Click on the heel at the spine")).to_be_visible()
-        self.page.get_by_role("button", name="Take the last mark back").click()
-        expect(self.page.get_by_role("status").filter(has_text="1. Click on the heel at the edge")).to_be_visible()
-        self.go("Marsh star for the fair", "photos")
-        expect(self.page.get_by_role("heading", name="No photos of this build yet")).to_be_visible()

@@ -176,7 +176,7 @@ class GrindTests(BrowserCase):
         self.page.get_by_label("Choose a photograph").set_input_files(
             {"name": "blade.png", "mimeType": "image/png", "buffer": self.photo()}
         )
-        shown = self.page.get_by_role("img", name="Your photograph of the blade")
+        shown = self.page.get_by_role("button", name=re.compile("^Photo: mark"))
         expect(shown).to_be_visible()
         for label, value in (("First station", "10"), ("Second station", "90")):
             self.field(label).fill(value)

@@ -187,7 +187,8 @@ def _carried_out(actor: Membership, build: Build, told: Told, shop: ShopData, rn
     if told.short:
         _made_short(build, plan, writer.out, shop, told.short)
     if told.photographed:
-        _photographed(actor, build, writer, made_by([plan], [], shop).worked)
+        entries = [ENTRY.validate_python(e) for e in writer.out]
+        _photographed(actor, build, writer, made_by([plan], entries, shop).worked)
     log.write(actor=actor, build=build, entries=writer.out)
 
 

@@ -12,6 +12,10 @@ from varistrat.designs.services.predict import BladePicture, blade_png
 
 SIZE = (1400, 933)
 PX = 1000
+TURNED = 7.0
+"""Degrees clockwise: it does not lie level."""
+LENS = (0.95, 0.03, 12, 0.01, 0.95, 14, 2e-5, 6e-5)
+"""From the photo's px back to the bench's, as a projective map."""
 BENCH = (121, 98, 74)
 
 
@@ -24,9 +28,24 @@ def photo_of(worked: Worked, side: Side, seed: int = 4) -> Taken:
     blade = Image.merge("RGB", [Image.fromarray(np.clip(grey * k, 0, 255).astype(np.uint8)) for k in (1.0, 0.99, 0.96)])
     at = ((SIZE[0] - PX) // 2, (SIZE[1] - grey.shape[0]) // 2)
     scene.paste(blade, at, mask)
-    seen = scene.rotate(-7.0, Image.Resampling.BICUBIC, fillcolor=BENCH)
-    seen = seen.transform(SIZE, Image.Transform.PERSPECTIVE, (0.95, 0.03, 12, 0.01, 0.95, 14, 2e-5, 6e-5), Image.Resampling.BICUBIC)
+    seen = scene.rotate(-TURNED, Image.Resampling.BICUBIC, fillcolor=BENCH)
+    seen = seen.transform(SIZE, Image.Transform.PERSPECTIVE, LENS, Image.Resampling.BICUBIC)
     return taken_in(_jpeg(_lit(np.asarray(seen, float), rng)))
+
+
+def seen_at(worked: Worked, x: float, y: float) -> tuple[float, float]:
+    """Where such a photo of the right side shows a place on the blade (x from the heel, y above the heel's edge; mm), px."""
+    margin = BladePicture("right", PX).margin
+    low, high = worked.blade.geometry.curves.span()
+    wide, tall = worked.blade.geometry.length + 2 * margin, high - low + 2 * margin
+    scale = PX / wide
+    corner = (SIZE[0] - PX) // 2, (SIZE[1] - round(tall * scale)) // 2
+    off = np.array([(x + margin) * scale + corner[0], (high + margin - y) * scale + corner[1]]) - np.array(SIZE) / 2
+    cos, sin = np.cos(np.deg2rad(TURNED)), np.sin(np.deg2rad(TURNED))
+    turned = np.array(SIZE) / 2 + np.array([off[0] * cos - off[1] * sin, off[0] * sin + off[1] * cos])
+    a, b, c, d, e, f, g, h = LENS
+    u, v, w = np.linalg.inv([[a, b, c], [d, e, f], [g, h, 1]]) @ [*turned, 1.0]
+    return float(u / w), float(v / w)
 
 
 def _bench(rng: np.random.Generator) -> Image.Image:

@@ -201,10 +201,10 @@ class Step(Model):
         """Numbers of it that may come out otherwise and that the finished face shows; none by default."""
         return ()
 
-    def made_off_plan(self, name: str, change: float, at: float) -> "Step":
-        """The step with one of `off_plan` off by `change`; at: where the blade's middle lies, a share of the bar's length: there the
-        face stays as it is, as far as that can be."""
-        raise NotImplementedError(name)
+    def made_off_plan(self, off: OffPlan, change: float, at: float) -> "Step":
+        """The step with one of `off_plan` off by `change`: the field of its name. at: where the blade's middle lies, a share of the bar's
+        length, for those that must leave the face there as it is."""
+        return self.model_copy(update={off.name: off.made(change)})
 
     @abstractmethod
     def length_before(self, length: float, before: Bar) -> float:

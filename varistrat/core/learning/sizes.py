@@ -8,6 +8,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import sqrt
 
+from scipy.special import gammaincinv
+
 from varistrat.core.blade.model import Along, Errors
 from varistrat.core.learning.factor import ENOUGH, SHARE
 from varistrat.core.study.tolerances import GROUPS, Sizes
@@ -45,8 +47,6 @@ def was_read(errors: Errors) -> bool:
 
 def sizes_learned(blades: Sequence[Errors], usual: Sizes | None = None) -> list[SizeLearned]:
     """blades: as they were made, read or not; a bow counts as a dip."""
-    from scipy.stats import invgamma
-
     usual = usual or Sizes()
     read = [e for e in blades if was_read(e)]
     out = []
@@ -56,6 +56,7 @@ def sizes_learned(blades: Sequence[Errors], usual: Sizes | None = None) -> list[
         shape = STRENGTH / 2 + len(read) / 2
         rate = STRENGTH / 2 * ours**2 + sum(squares) / 2
         half = (1 - SHARE) / 2
-        low, high = (sqrt(float(invgamma.ppf(q, shape, scale=rate))) for q in (half, 1 - half))
+        # the inverse gamma's quantiles: rate over those of a gamma, the other way round
+        low, high = (sqrt(rate / float(gammaincinv(shape, 1 - q))) for q in (half, 1 - half))
         out.append(SizeLearned(key, ours, sqrt(rate / shape), low, high, len(read), len(read) >= ENOUGH))
     return out

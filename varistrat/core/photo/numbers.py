@@ -150,7 +150,9 @@ def changed(worked: Worked, side: Side, changes: Mapping[str, float]) -> Draft:
     for key, change in changes.items():
         name, *of = key.split(":")
         if of:
-            step = _step(draft.bar, *of).made_off_plan(name, change, _middle(worked))
+            step = _step(draft.bar, *of)
+            off = next(o for o in step.off_plan() if o.name == name)
+            step = step.made_off_plan(off, change, _middle(worked))
             draft = Draft(_with_step(draft.bar, of[0], step), draft.blade)
         else:
             draft = _BY_NAME[name].put(draft, worked, side, change)

@@ -120,9 +120,6 @@ class Relief(ForgingStep):
         words = f"{what} {{much}} deeper than planned", f"{what} {{much}} shallower than planned"
         return (OffPlan("depth", f"{what.capitalize()} deeper", "mm", self.depth, -0.3, 0.3, "figure", *words, share=True),)
 
-    def made_off_plan(self, name: str, change: float, at: float) -> "Relief":
-        return self.model_copy(update={"depth": self.depth * (1 + change)})
-
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         found = []
         pitch = self.size(before).estimates["pitch"]

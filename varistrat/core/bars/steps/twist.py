@@ -184,12 +184,12 @@ class Twist(Step):
             OffPlan("phase", "Turned about its length", "deg", 0.0, -90.0, 90.0, "winding", *turned),
         )
 
-    def made_off_plan(self, name: str, change: float, at: float) -> "Twist":
-        if name == "phase":
+    def made_off_plan(self, off: OffPlan, change: float, at: float) -> "Twist":
+        if off.name == "phase":
             return self.model_copy(update={"phase": around(self.phase + change)})
-        more = (self.turns or 0.0) * change
-        turned = 360 * more * at * (1 if self.hand == "right" else -1)
-        return self.model_copy(update={"turns": (self.turns or 0.0) + more, "phase": around(self.phase - turned)})
+        made = off.made(change)
+        turned = 360 * (made - off.planned) * at * (1 if self.hand == "right" else -1)
+        return self.model_copy(update={"turns": made, "phase": around(self.phase - turned)})
 
     def through(self, line: LayerLine, before: Bar, after: Bar) -> LayerLine:
         return line.forged(before, after).askew()

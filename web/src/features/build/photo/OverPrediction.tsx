@@ -5,12 +5,12 @@ import type { Operation, Side } from "../../../api/types";
 import { useSay, useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button, Notice, Segments } from "../../../ui";
+import { type Spot, Spots } from "../../../ui/spots";
 import { Measure } from "../../design/fields/Measure";
 import type { Photo } from "../Photos";
 import { useBuild } from "../useBuild";
 import { Compare } from "./Compare";
 import { Fit } from "./Fit";
-import { type Spot, SpotPicker } from "./SpotPicker";
 
 /** A photo of one face: marked, laid over the prediction, and read. */
 export function OverPrediction({ photo, op }: { photo: Photo; op: Operation }) {
@@ -44,18 +44,24 @@ export function OverPrediction({ photo, op }: { photo: Photo; op: Operation }) {
   const marks = spots.map((s, i) => ({ ...s, x: places[i]?.x ?? 0, y: places[i]?.y ?? 0 }));
   const address = `/api/builds/${info.id}/photos/${photo.photo}`;
   return (
-    <div className="grid gap-6 min-[1000px]:grid-cols-[minmax(0,1fr)_21rem]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-6 min-[1000px]:grid-cols-[minmax(0,1fr)_21rem]">
       <section aria-label="Photo and prediction">
         <h2 className="mb-2 text-lg font-bold">{photo.caption || say(op.title)}</h2>
         {marked ? (
           <Compare address={address} build={info.id} marks={marks} side={side} changes={changes} shape={width / height} />
         ) : (
-          <SpotPicker
-            address={`${address}/photo.jpg`}
-            spots={spots}
-            next={name(spots.length)}
-            onSpot={(s) => setSpots([...spots, s])}
-          />
+          <>
+            <p role="status" className="mb-2 font-semibold">
+              {spots.length + 1}. Click on {name(spots.length)}.
+            </p>
+            <Spots
+              src={`${address}/photo.jpg`}
+              next={name(spots.length)}
+              marks={spots}
+              onSpot={(s) => setSpots([...spots, s])}
+              className="mx-auto w-fit"
+            />
+          </>
         )}
       </section>
       <section aria-label="What it tells" className="flex flex-col gap-3">

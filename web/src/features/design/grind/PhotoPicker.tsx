@@ -1,12 +1,12 @@
-import { type PointerEvent, useEffect, useRef, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { Document, Reading, Side } from "../../../api/types";
 import { useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button, Modal, Notice, Segments } from "../../../ui";
+import { type Spot, Spots, spotAt } from "../../../ui/spots";
 import { Measure } from "../fields/Measure";
 
-type Spot = { px: number; py: number };
 type Picked = { spot: Spot; x: number; height: number; inside: boolean };
 
 /** Core heights picked on a photograph. It stays in this browser: only the places clicked are sent. */
@@ -55,7 +55,6 @@ function Body({
 }) {
   const unit = useUnit();
   const [url, setUrl] = useState("");
-  const [size, setSize] = useState<{ w: number; h: number } | null>(null);
   const [side, setSide] = useState<Side>("right");
   const [far, setFar] = useState(Math.round(bladeLength * 0.6));
   const [marks, setMarks] = useState<Spot[]>([]);
@@ -66,7 +65,6 @@ function Body({
   const [problem, setProblem] = useState("");
   const near = Math.round(bladeLength * 0.06);
   const [from, setFrom] = useState(near);
-  const box = useRef<HTMLDivElement>(null);
   /** Only the newest answer counts. */
   const asked = useRef(0);
   useEffect(() => () => URL.revokeObjectURL(url), [url]);
@@ -94,10 +92,7 @@ function Body({
       })
       .catch((e) => setProblem(whatWentWrong(e)));
   };
-  const click = (e: PointerEvent<HTMLDivElement>) => {
-    if (!size || !box.current) return;
-    const edge = box.current.getBoundingClientRect();
-    const spot = { px: ((e.clientX - edge.left) / edge.width) * size.w, py: ((e.clientY - edge.top) / edge.height) * size.h };
+  const click = (spot: Spot) => {
     if (next) {
       const all = [...marks, spot];
       setMarks(all);
@@ -120,45 +115,46 @@ function Body({
     }
   };
   const good = picked.filter((p) => p.inside);
-  const onPicture = (s: Spot) => ({ left: `${(s.px / (size?.w ?? 1)) * 100}%`, top: `${(s.py / (size?.h ?? 1)) * 100}%` });
   return (
     <div className="grid max-h-[75vh] grid-cols-[minmax(0,1fr)_19rem] gap-4 max-[900px]:grid-cols-1">
       <div className="grid min-h-72 place-items-center overflow-auto rounded-lg bg-plate">
         {url ? (
-          <div ref={box} onPointerDown={click} className="relative cursor-crosshair">
-            <img
-              src={url}
-              alt="Your photograph of the blade"
-              className="block max-h-[70vh] max-w-full select-none"
-              draggable={false}
-              onLoad={(e) => setSize({ w: e.currentTarget.naturalWidth, h: e.currentTarget.naturalHeight })}
-              onError={() => {
-                setProblem("This file is not a picture the browser can show: use a JPEG or PNG.");
-                setUrl("");
-              }}
-            />
-            {rim.length && size ? (
-              <svg viewBox={`0 0 ${size.w} ${size.h}`} className="pointer-events-none absolute inset-0 h-full w-full" aria-hidden>
-                <polygon points={rim.map((p) => p.join(",")).join(" ")} fill="none" stroke="#8fb6e6" strokeWidth={size.w / 500} />
-              </svg>
-            ) : null}
-            {marks.map((m, i) => (
-              <span
-                key={`${m.px},${m.py}`}
-                style={onPicture(m)}
-                className="pointer-events-none absolute grid h-5 w-5 -translate-1/2 place-items-center rounded-full border-2 border-[#8fb6e6] bg-black/60 text-[0.7rem] text-white"
-              >
-                {i + 1}
-              </span>
-            ))}
-            {picked.map((p) => (
-              <span
-                key={`${p.spot.px},${p.spot.py}`}
-                style={onPicture(p.spot)}
-                className={`pointer-events-none absolute h-3 w-3 -translate-1/2 rounded-full border-2 ${p.inside ? "border-[#e3b256]" : "border-[#ef9585]"}`}
-              />
-            ))}
-          </div>
+          <Spots
+            src={url}
+            next={next?.name ?? "the core line"}
+            marks={marks}
+            onSpot={click}
+            onBroken={() => {
+              setProblem("This file is not a picture the browser can show: use a JPEG or PNG.");
+              setUrl("");
+            }}
+            over={(size) => (
+              <>
+                {rim.length ? (
+                  <svg
+                    viewBox={`0 0 ${size.w} ${size.h}`}
+                    className="pointer-events-none absolute inset-0 h-full w-full"
+                    aria-hidden
+                  >
+                    <polygon
+                      points={rim.map((p) => p.join(",")).join(" ")}
+                      fill="none"
+                      stroke="#8fb6e6"
+                      strokeWidth={size.w / 500}
+                    />
+                  </svg>
+                ) : null}
+                {picked.map((p) => (
+                  <span
+                    key={`${p.spot.px},${p.spot.py}`}
+                    style={spotAt(p.spot, size)}
+                    className={`pointer-events-none absolute h-3 w-3 -translate-1/2 rounded-full border-2 ${p.inside ? "border-[#e3b256]" : "border-[#ef9585]"}`}
+                  />
+                ))}
+              </>
+            )}
+            className="w-fit"
+          />
         ) : (
           <label className="grid cursor-pointer place-items-center gap-2 p-8 text-center text-plate-ink">
             <span>Choose a photograph of one side, taken as square on as you can. It stays on this computer.</span>
