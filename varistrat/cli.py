@@ -61,6 +61,10 @@ def _parser() -> argparse.ArgumentParser:
     ):
         sub.add_argument("--out", required=True)
         sub.add_argument("--paper", choices=("a4", "letter"), default="a4")
+    sub = command("etch", "finish", "design", "how deep each steel is etched in a bath, as JSON")
+    sub.add_argument("--bath", required=True, help="what, strength (% by weight), temperature (C), litres, iron (g), as JSON")
+    sub.add_argument("--minutes", required=True, help="of each cycle: 5,5,5")
+    command("fault", "finish", "seen", "what went wrong: causes of what is seen, the likeliest first, as JSON")
     return parser
 
 

@@ -15,7 +15,7 @@ from importlib import import_module
 from typing import Any, Literal, get_args
 
 Grade = Literal["note", "care", "stop"]
-Place = Literal["bar", "heat", "grind", "stock"]
+Place = Literal["bar", "heat", "grind", "stock", "finish"]
 GRADES: tuple[Grade, ...] = get_args(Grade)
 
 

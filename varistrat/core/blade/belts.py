@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from varistrat.core.blade.geometry import Geometry
+from varistrat.core.blade.grits import GRITS, must_take
 from varistrat.core.errors import InputError
 
 
@@ -22,15 +23,26 @@ class Belt:
     takes: float
 
 
-BELTS = (
-    Belt("36 grit", 0.0),
-    Belt("60 grit", 0.12),
-    Belt("120 grit", 0.06),
-    Belt("220 grit", 0.03),
-    Belt("400 grit", 0.02),
-    Belt("hand, 600 and up", 0.02),
-)
-"""The first shapes the bevel; what the others take is about twice the scratches before them. Indicative; shops differ."""
+ON_BELTS = ("P36", "P60", "P120", "P220")
+FIRST_PAPER = "P180"
+"""A grit coarser than the belts ended with: it shows what they left."""
+PAPERS = ("P400", "P600", "P800", "P1000", "P1500", "P2000")
+
+
+def sequence(last: str = "P800") -> tuple[Belt, ...]:
+    """Belts and paper as one, each taking what clears the one before (grits.py); last: the paper to end with, or the belt.
+
+    Raises InputError for what is no paper of the sequence.
+    """
+    whole = (*ON_BELTS, FIRST_PAPER, *PAPERS)
+    if last not in whole:
+        raise InputError.at("last", f"{last[:20]!r} is not in the sequence", f"end with one of {', '.join(whole)}")
+    names = whole[: whole.index(last) + 1]
+    return tuple(Belt(name, must_take(GRITS[before] if before else None)) for before, name in zip((None, *names), names, strict=False))
+
+
+BELTS = sequence()
+"""The first shapes the bevel; what the others take clears the scratches before them. Indicative; shops differ."""
 
 
 @dataclass(frozen=True)

@@ -74,8 +74,7 @@ def suits(worked: Worked, purpose: Purpose) -> Suits:
         much = "thicker" if edge > high else "thinner"
         differs.append(f"The edge is planned {edge:.2f} mm thick, {much} than {low:.2f} to {high:.2f} mm for {purpose}.")
     w = worked.hardening
-    hard = w.comes_to(w.lead, w.temper) if w.lead and (w.temper is not None or w.now is not None) else None
-    if hard is not None:
+    if (hard := w.planned) is not None:
         low, high = s.hardness
         # beyond what it is known to: of less nothing is said
         if not low - w.sure <= hard <= high + w.sure:

@@ -10,6 +10,7 @@ from varistrat.core.bars.recipe import BarRecipe, Recipe, all_bars
 from varistrat.core.blade.measures import HANDLES
 from varistrat.core.blade.model import Blade
 from varistrat.core.cached import cached_property
+from varistrat.core.design.finish_plan import FinishPlan
 from varistrat.core.design.stock_plan import StockPlan
 from varistrat.core.design.upgrades import FORMAT, upgraded
 from varistrat.core.errors import InputError
@@ -43,7 +44,8 @@ class Document(Model):
     """`off`: ids of the steps switched off, kept but not carried out.
 
     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; fire: how it is heated;
-    hardening: what is wanted of it and was read; handle: for the balance; stock: what is added to the blade when it is reckoned.
+    hardening: what is wanted of it and was read; handle: for the balance; stock: what is added to the blade when it is reckoned;
+    finish: how it is sanded, etched, marked and fitted up.
     """
 
     format: Literal["varistrat.design/1"] = FORMAT
@@ -57,6 +59,7 @@ class Document(Model):
     hardening: Hardening = Hardening()
     handle: HandlePlan | None = None
     stock: StockPlan = StockPlan()
+    finish: FinishPlan = FinishPlan()
     _shop: ShopData = PrivateAttr(default=AS_SHIPS)
 
     @property
@@ -79,7 +82,7 @@ class Document(Model):
         out: dict[str, Any] = {"format": self.format, "recipe": self.recipe.as_json(named=True)}
         if self.blade:
             out["blade"] = self.blade.as_json()
-        for name in ("aim", "sizes", "readings", "fire", "hardening", "handle", "stock"):
+        for name in ("aim", "sizes", "readings", "fire", "hardening", "handle", "stock", "finish"):
             value = getattr(self, name)
             said = value.model_dump(mode="json", exclude_defaults=True) if value else {}
             if said or (name == "handle" and value):

@@ -138,6 +138,25 @@ ETCH_CYCLES = Figure("etch_cycles", "time", "Cycles of etch", "", 4.0, 1.0, 40.0
 FIT_UP = Figure("time_fit_up", "time", "Guard and handle", "min", 180.0, 0.0, 6000.0, _TIMED)
 GLUE = Figure("time_glue", "time", "Glue sets", "min", 720.0, 0.0, 6000.0, "as its maker says")
 SHARPEN = Figure("time_sharpen", "time", "Edge, and its test", "min", 30.0, 1.0, 600.0, _TIMED)
+ETCH_R0 = Figure(
+    "etch_r0",
+    "finish",
+    "Plain carbon steel loses in ferric chloride of 10 % at 20 C",
+    "um/min",
+    0.8,
+    0.1,
+    5.0,
+    "published 0.4 to 1.5; etch a coupon and measure the step",
+    "all other steels in proportion",
+)
+GALVANIC_PLAIN = Figure(
+    "galvanic_plain", "finish", "Plain steel beside nickel or chromium steel is eaten", "×", 1.2, 1.0, 2.0, "published 1.1 to 1.4"
+)
+GALVANIC_NOBLE = Figure(
+    "galvanic_noble", "finish", "Nickel or chromium steel beside plain steel is eaten", "×", 0.8, 0.2, 1.0, "published 0.6 to 0.9"
+)
+ETCH_MOVED = Figure("etch_moved", "finish", "A bath kept moving against a still one", "×", 1.5, 1.0, 4.0, "published 1.5 to 3")
+MARK_YIELD = Figure("mark_yield", "finish", "Share of a marking current that takes off steel", "", 0.65, 0.2, 1.0, "published 0.5 to 0.8")
 DAY = Figure("day_hours", "time", "Hours at work in a day", "h", 6.0, 0.5, 16.0, "what is left of a day after all else")
 WEEK = Figure("week_days", "time", "Days at work in a week", "", 5.0, 1.0, 7.0, "from Monday")
 WAGE = Figure("wage", "money", "An hour of yours", "", 25.0, 0.0, 1e4, "in your own money")
@@ -217,6 +236,11 @@ FIGURES: dict[str, Figure] = {
         FIT_UP,
         GLUE,
         SHARPEN,
+        ETCH_R0,
+        GALVANIC_PLAIN,
+        GALVANIC_NOBLE,
+        ETCH_MOVED,
+        MARK_YIELD,
         DAY,
         WEEK,
         WAGE,

@@ -369,6 +369,11 @@ class BladeHardening:
         return self._hrc(self.lead, self.done) if self.lead and self.done else None
 
     @property
+    def planned(self) -> float | None:
+        """HRC of the edge once it is tempered as wanted, or as it is when it needs no more; None when it does not harden."""
+        return self.comes_to(self.lead, self.temper) if self.lead and (self.temper is not None or self.now is not None) else None
+
+    @property
     def hours(self) -> float:
         """Of the next temper: two in all for the first two, one for any after."""
         return max(1.0, TABLE_HOURS - sum(h for _, h in self.done))

@@ -1,0 +1,44 @@
+"""How a design's blade is finished: the paper it ends with, its bath and the relief wanted, tone, mark, edge, fit-up."""
+
+from typing import Annotated, Literal
+
+from pydantic import Field, field_validator
+
+from varistrat.core.blade.belts import PAPERS
+from varistrat.core.etch.bath import Bath
+from varistrat.core.model import Model, shown
+
+RELIEFS: dict[str, float] = {"flush": 3.0, "light": 6.0, "felt": 12.0, "deep": 25.0}
+"""um between the deepest and the shallowest, as smiths ask for it."""
+Use = Literal["slicing", "general", "chopping", "sword"]
+
+
+class Mark(Model):
+    """The maker's mark, by stencil and current. area: of what the stencil leaves bare, mm2; amperes; depth wanted, um."""
+
+    area: Annotated[float, Field(gt=0, le=2000)] = Field(40.0, **shown("Area the stencil leaves bare", "mm2"))
+    amperes: Annotated[float, Field(gt=0, le=50)] = Field(1.0, **shown("Current", "A"))
+    depth: Annotated[float, Field(gt=0, le=500)] = Field(25.0, **shown("Depth of the mark", "um"))
+
+
+class FinishPlan(Model):
+    """last: paper it ends with; relief: um wanted; cycle: minutes of each after the first; polish: tops polished every so many
+    cycles, 0 never; tone: a last bath for colour; angle: of the edge, both sides, degrees."""
+
+    last: str = Field("P800", **shown("Sanded to"))
+    bath: Bath = Bath()
+    relief: Annotated[float, Field(ge=0.5, le=200)] = Field(RELIEFS["light"], **shown("Relief wanted", "um"))
+    cycle: Annotated[float, Field(ge=0.5, le=240)] = Field(5.0, **shown("A cycle", "min"))
+    polish: Annotated[int, Field(ge=0, le=20)] = Field(2, **shown("Tops polished every", "cycles", "0: never"))
+    moved: bool = Field(False, **shown("The bath is kept moving"))
+    tone: Literal["none", "coffee", "muriatic"] = Field("none", **shown("For tone, last"))
+    mark: Mark | None = None
+    use: Use = Field("general", **shown("The edge is for"))
+    angle: Annotated[float, Field(ge=8, le=70)] = Field(32.0, **shown("Edge angle, both sides", "deg"))
+
+    @field_validator("last")
+    @classmethod
+    def _known(cls, value: str) -> str:
+        if value not in PAPERS:
+            raise ValueError(f"{value[:20]!r} is no paper to end with; choose one of {', '.join(PAPERS)}")
+        return value

@@ -1,0 +1,1 @@
+"""What went wrong: from what is seen to why, and what to do."""

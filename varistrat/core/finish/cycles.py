@@ -1,0 +1,122 @@
+"""From the relief wanted to minutes in this bath, and from minutes to cycles. docs/physics.md#etch-depth."""
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+
+from varistrat.core.design.worked import Worked
+from varistrat.core.errors import InputError
+from varistrat.core.etch.bath import Bath
+from varistrat.core.finish.area import faces_area
+from varistrat.core.finish.depth import Etched, Surface, etch, surface_of
+from varistrat.core.laws.numbers import ETCH_MOVED
+
+FIRST = 1.0
+"""Minutes of the first cycle: long enough to see a finger mark, short enough to start anew."""
+MOST_CYCLES = 60
+MOST_MINUTES = 1440.0
+LEAST_APART = 0.02
+"""um/min: of two rates nearer than this no relief comes."""
+
+
+@dataclass(frozen=True)
+class Cycle:
+    """minutes in the bath; then: what is done after it; relief: um after it, by then."""
+
+    minutes: float
+    then: tuple[str, ...]
+    relief: float
+
+
+@dataclass(frozen=True)
+class EtchPlan:
+    """wanted: um of relief; cycles in their order; etched: what becomes of each steel; why_not: why what is wanted is not reached, empty
+    when it is."""
+
+    wanted: float
+    cycles: tuple[Cycle, ...]
+    etched: Etched
+    bath: Bath
+    surface: tuple[Surface, ...]
+    why_not: str
+
+    @property
+    def minutes(self) -> float:
+        """In the bath, all together."""
+        return sum(c.minutes for c in self.cycles)
+
+
+LOOK = "Look: a finger mark shows now. If there is one, degrease and sand it out; begin anew."
+WIPE = "Rinse; take the dark off gently with fine wool and soapy water."
+TOPS = "Polish the tops on a hard flat block, P1500 to P2500, lengthwise; rinse, degrease."
+STOP = "Stop it: water, then bicarbonate, 50 g in a litre, ten minutes. It foams: goggles. No bleach near it."
+OIL = "Dry it warm, oil it at once; look for rust after an hour."
+TONES = {
+    "coffee": "Degrease, then coffee over night, cold; the bright layers stay bright. Rinse, dry, oil.",
+    "muriatic": "Degrease, then muriatic acid for a minute at a time, outdoors; rinse, neutralise, dry, oil.",
+}
+
+
+def etch_plan(worked: Worked, bath: Bath | None = None) -> EtchPlan:
+    """Cycles until the relief wanted is there, in the design's bath or another. Raises InputError without a blade."""
+    plan, numbers = worked.document.finish, worked.shop.numbers
+    bath = bath or plan.bath
+    surface = surface_of(worked)
+    area = faces_area(worked.blade.geometry)
+    moved = numbers.of(ETCH_MOVED) if plan.moved else 1.0
+    wanted = plan.relief
+
+    def after(minutes: Sequence[float]) -> Etched:
+        return etch(bath, surface, minutes, area, numbers, moved)
+
+    minutes, why_not = _minutes(wanted, plan.cycle, after)
+    etched = after(minutes)
+    last = len(minutes) - 1
+    cycles = []
+    for i, each in enumerate(minutes):
+        then = [LOOK] if i == 0 and last > 0 else []
+        if i < last:
+            then.append(WIPE)
+            if plan.polish and i and i % plan.polish == 0:
+                then.append(TOPS)
+        else:
+            then += [STOP, *([TOPS] if plan.polish else []), *([TONES[plan.tone]] if plan.tone in TONES else []), OIL]
+        cycles.append(Cycle(each, tuple(then), etched.relief_after(i)))
+    return EtchPlan(wanted, tuple(cycles), etched, bath, tuple(surface), why_not)
+
+
+def _minutes(wanted: float, each: float, after: Callable[[Sequence[float]], Etched]) -> tuple[list[float], str]:
+    """Cycles until the relief is there: the last one shorter, so that it is met; no more than MOST_CYCLES."""
+    first = min(FIRST, each)
+    minutes = [first]
+    if after(minutes).relief / first < LEAST_APART:
+        return minutes, "Nothing on this face is eaten faster than the rest: no relief comes of it."
+    while (so_far := after(minutes).relief) < wanted:
+        if len(minutes) == MOST_CYCLES or sum(minutes) > MOST_MINUTES:
+            return minutes, f"Only {so_far:.1f} um after {len(minutes)} cycles: a fresher, warmer or stronger bath, or longer cycles."
+        more = after([*minutes, each]).relief
+        if more - so_far < 1e-3:
+            return minutes, f"Only {so_far:.1f} um come of it: the bath is used up."
+        if more < wanted:
+            minutes.append(each)
+            continue
+        from scipy.optimize import brentq
+
+        rest = float(brentq(lambda t: after([*minutes, t]).relief - wanted, 1e-6, each, xtol=1e-3))
+        # nobody times closer than half a minute
+        minutes.append(max(0.5, round(2 * rest) / 2))
+        break
+    return minutes, ""
+
+
+def coupon(bath: Bath, minutes: float, step: float, steel_rate: float = 0.8) -> float:
+    """The shop's own r0 (um/min) from a plain coupon half masked, its step in um. steel_rate: its own in the list.
+
+    Raises InputError for a step nobody measures, or a bath that no longer bites.
+    """
+    if not 0 < minutes <= MOST_MINUTES:
+        raise InputError.at("minutes", f"{minutes:g} minutes is out of reach", f"give up to {MOST_MINUTES:g}")
+    if not 0.5 <= step <= 2000:
+        raise InputError.at("step", f"a step of {step:g} um is out of reach", "give 0.5 to 2000 um; below 5 no micrometer is sure")
+    if bath.speed <= 0:
+        raise InputError.at("iron", "the bath is used up", "make a new one")
+    return step / (minutes * bath.speed) * 0.8 / steel_rate
