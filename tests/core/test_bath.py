@@ -66,7 +66,7 @@ class BathTests(SimpleTestCase):
                 self.assertTrue(any("leach" in n or "flame" in n for n in e.never_with), e.key)
                 self.assertRegex(e.waste, "local rules", e.key)
             if e.key in ("ferric", "muriatic", "ferric+muriatic", "sulphuric"):
-                self.assertTrue(any("into the water" in o for o in e.order), e.key)
+                self.assertTrue(any("into water, never water into acid" in o for o in e.order), e.key)
         self.assertIn("into the alcohol", " ".join(ETCHANTS["nital"].order))
         self.assertIn("Never above 5 %", ETCHANTS["nital"].order[0])
 

@@ -6,13 +6,15 @@ from django.test import SimpleTestCase
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.samples import STEELS, own, recipe, stack
+from tests.core.samples import STEELS, blade, own, recipe, stack
+from varistrat.core.blade.areas import areas_of
+from varistrat.core.blade.geometry import Geometry
+from varistrat.core.blade.model import read_blade
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import Bath
 from varistrat.core.figures import USUAL
-from varistrat.core.finish.area import areas_of, faces_area
 from varistrat.core.finish.cycles import FIRST, coupon, etch_plan
 from varistrat.core.finish.depth import Surface, etch, etch_findings, etch_of, fired_rate, is_noble, surface_of
 from varistrat.core.finish.mark import dissolved, mark_depth, mark_time
@@ -115,15 +117,32 @@ class DesignTests(SimpleTestCase):
         w = design("1084", "15n20", blade=False)
         self.assertEqual(etch_of(w, Bath(), [5]).bath.iron, 0)
 
-    def test_areas_of_a_plain_blade(self) -> None:
-        """A blade 100 long and 20 high, flat ground from 4 mm to 0: two faces of 100 x sqrt(20^2 + 2^2)."""
-        w = design("1084", "15n20")
-        areas = areas_of(w.blade.geometry)
-        geometry = w.blade.geometry
-        low = 2 * geometry.length * 0.5 * float(geometry.height(__import__("numpy").array([geometry.length / 2]))[0])
-        self.assertGreater(areas.faces, low)
-        self.assertAlmostEqual(faces_area(geometry), areas.faces + areas.spine, 6)
-        self.assertGreater(areas.bevel, 0)
+    def test_areas_by_hand(self) -> None:
+        """A straight blade 200 x 30, flat ground over 20 mm from 4 mm to 0.4: bevel 2 x 200 x sqrt(20^2 + 1.8^2), flat 2 x 200 x 10."""
+        tang = {"length": 100, "width": 18, "end_width": 12}
+        side = {"kind": "flat", "height": 20.0, "edge_thickness": 0.4}
+        areas = areas_of(Geometry.of(blade(height=30.0, grind=side, tang=tang)))
+        self.assertAlmostEqual(areas.bevel, 2 * 200 * (20**2 + 1.8**2) ** 0.5, delta=0.004 * areas.bevel)
+        self.assertAlmostEqual(areas.flat, 4000, delta=20)
+        self.assertAlmostEqual(areas.spine, 800, delta=1)
+        self.assertAlmostEqual(areas.tang, 3000)
+        self.assertEqual((areas.ricasso, areas.plunge, areas.swedge, areas.fuller), (0, 0, 0, 0))
+        self.assertAlmostEqual(areas.wet, areas.faces + areas.spine, 6)
+
+    def test_every_kind_of_place_is_told_apart(self) -> None:
+        plain = blade()
+        grind = plain.as_json()["grind"] | {
+            "ricasso": 20.0,
+            "plunge": 8.0,
+            "fuller": {"start": 40, "end": 120, "middle": 30, "width": 6, "depth": 0.3},
+            "swedge": {"length": 60, "height": 8, "thickness": 1.0},
+        }
+        areas = areas_of(Geometry.of(read_blade(plain.as_json() | {"grind": grind})))
+        self.assertAlmostEqual(areas.ricasso, 2 * 20 * 45, delta=40)
+        self.assertAlmostEqual(areas.swedge, 2 * 60 * 8, delta=60)
+        self.assertAlmostEqual(areas.fuller, 2 * 80 * 6, delta=80)
+        self.assertGreater(areas.plunge, 2 * 8 * 45)
+        self.assertGreater(areas.bevel, areas_of(Geometry.of(plain)).bevel / 2)
 
     def test_findings(self) -> None:
         def codes(w: Worked, bath: Bath, minutes: list[float]) -> dict[str, str]:

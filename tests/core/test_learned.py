@@ -16,6 +16,7 @@ from varistrat.core.learning.factor import Prior, learned
 from varistrat.core.learning.factors import FACTORS, FactorTold, learned_of
 from varistrat.core.route.operations import KINDS
 from varistrat.core.route.operations.shape import SET_UP
+from varistrat.core.shop import ShopData
 from varistrat.core.starters import STARTERS
 
 HEATS = next(f for f in FACTORS if f.key == "fire:heats")
@@ -97,15 +98,18 @@ class ReachedTests(SimpleTestCase):
         )
         by = {f.key: f.measured("x", build) for f in FACTORS}
         self.assertEqual([(m.planned, m.measured) for k in ("fire:heats", "fire:length") if (m := by[k])], [(6.0, 9.0), (200.0, 190.0)])
-        self.assertIsNone(by["etch:count"])
+        self.assertIsNone(by["etch:depth"])
 
-    def test_cycles_are_against_our_own_number_whatever_was_planned(self) -> None:
-        mine = next(f for f in FACTORS if f.key == "etch:count")
-        build = summary(Ended("a", "etch", 20.0, 20.0, None, {"count": (8.0, 8.0)}))
-        found = mine.measured("x", build)
+    def test_a_relief_is_told_against_our_own_rate(self) -> None:
+        """Planned by the shop's own 1.2 um/min for 9 um, it reads 9: half as fast again as our 0.8, not as planned."""
+        shop = ShopData(figures={"etch_r0": 1.2})
+        worked = Worked.of(read_document(STARTERS["bold_twist"].document() | {"finish": {"relief": 9.0}}, shop))
+        plan = Plan.begun(worked)
+        op = next(o for o in plan.operations if o.id == "blade:etch")
+        said = state_of([entry(1, "measured", 1, op=op.id, quantity="depth", value=9.0), entry(2, "done", 2, op=op.id)])
+        found = next(f for f in FACTORS if f.key == "etch:depth").measured("x", summary_of(plan, said))
         assert found
-        # planned with the shop's own 8 already: still twice our 4
-        self.assertEqual((found.planned, found.measured), (4.0, 8.0))
+        self.assertAlmostEqual(found.measured / found.planned, 1.5, delta=0.06)
 
     def test_what_was_measured_is_in_the_summary(self) -> None:
         worked = Worked.of(read_document(STARTERS["bold_twist"].document()))

@@ -14,6 +14,7 @@ from tests.core.samples import blade
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
+from varistrat.core.finish.cycles import etch_plan
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.heat.segment import Segment
 from varistrat.core.kiln.controller import SimulatedController
@@ -28,6 +29,7 @@ from varistrat.core.pattern.views import BladeView
 from varistrat.core.rack.item import RackItem, Stocked
 from varistrat.core.reading import parse
 from varistrat.core.route.money import time_and_money
+from varistrat.core.route.route import route_of
 from varistrat.core.shop import ShopData
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels.estimate import shop_steel
@@ -112,7 +114,10 @@ class EveryNumberTests(SimpleTestCase):
         bar = parse(RackItem, {"steel": "1095", "width": 60.0, "thickness": 30.0, "length": 200.0}, shop)
         out.append([b.keep for b in cut_plan(laminate, [Stocked("R", bar, 1.0)]).bars])
         with mock.patch("varistrat.core.route.money.finish", return_value=(0.0, 0.0)):
-            out.append(asdict(time_and_money(Worked.of(read_document(STARTERS["ladder"].document(), shop)))))
+            finish = {"moved": True, "mark": {"area": 50.0, "depth": 20.0}}
+            marked = Worked.of(read_document(STARTERS["ladder"].document() | {"finish": finish}, shop))
+            out += [asdict(time_and_money(marked)), etch_plan(marked).minutes]
+            out += [t.minutes for o in route_of(marked).operations for t in o.timers]
         return out
 
     def test_each(self) -> None:

@@ -6,10 +6,10 @@ from typing import Any
 from django.test import SimpleTestCase
 
 from varistrat.core.blade.measures import FOR_USE
-from varistrat.core.build.purpose import PURPOSES, SUGGESTED, suits
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.finish.purpose import PURPOSES, SUGGESTED, suits
 from varistrat.core.starters import STARTERS
 
 

@@ -37,11 +37,11 @@ from varistrat.builds.models import Build, Order
 from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log, photos, portable
 from varistrat.builds.services import orders as ordering
-from varistrat.core.build.purpose import SUGGESTED, Suggested, Suits, suits
 from varistrat.core.build.told import BuildTold
 from varistrat.core.build.ways import ways_left
 from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
+from varistrat.core.finish.purpose import SUGGESTED, Suggested, Suits, suits
 from varistrat.core.interchange.apart import ReadersBusy
 from varistrat.core.learning.factors import FactorTold, learned_of
 from varistrat.core.learning.sizes import SizeLearned, sizes_learned

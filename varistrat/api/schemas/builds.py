@@ -10,10 +10,10 @@ from pydantic import Field
 
 from varistrat.api.schemas.rack import KeepIn
 from varistrat.api.schemas.stock import WayOutOut
-from varistrat.core.build import purpose
 from varistrat.core.build.entry import AnyEntry
 from varistrat.core.build.summary import BuildSummary
 from varistrat.core.design.document import Document
+from varistrat.core.finish import purpose
 
 State = Literal["planned", "in work", "resting", "done", "given up"]
 Purpose = Literal[""] | purpose.Purpose

@@ -91,7 +91,8 @@ def _measured(op: Operation, state: BuildState) -> dict[str, tuple[float, float]
     for target in op.targets:
         value = said.last(target.quantity)
         if value is not None:
-            out.setdefault(target.quantity, (target.value, value))
+            # the shop's own number may have been planned with: what is learned is told against ours
+            out.setdefault(target.quantity, (target.usual if target.usual is not None else target.value, value))
     return out
 
 

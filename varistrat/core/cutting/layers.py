@@ -44,6 +44,26 @@ def _counts(trace: Trace, columns: list[tuple[tuple[float, float], int]]) -> lis
     return [1 + int((run[1:] != run[:-1]).sum()) for run in runs]
 
 
+FACE_SAMPLES = 1600
+
+
+def face_shares(cut: Cut) -> dict[str, float]:
+    """Share of each steel on the blade's two faces, by FACE_SAMPLES places; their error is about a hundredth."""
+    geometry = cut.placed.geometry
+    rng = np.random.default_rng(11)
+    x = (np.arange(FACE_SAMPLES) + rng.random(FACE_SAMPLES)) / FACE_SAMPLES * geometry.length
+    high = geometry.height(x)
+    h = rng.random(FACE_SAMPLES) * high
+    faces = geometry.faces(x, h)
+    side = np.where(rng.random(FACE_SAMPLES) < 0.5, faces.right, faces.left)
+    px, py, pz = (np.array(v, float) for v in cut.placed.inside_bar(x, h, side, faces))
+    places = Points(px, py, pz)
+    places.clamp(cut.placed.bar.length, cut.placed.bar.width, cut.placed.bar.thickness)
+    # a place at a high station stands for more of the face
+    weight = np.bincount(cut.trace.steel(places), weights=high, minlength=len(cut.trace.steels))
+    return {key: float(w / high.sum()) for key, w in zip(cut.trace.steels, weight, strict=False) if w > 0}
+
+
 def thinnest_layer(cut: Cut, count: int = 1500) -> float | None:
     """Thickness (mm) of the thinnest layers on the blade's faces, square to the layer: the finest 2 %.
 

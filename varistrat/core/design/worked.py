@@ -5,11 +5,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from varistrat.core.bars.forged import Forged, attempt
+from varistrat.core.blade.areas import Areas, areas_of
 from varistrat.core.blade.measures import blade_body
 from varistrat.core.cached import cached_property
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.cutting.edge import EdgeSteel, edge_steels, stretches
-from varistrat.core.cutting.layers import thinnest_layer
+from varistrat.core.cutting.layers import face_shares, thinnest_layer
 from varistrat.core.design.document import Document
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.heat.fires.fire import FireOut, work_the_fire
@@ -74,6 +75,16 @@ class Worked:
     def thinnest(self) -> float | None:
         """The finest layers on the blade, mm."""
         return thinnest_layer(self.cut) if self.cut else None
+
+    @cached_property
+    def face_shares(self) -> dict[str, float]:
+        """Share of each steel on the faces of the blade. Raises InputError when there is none."""
+        return face_shares(self.blade)
+
+    @cached_property
+    def areas(self) -> Areas:
+        """How much there is to sand and to etch. Raises InputError when there is no blade."""
+        return areas_of(self.blade.geometry)
 
     @cached_property
     def blade_volume(self) -> float:

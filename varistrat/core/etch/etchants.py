@@ -44,7 +44,8 @@ class Etchant:
 
     def grams_per_ml(self, strength: float) -> float:
         """Density at 20 C of `strength` % by weight."""
-        return float(np.interp(strength, *zip(*self.density, strict=True)))
+        percents, densities = zip(*self.density, strict=True)
+        return float(np.interp(strength, percents, densities))
 
     def moles_per_litre(self, strength: float) -> float:
         """Of what bites."""
@@ -59,7 +60,7 @@ class Etchant:
         return self.rate * (min(strength, self.level) / self.at) ** self.power
 
 
-ADD = "Chloride and acid go into the water, slowly, stirred, cold; never water into them."
+ADD = "Acid into water, never water into acid: slowly, stirred, cold; chloride too."
 WEAR = "Goggles, nitrile gloves, apron; air drawn off, water and bicarbonate at hand."
 VESSEL = "Glass or plastic with a lid of plastic, labelled: no metal near it, no tool over it that may rust."
 BLEACH = "Never near chlorine bleach (chlorine gas)"
@@ -120,7 +121,7 @@ ETCHANTS: dict[str, Etchant] = {
         Etchant(
             "sulphuric", "sulphuric acid", "water", 3.0, 15.0, 10.0, 0.06, 1.0, 15.0, ((0.0, 0.998), (10.0, 1.066), (15.0, 1.102)),
             SULPHURIC_MOLE, 1.0, 60.0, "muriatic",
-            (WEAR, "Acid into the water, slowly, stirred, cold: it boils up where water meets it. Never water into it.", VESSEL),
+            (WEAR, "Acid into water, never water into acid: slowly, stirred, cold; it boils up where water meets it.", VESSEL),
             (BLEACH, "no copper tools", "never with organic solvents"),
             _WASTE,
         ),

@@ -13,7 +13,6 @@ from numpy.typing import NDArray
 
 from varistrat.core.bars.points import Array
 from varistrat.core.bars.trace import Trace
-from varistrat.core.steels import Steel
 
 _TONE = np.array([0, 1, 1.5, 3, 4.5, 5.5, 7, 7.5, 9, 10])
 _LIGHT = np.array([0.042, 0.055, 0.060, 0.105, 0.170, 0.235, 0.50, 0.60, 0.68, 0.76])
@@ -45,16 +44,24 @@ class EtchTable:
     """The running sums are kept about these, or float32 would lose the fine end of a long table."""
 
     @classmethod
-    def of(cls, trace: Trace, magnification: Array | float, tones: Mapping[str, float] | None = None, skin: float = SKIN) -> "EtchTable":
+    def of(
+        cls,
+        trace: Trace,
+        magnification: Array | float,
+        tones: Mapping[str, float] | None = None,
+        skin: float = SKIN,
+        depths: Mapping[str, float] | None = None,
+    ) -> "EtchTable":
         """`magnification`: mm of each pile in a mm of finished bar (or one for all); `tones`: in place of the steels' own; skin:
-        of a weld, mm."""
+        of a weld, mm; depths: um of each steel, in place of those of ETCH_MINUTES."""
         steels = trace.forged.shop.steels
         tone = {key: (tones or {}).get(key, steels[key].shade) for key in trace.steels}
+        deep = {key: (depths or {}).get(key, steels[key].etch_rate * ETCH_MINUTES) for key in trace.steels}
         row = trace.row
         grown_by = np.broadcast_to(magnification, len(row.piles))
         light, depth = np.empty(row.size), np.empty(row.size)
         for pile, base, cells, step, grown in zip(row.piles, row.base, row.cells, row.step, grown_by, strict=True):
-            knots, ls, ds = _profile(pile.layers, tone, steels, float(grown), pile.welded, skin)
+            knots, ls, ds = _profile(pile.layers, tone, deep, float(grown), pile.welded, skin)
             s = (np.arange(cells) + 0.5) * step
             light[base : base + cells] = np.interp(s, knots, ls)
             depth[base : base + cells] = np.interp(s, knots, ds)
@@ -121,14 +128,14 @@ class _Spot:
 def _profile(
     stack: Sequence[tuple[str, float]],
     tone: Mapping[str, float],
-    steels: Mapping[str, Steel],
+    deep: Mapping[str, float],
     magnification: float,
     welded: bool,
     weld_skin: float = SKIN,
 ) -> tuple[Array, Array, Array]:
     """Knots of brightness and depth up the stack: soft boundaries, and bright skins outside where pieces were welded."""
     light = [reflectance(tone[k]) for k, _ in stack]
-    depth = [steels[k].etch_rate * ETCH_MINUTES for k, _ in stack]
+    depth = [deep[k] for k, _ in stack]
     thick = [t for _, t in stack]
     skin = min(max(weld_skin, 1e-4) * magnification, 0.12 * thick[0], 0.12 * thick[-1])
     skin_light = [max(v, 0.5 * v + 0.16) if welded else v for v in (light[0], light[-1])]

@@ -6,11 +6,11 @@ from datetime import datetime
 import numpy as np
 
 from varistrat.core.blade.measures import FOR_USE
-from varistrat.core.build.purpose import SUGGESTED
 from varistrat.core.build.state import BuildState, OperationState
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.finish.cycles import etch_plan
+from varistrat.core.finish.purpose import SUGGESTED
 from varistrat.core.finish.tone_apart import tone_apart
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.laws.numbers import EDGES

@@ -96,11 +96,11 @@ def knowledge() -> Knowledge:
         if file.name == "cues.toml":
             cues = {k: Cue.model_validate(v) for k, v in data.items()}
             continue
-        for kind, into, model in (("seen", seen, Seen), ("cause", causes, Cause)):
-            for key, said in data.get(kind, {}).items():
-                if key in into:
-                    raise ValueError(f"{file.name}: {key} is described twice")
-                into[key] = model.model_validate(said)  # type: ignore[index]
+        for key in (*data.get("seen", {}), *data.get("cause", {})):
+            if key in seen or key in causes:
+                raise ValueError(f"{file.name}: {key} is described twice")
+        seen |= {k: Seen.model_validate(v) for k, v in data.get("seen", {}).items()}
+        causes |= {k: Cause.model_validate(v) for k, v in data.get("cause", {}).items()}
     for key, s in seen.items():
         if missing := set(s.causes) - set(causes):
             raise ValueError(f"{key}: nobody describes {', '.join(sorted(missing))}")

@@ -6,7 +6,6 @@ from dataclasses import dataclass
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import Bath
-from varistrat.core.finish.area import faces_area
 from varistrat.core.finish.depth import Etched, Surface, etch, surface_of
 from varistrat.core.laws.numbers import ETCH_MOVED
 
@@ -61,7 +60,7 @@ def etch_plan(worked: Worked, bath: Bath | None = None) -> EtchPlan:
     plan, numbers = worked.document.finish, worked.shop.numbers
     bath = bath or plan.bath
     surface = surface_of(worked)
-    area = faces_area(worked.blade.geometry)
+    area = worked.areas.wet
     moved = numbers.of(ETCH_MOVED) if plan.moved else 1.0
     wanted = plan.relief
 

@@ -5,12 +5,10 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from varistrat.core.bars.points import Points
 from varistrat.core.design.worked import Worked
 from varistrat.core.etch.bath import RENEW_AT, Bath
 from varistrat.core.figures import Numbers
-from varistrat.core.findings import Code, Finding
-from varistrat.core.finish.area import faces_area
+from varistrat.core.findings import Code, Finding, Grade
 from varistrat.core.laws.numbers import ETCH_R0, GALVANIC_NOBLE, GALVANIC_PLAIN
 from varistrat.core.steels import Steel
 
@@ -22,18 +20,17 @@ CARBON_SLOWS = ((0.0, 0.70), (0.20, 0.80), (0.75, 1.0))
 """[carbon %, rate to the same steel with 0.75 % and more]: pure iron and mild steel against carbon steel; indicative."""
 SLOW_APART, PLAIN_NICKEL = 0.25, 0.5
 """um/min in fresh ferric chloride: slower, and without nickel (%), a relief is long in coming."""
-SAMPLES = 4000
 
 BATH_WORN = Code("bath_worn", "finish", ("care", "stop"), {
     "care": "The bath is {used:.0f} % used up: it bites slowly and leaves sludge.",
     "stop": "The bath is used up: nothing more dissolves in it.",
 })  # fmt: skip
-UNDERCUT = Code("etch_undercut", "finish", ("care",), "The finest layers lose their edges: as deep is as far sideways, {depth:.0f} um.")
-SLOW_PAIR = Code("etch_slow_pair", "finish", ("note",), "This pair parts slowly in the bath.")
-CATCHES_DIRT = Code("etch_too_deep", "finish", ("care",), "A relief of {relief:.0f} um holds dirt and wears down bright on its tops.")
+ETCH_UNDERCUT = Code("etch_undercut", "finish", ("care",), "The finest layers lose their edges: as deep is as far sideways, {depth:.0f} um.")
+ETCH_SLOW_PAIR = Code("etch_slow_pair", "finish", ("note",), "This pair parts slowly in the bath.")
+ETCH_TOO_DEEP = Code("etch_too_deep", "finish", ("care",), "A relief of {relief:.0f} um holds dirt and wears down bright on its tops.")
 COPPER_IN_BATH = Code("copper_in_bath", "finish", ("stop",), "Copper goes into the bath and plates out on the steel.")
-HYDROGEN = Code("etch_hydrogen", "finish", ("care",), "Acid drives hydrogen into hard steel.")
-PITS = Code("etch_pits", "finish", ("care",), "Stainless layers may pit in chloride.")
+ETCH_HYDROGEN = Code("etch_hydrogen", "finish", ("care",), "Acid drives hydrogen into hard steel.")
+ETCH_PITS = Code("etch_pits", "finish", ("care",), "Stainless layers may pit in chloride.")
 
 
 @dataclass(frozen=True)
@@ -62,32 +59,15 @@ def fired_rate(steel: Steel, carbon: float, numbers: Numbers) -> float:
 
 
 def surface_of(worked: Worked) -> list[Surface]:
-    """The steels on the faces of a design's blade and their shares, a sampled place each; of a bare bar: all of it, evenly."""
+    """The steels on the faces of a design's blade and their shares; of a bare bar: all it has, evenly."""
     forged, steels = worked.forged, worked.shop.steels
     carbon = worked.fire.carbon
-    shares = _on_faces(worked) if worked.cut else {key: 1 / len(forged.steels) for key in forged.steels}
+    shares = worked.face_shares if worked.cut else {key: 1 / len(forged.steels) for key in forged.steels}
     out = []
     for key, share in shares.items():
         rate = fired_rate(steels[key], carbon.get(key, steels[key].share("C")), worked.shop.numbers)
         out.append(Surface(steels[key], rate, is_noble(steels[key]), share))
     return out
-
-
-def _on_faces(worked: Worked) -> dict[str, float]:
-    cut = worked.blade
-    geometry = cut.placed.geometry
-    rng = np.random.default_rng(11)
-    x = rng.uniform(0.005, 0.995, SAMPLES) * geometry.length
-    high = geometry.height(x)
-    h = rng.uniform(0.0, 1.0, SAMPLES) * high
-    faces = geometry.faces(x, h)
-    side = np.where(rng.random(SAMPLES) < 0.5, faces.right, faces.left)
-    places = Points(*(np.array(v, float) for v in cut.placed.inside_bar(x, h, side, faces)))
-    places.clamp(cut.placed.bar.length, cut.placed.bar.width, cut.placed.bar.thickness)
-    found = cut.trace.steel(places)
-    # a place low on a low station stands for less of the face
-    weight = np.bincount(found, weights=high, minlength=len(cut.trace.steels))
-    return {key: float(w / high.sum()) for key, w in zip(cut.trace.steels, weight, strict=False) if w > 0}
 
 
 @dataclass(frozen=True)
@@ -165,7 +145,7 @@ def _elements(steel: Steel) -> dict[str, float]:
 
 def etch_of(worked: Worked, bath: Bath, minutes: Sequence[float], moved: float = 1.0) -> Etched:
     """A design's blade (or bare bar) in this bath."""
-    area = faces_area(worked.blade.geometry) if worked.cut else 0.0
+    area = worked.areas.wet if worked.cut else 0.0
     return etch(bath, surface_of(worked), minutes, area, worked.shop.numbers, moved)
 
 
@@ -174,7 +154,7 @@ def etch_findings(worked: Worked, bath: Bath, etched: Etched, surface: Sequence[
     found = []
     used = bath.used
     if used >= RENEW_AT:
-        grade = "stop" if used >= 1 else "care"
+        grade: Grade = "stop" if used >= 1 else "care"
         found.append(
             BATH_WORN.found(
                 f"{bath.iron:.0f} of {bath.capacity:.0f} g of iron are in it.",
@@ -198,7 +178,7 @@ def etch_findings(worked: Worked, bath: Bath, etched: Etched, surface: Sequence[
     thin = worked.thinnest if worked.cut else None
     if thin is not None and 2e-3 * etched.deepest > thin:
         found.append(
-            UNDERCUT.found(
+            ETCH_UNDERCUT.found(
                 f"The finest layers of this blade are {1000 * thin:.0f} um wide, less than twice that. Indicative.",
                 "Etch less deep, or make fewer, thicker layers.",
                 depth=etched.deepest,
@@ -210,7 +190,7 @@ def etch_findings(worked: Worked, bath: Bath, etched: Etched, surface: Sequence[
         )
     if etched.relief > CATCHES:
         found.append(
-            CATCHES_DIRT.found(
+            ETCH_TOO_DEEP.found(
                 "Steps from about 25 um hold dirt. Indicative.",
                 "Fewer or shorter cycles, or a weaker bath.",
                 relief=etched.relief,
@@ -228,7 +208,7 @@ def _by_steels(bath: Bath, surface: Sequence[Surface]) -> list[Finding]:
     rates = [s.rate for s in surface]
     if len(surface) > 1 and max(rates) - min(rates) < SLOW_APART and all(s.steel.share("Ni") < PLAIN_NICKEL for s in surface):
         found.append(
-            SLOW_PAIR.found(
+            ETCH_SLOW_PAIR.found(
                 f"Without nickel, {min(rates):.2f} against {max(rates):.2f} um/min is all that parts them. Indicative.",
                 "More time and more cycles; wipe the dark off between them.",
                 field="minutes",
@@ -239,7 +219,7 @@ def _by_steels(bath: Bath, surface: Sequence[Surface]) -> list[Finding]:
         )
     if bath.what == "muriatic" and any(s.steel.hardening for s in surface):
         found.append(
-            HYDROGEN.found(
+            ETCH_HYDROGEN.found(
                 "Steel of 55 HRC and more can crack by it, hours later.",
                 "Rinse, neutralise, then bake it at 190 C (no hotter than its temper) for 1 to 2 hours.",
                 field="what",
@@ -247,5 +227,5 @@ def _by_steels(bath: Bath, surface: Sequence[Surface]) -> list[Finding]:
         )
     if bath.what in ("ferric", "ferric+muriatic", "muriatic") and any(s.steel.share("Cr") >= NOBLE_CHROMIUM for s in surface):
         why = "Chloride breaks through the skin of stainless steel here and there."
-        found.append(PITS.found(why, "Short cycles; look after each.", field="what"))
+        found.append(ETCH_PITS.found(why, "Short cycles; look after each.", field="what"))
     return found

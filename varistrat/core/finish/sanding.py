@@ -5,11 +5,12 @@ docs/physics.md#grits.
 
 from dataclasses import dataclass
 
+from varistrat.core.blade.areas import Areas
 from varistrat.core.blade.belts import FIRST_PAPER, ON_BELTS, PAPERS, BeltStop, bevel_plan, sequence
 from varistrat.core.blade.geometry import SIDES
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.finish.area import Areas, areas_of
+from varistrat.core.figures import Numbers
 from varistrat.core.finish.depth import surface_of
 from varistrat.core.laws.numbers import SAND
 
@@ -72,17 +73,17 @@ def pace(hardness: float) -> float:
     return float((max(hardness, UNHARDENED) / HARD) ** POWER)
 
 
-def sanding(worked: Worked) -> Sanding:
-    """Of the design's blade, to the grit its finish ends with. Raises InputError when there is no blade."""
+def sanding(worked: Worked, numbers: Numbers | None = None) -> Sanding:
+    """Of the design's blade, to the grit its finish ends with; numbers: the shop's if left out. Raises InputError without a blade."""
     geometry, plan = worked.blade.geometry, worked.document.finish
     belts = sequence(plan.last)
-    areas = areas_of(geometry)
+    areas = worked.areas
     hardness = _hardness(worked)
     soft = sum(s.share for s in surface_of(worked) if not s.steel.hardening)
     awkward = areas.fuller + areas.swedge + areas.plunge
     cm2 = (areas.faces + areas.spine + (AWKWARD - 1) * awkward) / 100
     slower = pace(hardness) * (1 - soft) + SOFT * soft
-    own = worked.shop.numbers.of(SAND) / SAND.usual
+    own = (numbers or worked.shop.numbers).of(SAND) / SAND.usual
     lines: dict[str, list[BeltStop]] = {}
     for side in SIDES:
         try:

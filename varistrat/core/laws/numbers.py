@@ -133,8 +133,8 @@ SHAPE = Figure("time_shape", "time", "Profile and bevels, each cm3 ground", "min
 HEAT_STEP = Figure("time_hardening", "time", "Each step of the hardening, hands on", "min", 6.0, 0.5, 120.0, _TIMED)
 SAND = Figure("time_sand", "time", "Finish grind and hand sanding, each cm2", "min", 1.2, 0.05, 30.0, _TIMED)
 ETCHING = Figure("time_etch", "time", "A cycle of etch, hands on", "min", 5.0, 0.5, 120.0, _TIMED)
-ETCH_BATH = Figure("time_etch_bath", "time", "A cycle of etch, in the bath", "min", 8.0, 0.5, 600.0, _TIMED)
-ETCH_CYCLES = Figure("etch_cycles", "time", "Cycles of etch", "", 4.0, 1.0, 40.0, _TIMED)
+MARKING = Figure("time_mark", "time", "Stencil and mark", "min", 15.0, 1.0, 240.0, _TIMED)
+LOOK = Figure("time_look", "time", "The last look", "min", 15.0, 1.0, 240.0, _TIMED)
 FIT_UP = Figure("time_fit_up", "time", "Guard and handle", "min", 180.0, 0.0, 6000.0, _TIMED)
 GLUE = Figure("time_glue", "time", "Glue sets", "min", 720.0, 0.0, 6000.0, "as its maker says")
 SHARPEN = Figure("time_sharpen", "time", "Edge, and its test", "min", 30.0, 1.0, 600.0, _TIMED)
@@ -231,8 +231,8 @@ FIGURES: dict[str, Figure] = {
         HEAT_STEP,
         SAND,
         ETCHING,
-        ETCH_BATH,
-        ETCH_CYCLES,
+        MARKING,
+        LOOK,
         FIT_UP,
         GLUE,
         SHARPEN,

@@ -11,11 +11,13 @@ from varistrat.core.build.summary import BuildSummary
 from varistrat.core.figures import Figure, Numbers
 from varistrat.core.laws.numbers import (
     CLEAN,
-    ETCH_CYCLES,
+    ETCH_R0,
     ETCHING,
     FACES,
     FIT_UP,
     HEAT_STEP,
+    LOOK,
+    MARKING,
     PILE,
     PILE_LAYER,
     SAND,
@@ -64,8 +66,7 @@ class Factor:
         return Measured(name, planned, took) if mine and planned > 0 and took > 0 else None
 
     def _reached(self, name: str, found: Sequence[tuple[float, float]]) -> Measured | None:
-        # the shop's own number may have been planned with: the ratio is to ours
-        planned = len(found) * self.figures[0].usual if self.figures else sum(p for p, _ in found)
+        planned = sum(p for p, _ in found)
         reached = sum(m for _, m in found)
         return Measured(name, planned, reached) if found and planned > 0 and reached > 0 else None
 
@@ -80,12 +81,14 @@ FACTORS: tuple[Factor, ...] = (
     Factor("harden", "a step of the hardening", (HEAT_STEP,)),
     Factor("sand", "finish grind and sanding", (SAND,)),
     Factor("etch", "a cycle of etch", (ETCHING,)),
+    Factor("mark", "the mark", (MARKING,)),
     Factor("fit_up", "guard and handle", (FIT_UP,)),
     Factor("sharpen", "the edge", (SHARPEN,)),
+    Factor("look", "the last look", (LOOK,)),
     Factor("fire", "heats a step takes", quantity="heats", gsd=1.3),
     Factor("fire", "length a bar comes out at", quantity="length", gsd=1.06),
     Factor("grind", "thickness ground to", quantity="thickness", gsd=1.05),
-    Factor("etch", "cycles until the relief is there", (ETCH_CYCLES,), quantity="count", gsd=1.4),
+    Factor("etch", "relief that comes of the etch", (ETCH_R0,), quantity="depth", gsd=1.4),
 )
 
 

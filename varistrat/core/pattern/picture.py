@@ -49,11 +49,13 @@ class Subject:
     tones: Mapping[str, float] = field(default_factory=dict)
     skin: float = SKIN
     """Pale line at a weld, mm."""
+    depths: Mapping[str, float] = field(default_factory=dict)
+    """um of each steel; as after a usual etch where nothing is said."""
 
     @cached_property
     def table(self) -> EtchTable:
         """Brightness and depth along the row of piles; made once."""
-        return EtchTable.of(self.trace, sampling.magnification(self.trace), self.tones, self.skin)
+        return EtchTable.of(self.trace, sampling.magnification(self.trace), self.tones, self.skin, self.depths)
 
 
 def draw(

@@ -37,6 +37,8 @@ class Target:
     value: float
     tolerance: float
     says: str = ""
+    usual: float | None = None
+    """What it would come to by our own numbers, where the shop's are others."""
 
     @property
     def unit(self) -> str:

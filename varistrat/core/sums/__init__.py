@@ -7,12 +7,13 @@ from varistrat.core.bars.bar import Bar
 from varistrat.core.errors import InputError
 from varistrat.core.sums.counting import COUNTING
 from varistrat.core.sums.edges import EDGES
+from varistrat.core.sums.fit_up import FIT_UP
 from varistrat.core.sums.fitting import FITTING
 from varistrat.core.sums.slicing import SLICING
 from varistrat.core.sums.sum import Sum
 from varistrat.core.sums.working import WORKING
 
-SUMS: dict[str, Sum] = {s.key: s for s in (*SLICING, *WORKING, *COUNTING, *FITTING, *EDGES)}
+SUMS: dict[str, Sum] = {s.key: s for s in (*SLICING, *WORKING, *COUNTING, *FITTING, *EDGES, *FIT_UP)}
 
 
 def sum_of(key: str) -> Sum:

@@ -3579,6 +3579,38 @@ export interface components {
             note?: string;
         };
         /**
+         * Bath
+         * @description strength: % by weight (coffee: g in 100 ml); temperature: C; litres; iron: g dissolved in it so far.
+         */
+        Bath: {
+            /**
+             * What
+             * @default ferric
+             * @enum {string}
+             */
+            what?: "ferric" | "muriatic" | "ferric+muriatic" | "nital" | "coffee" | "vinegar" | "sulphuric";
+            /**
+             * Strength
+             * @default 10
+             */
+            strength?: number;
+            /**
+             * Temperature
+             * @default 20
+             */
+            temperature?: number;
+            /**
+             * Litres
+             * @default 4
+             */
+            litres?: number;
+            /**
+             * Iron
+             * @default 0
+             */
+            iron?: number;
+        };
+        /**
          * Bend
          * @description The bar is bent edgewise about z to a radius; it is measured along its bent axis from here on.
          *
@@ -3865,7 +3897,8 @@ export interface components {
          * @description `off`: ids of the steps switched off, kept but not carried out.
          *
          *     aim: where the core line is wanted; sizes: the smith's usual errors; readings: of a test etch; fire: how it is heated;
-         *     hardening: what is wanted of it and was read; handle: for the balance; stock: what is added to the blade when it is reckoned.
+         *     hardening: what is wanted of it and was read; handle: for the balance; stock: what is added to the blade when it is reckoned;
+         *     finish: how it is sanded, etched, marked and fitted up.
          */
         Document: {
             /**
@@ -3967,6 +4000,27 @@ export interface components {
              *     }
              */
             stock?: components["schemas"]["StockPlan"];
+            /**
+             * @default {
+             *       "last": "P800",
+             *       "bath": {
+             *         "iron": 0,
+             *         "litres": 4,
+             *         "strength": 10,
+             *         "temperature": 20,
+             *         "what": "ferric"
+             *       },
+             *       "relief": 6,
+             *       "cycle": 5,
+             *       "polish": 2,
+             *       "moved": false,
+             *       "tone": "none",
+             *       "mark": null,
+             *       "use": "general",
+             *       "angle": 32
+             *     }
+             */
+            finish?: components["schemas"]["FinishPlan"];
         };
         /**
          * Draw
@@ -4139,6 +4193,67 @@ export interface components {
              * @default 0
              */
             flow?: number;
+        };
+        /**
+         * FinishPlan
+         * @description last: paper it ends with; relief: um wanted; cycle: minutes of each after the first; polish: tops polished every so many
+         *     cycles, 0 never; tone: a last bath for colour; angle: of the edge, both sides, degrees.
+         */
+        FinishPlan: {
+            /**
+             * Sanded to
+             * @default P800
+             */
+            last?: string;
+            /**
+             * @default {
+             *       "what": "ferric",
+             *       "strength": 10,
+             *       "temperature": 20,
+             *       "litres": 4,
+             *       "iron": 0
+             *     }
+             */
+            bath?: components["schemas"]["Bath"];
+            /**
+             * Relief wanted
+             * @default 6
+             */
+            relief?: number;
+            /**
+             * A cycle
+             * @default 5
+             */
+            cycle?: number;
+            /**
+             * Tops polished every
+             * @description 0: never
+             * @default 2
+             */
+            polish?: number;
+            /**
+             * The bath is kept moving
+             * @default false
+             */
+            moved?: boolean;
+            /**
+             * For tone, last
+             * @default none
+             * @enum {string}
+             */
+            tone?: "none" | "coffee" | "muriatic";
+            mark?: components["schemas"]["Mark"] | null;
+            /**
+             * The edge is for
+             * @default general
+             * @enum {string}
+             */
+            use?: "slicing" | "general" | "chopping" | "sword";
+            /**
+             * Edge angle, both sides
+             * @default 32
+             */
+            angle?: number;
         };
         /**
          * Fire
@@ -4633,6 +4748,27 @@ export interface components {
             steel: string;
             /** Thickness */
             thickness: number;
+        };
+        /**
+         * Mark
+         * @description The maker's mark, by stencil and current. area: of what the stencil leaves bare, mm2; amperes; depth wanted, um.
+         */
+        Mark: {
+            /**
+             * Area the stencil leaves bare
+             * @default 40
+             */
+            area?: number;
+            /**
+             * Current
+             * @default 1
+             */
+            amperes?: number;
+            /**
+             * Depth of the mark
+             * @default 25
+             */
+            depth?: number;
         };
         /**
          * PileIn
@@ -8291,6 +8427,8 @@ export interface components {
              * @default
              */
             says?: string;
+            /** Usual */
+            usual?: number | null;
         };
         /**
          * Timer

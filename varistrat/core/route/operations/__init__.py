@@ -4,11 +4,16 @@ from varistrat.core.route.operation import Kind
 from varistrat.core.route.operations.at_the_fire import AtTheFire
 from varistrat.core.route.operations.clean import Clean
 from varistrat.core.route.operations.cut_stock import CutStock
-from varistrat.core.route.operations.finish import Etch, FitUp, Sand, Sharpen
+from varistrat.core.route.operations.etch import Etch
+from varistrat.core.route.operations.fit_up import FitUp
 from varistrat.core.route.operations.grind_faces import CutAcross, GrindFaces
 from varistrat.core.route.operations.harden import Harden
+from varistrat.core.route.operations.last_look import LastLook
+from varistrat.core.route.operations.mark import Mark
 from varistrat.core.route.operations.pile_up import PileUp
+from varistrat.core.route.operations.sand import Sand
 from varistrat.core.route.operations.shape import Shape
+from varistrat.core.route.operations.sharpen import Sharpen
 
 KINDS: tuple[Kind, ...] = (
     CutStock(),
@@ -21,6 +26,8 @@ KINDS: tuple[Kind, ...] = (
     Harden(),
     Sand(),
     Etch(),
+    Mark(),
     FitUp(),
     Sharpen(),
+    LastLook(),
 )

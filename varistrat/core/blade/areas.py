@@ -26,6 +26,11 @@ class Areas:
     tang: float
 
     @property
+    def wet(self) -> float:
+        """What meets a bath, mm2: both faces and the spine, the tang masked."""
+        return self.faces + self.spine
+
+    @property
     def faces(self) -> float:
         """All but spine and tang, mm2."""
         return self.bevel + self.flat + self.ricasso + self.plunge + self.swedge + self.fuller
@@ -69,9 +74,3 @@ def _kinds(geometry: Geometry, side: Side, x: Array, h: Array, height: Array) ->
     if grind.fuller and grinds.on(grind.fuller.sides, side):
         kinds[grinds.fuller(grind.fuller, x, h) > 1e-9] = "fuller"
     return kinds
-
-
-def faces_area(geometry: Geometry) -> float:
-    """mm2 that meet a bath: both faces and the spine, the tang masked."""
-    areas = areas_of(geometry)
-    return areas.faces + areas.spine

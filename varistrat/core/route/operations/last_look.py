@@ -1,0 +1,26 @@
+"""The last look: the list by which a blade is graded."""
+
+from varistrat.core.finish.grade import POINTS
+from varistrat.core.laws.numbers import LOOK
+from varistrat.core.route.operation import Check, Job, Kind, Part
+
+
+class LastLook(Kind):
+    """Every point on the list, by a good light."""
+
+    key = "look"
+    place = "bench"
+    spread = 1.1
+
+    def blade(self, job: Job) -> list[Part]:
+        if not job.worked.cut:
+            return []
+        checks = tuple(Check(p.ask, p.good, p.bad) for p in POINTS)
+        return [
+            Part(
+                "Last look",
+                "Clean, in a good light, both sides. What is not perfect is told with the blade.",
+                job.minutes(LOOK),
+                checks=checks,
+            )
+        ]
