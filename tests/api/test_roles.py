@@ -1,6 +1,7 @@
 """Who may what: every route, every role, and people of another shop. The table below is the policy; the routes must agree with it."""
 
 import json
+from datetime import date
 from typing import Any
 from uuid import uuid4
 
@@ -15,11 +16,13 @@ from varistrat.builds.services import orders
 from varistrat.builds.services.begin import begin
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
+from varistrat.core.etch.bath import Bath
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program
 from varistrat.core.rack.item import RackItem
 from varistrat.core.reading import parse
 from varistrat.designs.services import keep
+from varistrat.finishing import services as finishing
 from varistrat.jobs.kinds.print_face import PrintOrder
 from varistrat.jobs.models import JobFile
 from varistrat.jobs.services import ordering
@@ -70,6 +73,8 @@ SMITHS = {
     "post /api/builds/{build_id}/amend",
     "post /api/builds/{build_id}/odd",
     "post /api/builds/file.zip",
+    "post /api/finish/baths",
+    "patch /api/finish/baths/{bath_id}",
     "post /api/kiln/programs",
     "put /api/kiln/programs/{program_id}",
     "delete /api/kiln/programs/{program_id}",
@@ -100,6 +105,8 @@ BODIES: dict[str, Any] = {
     "post /api/builds/{build_id}/photos/{uid}/fit": {"marks": PHOTO_MARKS, "side": "right"},
     "post /api/builds/{build_id}/made-face": {"side": "right"},
     "post /api/builds/{build_id}/take-over": {"side": "right", "changes": {}},
+    "patch /api/finish/baths/{bath_id}": {"note": "left of the door"},
+    "post /api/finish/baths/{bath_id}/etched": {"uid": str(uuid4()), "document": DOCUMENT, "minutes": [5]},
     "post /api/rack/items/{item_id}/move": {"do": "bring", "amount": 1},
     "put /api/kiln/programs/{program_id}": PROGRAM,
     "post /api/kiln/runs/{run_id}/speed": {"speed": 60},
@@ -166,6 +173,7 @@ class RolesTests(TestCase):
             "act": act,
             "build_id": build.pk,
             "order_id": order.pk,
+            "bath_id": finishing.mix(actor=self.owner, name="Tube", bath=Bath(), mixed=date(2031, 5, 1)).pk,
             "bar": read_document(DOCUMENT).recipe.bar.id,
             "stages": 1,
             "uid": uuid4(),
@@ -225,6 +233,7 @@ class RolesTests(TestCase):
         owned = (
             "{build_id}",
             "{order_id}",
+            "{bath_id}",
             "{item_id}",
             "{act}",
             "{design_id}",
@@ -250,7 +259,7 @@ class RolesTests(TestCase):
         self.assertGreater(asked, 25)
 
     def test_lists_are_of_ones_own_shop(self) -> None:
-        for path in ("/api/designs", "/api/designs/bin", "/api/jobs", "/api/kiln/programs", "/api/builds/orders"):
+        for path in ("/api/designs", "/api/designs/bin", "/api/jobs", "/api/kiln/programs", "/api/builds/orders", "/api/finish/baths"):
             self.assertTrue(self.clients[Role.HELPER].get(path).json(), path)
             self.assertEqual(self.stranger.get(path).json(), [], path)
         self.assertEqual([p["name"] for p in self.stranger.get("/api/shop/people").json()["people"]], ["stranger"])

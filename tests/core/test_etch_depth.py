@@ -29,8 +29,8 @@ def alone(key: str, share: float = 1.0) -> Surface:
 def design(*steels: str, blade: bool = True, **more: Any) -> Worked:
     pair = [(s, 4.0) for s in steels] * 3
     steps = [{"kind": "weld", "thickness": 3.6 * len(steels) * 3 * 0.9}, {"kind": "draw", "width": 34.0, "thickness": 6.0}]
-    said = {"recipe": recipe(stack(*pair, width=40, length=160), *steps), **more}
-    return Worked.of(read_document(said | ({"blade": DEFAULT_BLADE} if blade else {})))
+    said = {"recipe": recipe(stack(*pair, width=40, length=160), *steps)} | ({"blade": DEFAULT_BLADE} if blade else {})
+    return Worked.of(read_document(said | more))
 
 
 class WorkedTests(SimpleTestCase):

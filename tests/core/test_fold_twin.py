@@ -39,7 +39,8 @@ def told(entries: list[dict[str, Any]]) -> dict[str, Any]:
         for name, op in sorted(state.operations.items())
     }
     times = [t.timestamp() if t else None for t in (state.begun, state.ended)]
-    return {"operations": operations, "void": sorted(state.void), "amended": [e.id for e in state.amended], "times": times}
+    said = {"amended": [e.id for e in state.amended], "graded": state.graded.id if state.graded else None}
+    return {"operations": operations, "void": sorted(state.void), "times": times} | said
 
 
 def _entry(rng: random.Random, n: int, known: list[str]) -> dict[str, Any]:
@@ -54,10 +55,11 @@ def _entry(rng: random.Random, n: int, known: list[str]) -> dict[str, Any]:
         "fault": {"text": "a crack"},
         "timer": {"timer": rng.randint(0, 1), "running": rng.random() < 0.6},
         "amended": {"revision": rng.randint(2, 4), "why": "thinner"},
+        "graded": {"grade": rng.choice(["first", "second"]), "why": "a pit at the heel"},
     }
     kind = rng.choice([*kinds, "voided", "measured", "done"])
     data = {"entry": rng.choice(known) if known else str(UUID(int=1))} if kind == "voided" else kinds[kind]
-    op = "" if kind == "amended" else rng.choice(["bar:weld", "bar:draw-s2", "blade:sand"])
+    op = "" if kind in ("amended", "graded") else rng.choice(["bar:weld", "bar:draw-s2", "blade:sand"])
     # clocks with other zones, slow ones, and two entries in one moment
     at = START + timedelta(minutes=rng.randint(0, 12), hours=rng.choice([0, 0, 0, -1]))
     zone = rng.choice(["+00:00", "+02:00", "-05:30"])
@@ -85,7 +87,7 @@ class TwinTests(SimpleTestCase):
         for n, case in enumerate(kept):
             self.assertEqual(told(case["entries"]), case["state"], n)
         kinds = {e["kind"] for case in kept for e in case["entries"]}
-        self.assertEqual(len(kinds), 11, "every kind is among them")
+        self.assertEqual(len(kinds), 12, "every kind is among them")
 
 
 if __name__ == "__main__":

@@ -39,6 +39,7 @@ from varistrat.api.routers import (  # noqa: E402
     builds,
     designs,
     files,
+    finish,
     heat,
     jobs,
     kiln,
@@ -65,6 +66,7 @@ api.add_router("/heat", heat.router)
 api.add_router("/kiln", kiln.router)
 api.add_router("/stock", stock.router)
 api.add_router("/rack", rack.router)
+api.add_router("/finish", finish.router)
 api.add_router("/builds", builds.router)
 api.add_router("/builds", photos.router)
 api.add_router("/paper", paper.router)

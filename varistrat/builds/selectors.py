@@ -9,6 +9,7 @@ from varistrat.builds.models import Build, BuildPlan, Order, Record
 from varistrat.core.blade.model import Errors
 from varistrat.core.build.entry import Entry
 from varistrat.core.build.plan import Plan
+from varistrat.core.build.state import BuildState, state_of
 from varistrat.core.build.told import BuildTold, Made, made_of, told_of
 from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
@@ -63,6 +64,11 @@ def plan_of(build: Build, number: int | None = None) -> Plan:
 def entries_of(build: Build) -> list[Entry]:
     """All, as they came."""
     return [r.entry for r in Record.objects.filter(build=build)]
+
+
+def state_of_build(build: Build) -> BuildState:
+    """Where it stands by all that was written down."""
+    return state_of(entries_of(build))
 
 
 def records_after(build: Build, after: int) -> list[Record]:

@@ -19,6 +19,7 @@ from varistrat.core.starters import blade, design
 from varistrat.core.study.correction import correct
 from varistrat.core.study.inference import infer
 from varistrat.core.study.lamina import Lamina
+from varistrat.demo.baths import fill_baths
 from varistrat.demo.builds import fill_book
 from varistrat.demo.hardening import WHOLE, record_hardening
 from varistrat.demo.people import people_the_demo, shop_in_use
@@ -311,4 +312,5 @@ def load_demo(book: bool = True) -> int:
     fill_rack(people["owner"], people["smith"], designs)
     if book:
         fill_book(people["owner"], people["smith"], designs)
+    fill_baths(people["owner"])
     return len(DESIGNS)

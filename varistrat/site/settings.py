@@ -76,6 +76,7 @@ INSTALLED_APPS = [
     "varistrat.kiln",
     "varistrat.rack",
     "varistrat.builds",
+    "varistrat.finishing",
     "varistrat.jobs",
     "varistrat.demo",
 ]

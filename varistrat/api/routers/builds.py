@@ -30,6 +30,7 @@ from varistrat.api.schemas.builds import (
     RefusedOut,
     SuitsIn,
 )
+from varistrat.api.schemas.finish import CardOut, PointOut
 from varistrat.api.schemas.stock import WayOutOut
 from varistrat.api.shop import shop_of
 from varistrat.builds import selectors
@@ -37,15 +38,18 @@ from varistrat.builds.models import Build, Order
 from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log, photos, portable
 from varistrat.builds.services import orders as ordering
+from varistrat.core.build.card import Card, card_of, graded_of
 from varistrat.core.build.told import BuildTold
 from varistrat.core.build.ways import ways_left
 from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
+from varistrat.core.finish.grade import POINTS
 from varistrat.core.finish.purpose import SUGGESTED, Suggested, Suits, suits
 from varistrat.core.interchange.apart import ReadersBusy
 from varistrat.core.learning.factors import FactorTold, learned_of
 from varistrat.core.learning.sizes import SizeLearned, sizes_learned
 from varistrat.core.limits import MAX_PHOTO_BYTES
+from varistrat.core.paper.card import card_pdf
 from varistrat.core.paper.label import label_pdf
 from varistrat.designs.selectors import design_of
 from varistrat.designs.services import predict
@@ -72,6 +76,11 @@ def _out(build: Build) -> BuildOut:
 def _order_out(order: Order) -> OrderOut:
     names = ("id", "who", "title", "purpose", "promised", "price", "must", "state", "made")
     return OrderOut(**{n: getattr(order, n) for n in names}, builds=[b.pk for b in order.builds.all()])
+
+
+def _card(request: HttpRequest, found: Build) -> Card:
+    now = selectors.made(found, shop_of(request))
+    return card_of(found.title, f"{found.made:%Y}-{found.pk}", asker(request).shop.name, now.worked, now.plan, now.state)
 
 
 @router.get("", response={200: BookOut, **PROBLEMS})
@@ -274,6 +283,22 @@ def bar_picture(
     # a plan never changes; the shop's tones may
     response["Cache-Control"] = "private, max-age=3600"
     return response
+
+
+@router.get("/{build_id}/card", response={200: CardOut, **PROBLEMS})
+def card(request: HttpRequest, build_id: int) -> CardOut:
+    """Its grade with its points, and the card that goes with it."""
+    found = selectors.build_of(asker(request).shop, build_id)
+    graded = graded_of(selectors.state_of_build(found))
+    points = [PointOut(key=p.key, ask=p.ask, good=p.good, bad=p.bad, fatal=p.fatal) for p in POINTS]
+    return CardOut(grade=graded.grade, why=graded.why, open=list(graded.open), failed=list(graded.failed), own=graded.own, points=points,
+                   card=_card(request, found))  # fmt: skip
+
+
+@router.get("/{build_id}/card.pdf", response={200: None, **PROBLEMS}, openapi_extra=PDF)
+def card_paper(request: HttpRequest, build_id: int) -> HttpResponse:
+    found = selectors.build_of(asker(request).shop, build_id)
+    return HttpResponse(card_pdf(_card(request, found)), content_type="application/pdf")
 
 
 @router.get("/{build_id}/label.pdf", response={200: None, **PROBLEMS}, openapi_extra=PDF)

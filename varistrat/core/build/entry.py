@@ -7,6 +7,7 @@ from uuid import UUID
 from pydantic import AwareDatetime, BeforeValidator, Field, TypeAdapter
 
 from varistrat.core.errors import InputError
+from varistrat.core.finish.grade import Grade
 from varistrat.core.model import Model
 from varistrat.core.route.operation import Quantity
 
@@ -128,6 +129,14 @@ class AmendedEntry(_Entry):
     why: Annotated[str, Field(min_length=1, max_length=MOST_TEXT)]
 
 
+class GradedEntry(_Entry):
+    """The smith's own grade of the blade, and why."""
+
+    kind: Literal["graded"]
+    grade: Grade
+    why: Annotated[str, Field(min_length=1, max_length=MOST_TEXT)]
+
+
 class VoidedEntry(_Entry):
     """Another entry does not count: nothing is overwritten."""
 
@@ -147,6 +156,7 @@ Entry = (
     | FaultEntry
     | TimerEntry
     | AmendedEntry
+    | GradedEntry
     | VoidedEntry
 )
 AnyEntry = Annotated[Entry, Field(discriminator="kind")]

@@ -11,6 +11,7 @@ from varistrat.core.build.entry import (
     DoneEntry,
     Entry,
     FaultEntry,
+    GradedEntry,
     MeasuredEntry,
     NoteEntry,
     PhotoEntry,
@@ -49,11 +50,13 @@ class OperationState:
 
 @dataclass
 class BuildState:
-    """operations: by id, those of which anything was said; amended: changes of the plan in their order; begun, ended: of all that
+    """operations: by id, those of which anything was said; amended: changes of the plan in their order;
+    graded: the smith's own grade, the last; begun, ended: of all that
     counts; void: ids of what does not count."""
 
     operations: dict[str, OperationState] = field(default_factory=dict)
     amended: list[AmendedEntry] = field(default_factory=list)
+    graded: GradedEntry | None = None
     begun: datetime | None = None
     ended: datetime | None = None
     void: frozenset[str] = frozenset()
@@ -107,6 +110,9 @@ def state_of(entries: Iterable[Entry]) -> BuildState:
         state.begun, state.ended = state.begun or e.at, e.at
         if isinstance(e, AmendedEntry):
             state.amended.append(e)
+            continue
+        if isinstance(e, GradedEntry):
+            state.graded = e
             continue
         _tell(state.operations.setdefault(e.op, OperationState()), e)
     return state

@@ -1,6 +1,7 @@
 """Counting layers, and finding the thinnest one that the finished blade shows."""
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 
@@ -62,6 +63,26 @@ def face_shares(cut: Cut) -> dict[str, float]:
     # a place at a high station stands for more of the face
     weight = np.bincount(cut.trace.steel(places), weights=high, minlength=len(cut.trace.steels))
     return {key: float(w / high.sum()) for key, w in zip(cut.trace.steels, weight, strict=False) if w > 0}
+
+
+ACROSS_SAMPLES = 600
+
+
+def across_face(cut: Cut, wide: float, station: float = 0.45) -> list[tuple[str, float]]:
+    """Steels met going up the right face from a third of its height, over `wide` mm of it, and how wide each lies there, mm."""
+    geometry = cut.placed.geometry
+    x = np.full(ACROSS_SAMPLES, station * geometry.length)
+    high = float(geometry.height(x[:1])[0])
+    low = high / 3
+    long = min(wide, 0.6 * high)
+    h = low + (np.arange(ACROSS_SAMPLES) + 0.5) / ACROSS_SAMPLES * long
+    faces = geometry.faces(x, h)
+    px, py, pz = (np.array(v, float) for v in cut.placed.inside_bar(x, h, faces.right, faces))
+    places = Points(px, py, pz)
+    places.clamp(cut.placed.bar.length, cut.placed.bar.width, cut.placed.bar.thickness)
+    found = cut.trace.steel(places)
+    ends = [0, *(np.flatnonzero(found[1:] != found[:-1]) + 1), ACROSS_SAMPLES]
+    return [(cut.trace.steels[int(found[a])], (b - a) / ACROSS_SAMPLES * long) for a, b in pairwise(ends)]
 
 
 def thinnest_layer(cut: Cut, count: int = 1500) -> float | None:

@@ -20,7 +20,7 @@ SURE = 0.9
 
 
 @dataclass(frozen=True)
-class Reason:
+class Speaking:
     """cue: its key; speaks: for or against; ratio: likelihood ratio of this cause to the others; says: with its figure."""
 
     cue: str
@@ -47,7 +47,7 @@ class Suspect:
     says: str
     odds: float
     verdict: Verdict
-    reasons: tuple[Reason, ...]
+    reasons: tuple[Speaking, ...]
     cure: str
     avoid: str
     change: str
@@ -76,7 +76,7 @@ def find(seen: str, figures: Mapping[str, float], answers: Mapping[str, bool], k
     if odd := next((a for a in answers if a not in what.causes), None):
         raise InputError.at(f"answers.{odd[:40]}", "no look of this name belongs to it", f"answer one of {', '.join(what.causes)}")
     odds = dict(what.causes)
-    reasons: dict[str, list[Reason]] = {c: [] for c in odds}
+    reasons: dict[str, list[Speaking]] = {c: [] for c in odds}
     for key, cue in known.cues.items():
         value = figures.get(cue.reads)
         if value is None or not any(c in cue.chance for c in odds):
@@ -102,14 +102,14 @@ def _mixed(degree: float, chance: float) -> float:
     return degree * chance + (1 - degree) * (1 - chance)
 
 
-def _count(key: str, says: str, like: Mapping[str, float], odds: dict[str, float], reasons: dict[str, list[Reason]]) -> None:
+def _count(key: str, says: str, like: Mapping[str, float], odds: dict[str, float], reasons: dict[str, list[Speaking]]) -> None:
     """Odds times likelihoods; a reason is told where it tells this cause from the others."""
     total = sum(odds.values())
     mean = {c: _others(c, like, odds, total) for c in odds}
     for c in odds:
         ratio = like[c] / mean[c]
         if max(ratio, 1 / ratio) >= SPEAKS:
-            reasons[c].append(Reason(key, "for" if ratio > 1 else "against", ratio, says))
+            reasons[c].append(Speaking(key, "for" if ratio > 1 else "against", ratio, says))
     for c in odds:
         odds[c] *= like[c]
 
@@ -138,7 +138,7 @@ def _bits(odds: Mapping[str, float]) -> float:
     return -sum(v * log(v) for v in odds.values() if v > 0) / log(2)
 
 
-def _suspect(key: str, odds: float, reasons: tuple[Reason, ...], answers: Mapping[str, bool], cause: Cause) -> Suspect:
+def _suspect(key: str, odds: float, reasons: tuple[Speaking, ...], answers: Mapping[str, bool], cause: Cause) -> Suspect:
     verdict: Verdict = "likely" if odds >= LIKELY else "unlikely" if odds < UNLIKELY else "possible"
     cure = cause.now
     if cause.risky and not answers.get(key):

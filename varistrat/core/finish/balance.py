@@ -70,6 +70,8 @@ def solve_balance(worked: Worked, fit: Fittings, wanted: float, unknown: Unknown
     def miss(value: float) -> float:
         return balanced(worked, replace(fit, **{unknown: value})).point - wanted
 
+    if unknown == "holes" and worked.blade.geometry.blade.tang is None:
+        raise InputError.at("unknown", "this blade has no tang to drill", "give it one under Blade, or choose another")
     a, b = miss(low), miss(high)
     if a * b > 0:
         near = (wanted + a, wanted + b)

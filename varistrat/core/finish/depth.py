@@ -25,7 +25,7 @@ BATH_WORN = Code("bath_worn", "finish", ("care", "stop"), {
     "care": "The bath is {used:.0f} % used up: it bites slowly and leaves sludge.",
     "stop": "The bath is used up: nothing more dissolves in it.",
 })  # fmt: skip
-ETCH_UNDERCUT = Code("etch_undercut", "finish", ("care",), "The finest layers lose their edges: as deep is as far sideways, {depth:.0f} um.")
+ETCH_UNDERCUT = Code("etch_undercut", "finish", ("care",), "The finest layers lose their edges: {depth:.0f} um deep is as far sideways.")
 ETCH_SLOW_PAIR = Code("etch_slow_pair", "finish", ("note",), "This pair parts slowly in the bath.")
 ETCH_TOO_DEEP = Code("etch_too_deep", "finish", ("care",), "A relief of {relief:.0f} um holds dirt and wears down bright on its tops.")
 COPPER_IN_BATH = Code("copper_in_bath", "finish", ("stop",), "Copper goes into the bath and plates out on the steel.")

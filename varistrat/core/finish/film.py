@@ -15,9 +15,8 @@ DARKENS = 1.2
 """um of steel that must go until most of its tone has come; indicative: a minute on carbon steel."""
 POLISHED, TOP_SHARE = 0.9, 0.35
 """Tone that polishing gives back to the tops: about 12 of 100 in lightness; tops: what stands within this share of the relief."""
-FURTHER = 1.6
+FURTHER = 1.5
 """The stage beyond the plan is so much longer."""
-STAGES = 6
 
 
 @dataclass(frozen=True)
@@ -34,20 +33,19 @@ class StageOfFilm:
 
 
 def film(worked: Worked, plan: EtchPlan, moved: float = 1.0) -> list[StageOfFilm]:
-    """Six stages: after the first cycle, a third, two thirds and all of them with the oxide on, the tops polished, and one further on
-    (or the last bath for tone, where the plan has one)."""
-    last = len(plan.cycles) - 1
-    at = sorted({0, round(last / 3), round(2 * last / 3), last})
-    out = []
-    for i in at[:-1]:
-        out.append(_stage(worked, plan, i, f"cycle-{i + 1}", "After the first minute" if i == 0 else f"After cycle {i + 1}", False))
-    out.append(_stage(worked, plan, last, "oxide", f"After all {last + 1}, the dark still on", False))
-    out.append(_stage(worked, plan, last, "polished", "Tops polished, oiled", True))
-    tone = worked.document.finish.tone
-    if tone != "none":
-        out.append(_toned(worked, out[-1], tone))
-    out.append(_further(worked, plan, moved))
-    return out[:STAGES]
+    """Six stages: after the first minute, on the way, all of it with the oxide on, the tops polished, and half as long again; the last bath
+    for tone among them, where the plan has one."""
+    toned = worked.document.finish.tone != "none"
+    whole = plan.minutes
+    out = [_stage(worked, plan, moved, "first", "After the first minute", min(1.0, whole / 4))]
+    for share, key, says in ((0.55, "half", "Half way"),) if toned else ((0.35, "third", "A third of the way"), (0.7, "far", "Two thirds")):
+        out.append(_stage(worked, plan, moved, key, says, share * whole))
+    out.append(_stage(worked, plan, moved, "oxide", "All of it, the dark still on", whole))
+    out.append(_stage(worked, plan, moved, "polished", "Tops polished, oiled", whole, True))
+    if toned:
+        out.append(_toned(worked, out[-1], worked.document.finish.tone))
+    out.append(_stage(worked, plan, moved, "further", f"{FURTHER:g} times as long, polished", FURTHER * whole, True))
+    return out
 
 
 def subject_at(worked: Worked, stage: StageOfFilm) -> Subject:
@@ -55,29 +53,17 @@ def subject_at(worked: Worked, stage: StageOfFilm) -> Subject:
     return Subject(worked.blade.trace, dict(stage.tones), worked.fired_tones.skin, dict(stage.depths))
 
 
-def _stage(worked: Worked, plan: EtchPlan, cycle: int, key: str, says: str, polished: bool) -> StageOfFilm:
-    depths = {k: d[cycle] for k, d in plan.etched.depths.items()}
-    tones = tones_at(worked, depths, plan.bath.etchant.tone, polished)
-    return StageOfFilm(key, says, sum(c.minutes for c in plan.cycles[: cycle + 1]), _relief(depths), tones, depths, polished)
-
-
-def _further(worked: Worked, plan: EtchPlan, moved: float) -> StageOfFilm:
-
-    minutes = [c.minutes * FURTHER for c in plan.cycles]
-    etched = etch(plan.bath, plan.surface, minutes, worked.areas.wet, worked.shop.numbers, moved)
+def _stage(worked: Worked, plan: EtchPlan, moved: float, key: str, says: str, minutes: float, polished: bool = False) -> StageOfFilm:
+    etched = etch(plan.bath, plan.surface, [minutes], worked.areas.wet, worked.shop.numbers, moved)
     depths = {k: d[-1] for k, d in etched.depths.items()}
-    tones = tones_at(worked, depths, plan.bath.etchant.tone, True)
-    return StageOfFilm("further", f"{FURTHER:g} times as long, polished", sum(minutes), _relief(depths), tones, depths, True)
+    tones = tones_at(worked, depths, plan.bath.etchant.tone, polished)
+    return StageOfFilm(key, says, minutes, etched.relief, tones, depths, polished)
 
 
 def _toned(worked: Worked, before: StageOfFilm, tone: str) -> StageOfFilm:
     tones = tones_at(worked, dict.fromkeys(before.depths, 1000.0), tone, False)
     lit = {k: max(v, before.tones[k]) if before.tones[k] > 7 else v for k, v in tones.items()}
     return StageOfFilm("toned", f"After {tone}", before.minutes, before.relief, lit, before.depths, False)
-
-
-def _relief(depths: Mapping[str, float]) -> float:
-    return max(depths.values()) - min(depths.values())
 
 
 def tones_at(worked: Worked, depths: Mapping[str, float], bath: str, polished: bool) -> dict[str, float]:

@@ -21,6 +21,16 @@ def _of(**names: float) -> Any:
     return fill
 
 
+def _slot(bar: Bar, fields: Mapping[str, Any]) -> dict[str, float]:
+    known: dict[str, float] = _of(width=20.0, thickness=4.0)(bar, fields)
+    return known | {"drill": known["thickness"] - 0.2}
+
+
+def _taper(bar: Bar, fields: Mapping[str, Any]) -> dict[str, float]:
+    known: dict[str, float] = _of(front=4.0, length=10.0)(bar, {k: v for k, v in fields.items() if k != "length"})
+    return known | {"back": known["front"] - known["length"] / 100}
+
+
 def _bevel_lines(v: Values) -> list[Line]:
     half = (v["thickness"] - v["edge"]) / 2
     return [
@@ -116,7 +126,7 @@ FIT_UP = (
         ),
         "holes",
         lambda v: v["drill"] + 1.1 * v["drill"] * (v["holes"] - 1) - v["width"],
-        _of(width=20.0, thickness=4.0, drill=3.8),
+        _slot,
         _slot_lines,
         "Drill 0.2 mm thinner than the tang, then file; blue the tang and see. It must taper by 1 in 100 or more, or it jams.",
     ),
@@ -133,7 +143,7 @@ FIT_UP = (
         ),
         "taper",
         lambda v: (v["front"] - v["back"]) * v["taper"] - v["length"],
-        _of(front=4.0, back=3.9, length=10.0),
+        _taper,
         lambda v: [Line("most that does not jam: 1 in", 100.0)],
     ),
     Sum(

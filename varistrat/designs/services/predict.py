@@ -20,6 +20,7 @@ from varistrat.core.blade.geometry import Side
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import Cancelled, InputError
+from varistrat.core.finish.film import StageOfFilm, subject_at
 from varistrat.core.heat.fires.fired_tones import FiredTones
 from varistrat.core.limits import MAX_DRAW_SECONDS, MAX_SCREEN_PIXELS
 from varistrat.core.pattern.cuts import BladeSectionView, FaceName, Plane, SectionView, WindowView
@@ -173,6 +174,12 @@ def blade_png(worked: Worked, asked: BladePicture, tones: FiredTones | None = No
     elif asked.view in ("spine", "edge"):
         view = RimView(placed, asked.view, asked.margin)
     return _png(worked.blade.subject(tones), view, asked.px, QUALITIES[asked.quality], cancelled)
+
+
+def stage_png(worked: Worked, asked: BladePicture, stage: StageOfFilm, cancelled: Callable[[], bool] | None = None) -> bytes:
+    """One face at a stage of the etch. Raises InputError when there is no blade to show, Cancelled when no longer wanted."""
+    view = BladeView(worked.blade.placed, asked.side, asked.margin, asked.book)
+    return _png(subject_at(worked, stage), view, asked.px, QUALITIES[asked.quality], cancelled)
 
 
 def blade_section_size(worked: Worked, x: float, turn: float) -> tuple[float, float, float]:

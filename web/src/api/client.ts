@@ -119,13 +119,11 @@ export async function* lines<T>(path: string, body: object, signal: AbortSignal)
   }
 }
 
+/** What draws a picture. */
+export type PicturePath = "/api/predict/blade.png" | "/api/predict/bar.png" | "/api/finish/film.png";
+
 /** Posts for a picture. */
-export async function fetchPicture(
-  path: "/api/predict/blade.png" | "/api/predict/bar.png",
-  body: object,
-  name: string,
-  signal: AbortSignal,
-): Promise<Blob> {
+export async function fetchPicture(path: PicturePath, body: object, name: string, signal: AbortSignal): Promise<Blob> {
   return (await post(path, body, signal, name)).blob();
 }
 

@@ -2132,6 +2132,229 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/finish/sheet": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheet
+         * @description Everything of the last day that follows from the design: papers, cycles, what becomes of each steel, edge, mark.
+         */
+        post: operations["varistrat_api_routers_finish_sheet"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/film.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Film Picture
+         * @description One face of the blade at one stage of the film.
+         */
+        post: operations["varistrat_api_routers_finish_film_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mix
+         * @description From what is wanted to the volumes, or from the volumes to what comes out; the order first.
+         */
+        post: operations["varistrat_api_routers_finish_mix"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/coupon": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Own Rate
+         * @description The shop's own rate from a plain coupon, half masked: its step by micrometer or feeler.
+         */
+        post: operations["varistrat_api_routers_finish_own_rate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/edge-test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Edge Tested
+         * @description What follows from a test of the edge, in the order to check.
+         */
+        post: operations["varistrat_api_routers_finish_edge_tested"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Balance At
+         * @description Where the balance is with these fittings, or what one of them must be for it to be where it is wanted.
+         */
+        post: operations["varistrat_api_routers_finish_balance_at"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/sums": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fit Up Sums
+         * @description The sums of fitting up, with what the design already says.
+         */
+        post: operations["varistrat_api_routers_finish_fit_up_sums"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/baths": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Baths */
+        get: operations["varistrat_api_routers_finish_baths"];
+        put?: never;
+        /** Mix Bath */
+        post: operations["varistrat_api_routers_finish_mix_bath"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/baths/{bath_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One Bath */
+        get: operations["varistrat_api_routers_finish_one_bath"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Say Bath
+         * @description Its name, temperature, note; or the day it was given away (null: it is there after all).
+         */
+        patch: operations["varistrat_api_routers_finish_say_bath"];
+        trace?: never;
+    };
+    "/api/finish/baths/{bath_id}/etched": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Etched In
+         * @description An etch was done in it; the same id twice is once.
+         */
+        post: operations["varistrat_api_routers_finish_etched_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/finish/faults": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Faults
+         * @description Everything that is seen, and what it can come from.
+         */
+        get: operations["varistrat_api_routers_finish_faults"];
+        put?: never;
+        /**
+         * Fault
+         * @description Causes of what is seen, the likeliest first, and the next look that tells most; design and log speak where they are given.
+         */
+        post: operations["varistrat_api_routers_finish_fault"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -2486,6 +2709,43 @@ export interface paths {
          * @description One of its bars after so many steps, as planned; `plan`: the number of another than the one that counts.
          */
         get: operations["varistrat_api_routers_builds_bar_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/card": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Card
+         * @description Its grade with its points, and the card that goes with it.
+         */
+        get: operations["varistrat_api_routers_builds_card"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/builds/{build_id}/card.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Card Paper */
+        get: operations["varistrat_api_routers_builds_card_paper"];
         put?: never;
         post?: never;
         delete?: never;
@@ -8808,6 +9068,704 @@ export interface components {
             /** Corrected */
             corrected: number;
         };
+        /**
+         * AcrossOut
+         * @description A layer as it lies on the face: mm wide.
+         */
+        AcrossOut: {
+            /** Steel */
+            steel: string;
+            /** Width */
+            width: number;
+        };
+        /**
+         * Areas
+         * @description mm2, both sides together; each place of a face is of one kind only. spine: the strip along the back; tang: its two faces.
+         */
+        Areas: {
+            /** Bevel */
+            bevel: number;
+            /** Flat */
+            flat: number;
+            /** Ricasso */
+            ricasso: number;
+            /** Plunge */
+            plunge: number;
+            /** Swedge */
+            swedge: number;
+            /** Fuller */
+            fuller: number;
+            /** Spine */
+            spine: number;
+            /** Tang */
+            tang: number;
+        };
+        /**
+         * Cycle
+         * @description minutes in the bath; then: what is done after it; relief: um after it, by then.
+         */
+        Cycle: {
+            /** Minutes */
+            minutes: number;
+            /** Then */
+            then: string[];
+            /** Relief */
+            relief: number;
+        };
+        /**
+         * DepthOut
+         * @description A steel of the face: um after each cycle; share: of the face; rate: um/min by itself in fresh ferric 10 % at 20 C.
+         */
+        DepthOut: {
+            /** Steel */
+            steel: string;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
+            /** Rate */
+            rate: number;
+            /** Noble */
+            noble: boolean;
+            /** Depths */
+            depths: number[];
+        };
+        /**
+         * EdgePlan
+         * @description width: of the edge's bevel on each side, mm; behind: thickness behind it, mm; wanted: (least, most) of that by its use; angle wanted
+         *     by its use, degrees; primary: angle of the ground faces, degrees.
+         */
+        EdgePlan: {
+            /** Width */
+            width: number;
+            /** Behind */
+            behind: number;
+            /** Wanted */
+            wanted: [
+                number,
+                number
+            ];
+            /** Angles */
+            angles: [
+                number,
+                number
+            ];
+            /** Primary */
+            primary: number;
+            /** Stones */
+            stones: string;
+            /** Caution */
+            caution: string;
+        };
+        /**
+         * FinishOut
+         * @description felt, catches: um from which a nail feels a step, and dirt stays in it; thinnest: mm of the finest layers on the face.
+         */
+        FinishOut: {
+            areas: components["schemas"]["Areas"];
+            sanding: components["schemas"]["SandingOut"];
+            bath: components["schemas"]["Bath"];
+            /** Used */
+            used: number;
+            /** Capacity */
+            capacity: number;
+            /** Speed */
+            speed: number;
+            /** Used After */
+            used_after: number;
+            /** Dissolved */
+            dissolved: {
+                [key: string]: number;
+            };
+            /** Wanted */
+            wanted: number;
+            /** Minutes */
+            minutes: number;
+            /** Cycles */
+            cycles: components["schemas"]["Cycle"][];
+            /** Why Not */
+            why_not: string;
+            /** Steels */
+            steels: components["schemas"]["DepthOut"][];
+            /** Relief */
+            relief: number;
+            /** Felt */
+            felt: number;
+            /** Catches */
+            catches: number;
+            /** Thinnest */
+            thinnest: number | null;
+            /** Apart */
+            apart: number | null;
+            /** Stages */
+            stages: components["schemas"]["StageOut"][];
+            /** Across */
+            across: components["schemas"]["AcrossOut"][];
+            /** Findings */
+            findings: components["schemas"]["Finding"][];
+            tank: components["schemas"]["Tank"];
+            /** Order */
+            order: string[];
+            /** Never With */
+            never_with: string[];
+            /** Waste */
+            waste: string;
+            /** Bicarbonate */
+            bicarbonate: number;
+            edge: components["schemas"]["EdgePlan"] | null;
+            mark: components["schemas"]["Marked"] | null;
+        };
+        /**
+         * Marked
+         * @description seconds of current in all, in so many bursts; grams taken off.
+         */
+        Marked: {
+            /** Seconds */
+            seconds: number;
+            /** Bursts */
+            bursts: number;
+            /** Grams */
+            grams: number;
+        };
+        /**
+         * Sanded
+         * @description One grit of the sequence: takes: mm off each face; right, left: where line and edge then are, None where the bevel has no line;
+         *     minutes; rules: keys of those that apply.
+         */
+        Sanded: {
+            /** Grit */
+            grit: string;
+            /** By Hand */
+            by_hand: boolean;
+            /** Takes */
+            takes: number;
+            right: components["schemas"]["BeltStop"] | null;
+            left: components["schemas"]["BeltStop"] | null;
+            /** Minutes */
+            minutes: number;
+            /** Rules */
+            rules: string[];
+        };
+        /** SandingOut */
+        SandingOut: {
+            /** Grits */
+            grits: components["schemas"]["Sanded"][];
+            /** Minutes */
+            minutes: number;
+            /** Hardness */
+            hardness: number;
+            /** Soft */
+            soft: number;
+            /** Rules */
+            rules: {
+                [key: string]: string;
+            };
+            /** Stops */
+            stops: string;
+        };
+        /** StageOut */
+        StageOut: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Minutes */
+            minutes: number;
+            /** Relief */
+            relief: number;
+            /** Polished */
+            polished: boolean;
+        };
+        /**
+         * Tank
+         * @description A tube or trough that covers a blade, mm; litres of bath in it, the blade out of it.
+         */
+        Tank: {
+            /** Length */
+            length: number;
+            /** Width */
+            width: number;
+            /** Depth */
+            depth: number;
+            /** Litres */
+            litres: number;
+        };
+        /**
+         * FinishIn
+         * @description bath: in place of the design's own: one of the shop's, as worn as it is.
+         */
+        FinishIn: {
+            document: components["schemas"]["Document"];
+            /** Bath */
+            bath?: number | null;
+        };
+        /** FilmIn */
+        FilmIn: {
+            document: components["schemas"]["Document"];
+            /** Bath */
+            bath?: number | null;
+            /**
+             * Side
+             * @default right
+             * @enum {string}
+             */
+            side?: "right" | "left";
+            /** Stage */
+            stage: string;
+            /**
+             * Px
+             * @default 480
+             */
+            px?: number;
+        };
+        /**
+         * MixOut
+         * @description stock, solvent: ml; keeping: why it may not be kept, empty when it may.
+         */
+        MixOut: {
+            /** Stock */
+            stock: number;
+            /** Solvent */
+            solvent: number;
+            /** Stock Grams */
+            stock_grams: number;
+            /** Solvent Grams */
+            solvent_grams: number;
+            /** Stock Strength */
+            stock_strength: number;
+            /** Strength */
+            strength: number;
+            /** Litres */
+            litres: number;
+            /** Solvent Name */
+            solvent_name: string;
+            /** Keeping */
+            keeping: string;
+            /** Capacity */
+            capacity: number;
+            /** Bicarbonate */
+            bicarbonate: number;
+            /** Order */
+            order: string[];
+            /** Never With */
+            never_with: string[];
+            /** Waste */
+            waste: string;
+        };
+        /**
+         * MixIn
+         * @description Either strength and litres wanted, or the volumes there are, ml.
+         */
+        MixIn: {
+            /**
+             * What
+             * @default ferric
+             * @enum {string}
+             */
+            what?: "ferric" | "muriatic" | "ferric+muriatic" | "nital" | "coffee" | "vinegar" | "sulphuric";
+            /**
+             * Stock
+             * @default be
+             * @enum {string}
+             */
+            stock?: "be" | "percent" | "hexahydrate" | "anhydrous";
+            /**
+             * Value
+             * @default 42
+             */
+            value?: number;
+            /** Strength */
+            strength?: number | null;
+            /** Litres */
+            litres?: number | null;
+            /** Stock Ml */
+            stock_ml?: number | null;
+            /** Solvent Ml */
+            solvent_ml?: number | null;
+        };
+        /**
+         * CouponOut
+         * @description rate: the shop's own, um/min; ours.
+         */
+        CouponOut: {
+            /** Rate */
+            rate: number;
+            /** Ours */
+            ours: number;
+        };
+        /** CouponIn */
+        CouponIn: {
+            bath: components["schemas"]["Bath"];
+            /** Minutes */
+            minutes: number;
+            /** Step */
+            step: number;
+        };
+        /**
+         * Advice
+         * @description says: in words; value against limit, in unit: what decides it; verdict: it is so, it is not, or it must be looked at; do; costs: what
+         *     that costs the blade.
+         */
+        Advice: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "so" | "not" | "look";
+            /** Value */
+            value: number | null;
+            /** Limit */
+            limit: number | null;
+            /** Unit */
+            unit: string;
+            /** Do */
+            do: string;
+            /** Costs */
+            costs: string;
+        };
+        /**
+         * EdgeTest
+         * @description What was done and seen. hrc: hardness read at the edge since; behind: thickness behind the edge as measured, mm.
+         */
+        EdgeTest: {
+            /**
+             * Test
+             * @enum {string}
+             */
+            test: "paper" | "hair" | "rope" | "wood" | "brass" | "flex";
+            /**
+             * Seen
+             * @enum {string}
+             */
+            seen: "fine" | "rolled" | "chipped" | "dull";
+            /**
+             * Times
+             * @default 1
+             */
+            times?: number;
+            /**
+             * Hrc
+             * @default []
+             */
+            hrc?: number[];
+            /** Behind */
+            behind?: number | null;
+        };
+        /** EdgeTestIn */
+        EdgeTestIn: {
+            document: components["schemas"]["Document"];
+            test: components["schemas"]["EdgeTest"];
+        };
+        /** BalanceOut */
+        BalanceOut: {
+            /** Point */
+            point: number;
+            /** Mass */
+            mass: number;
+            /** Unknown */
+            unknown: ("handle" | "guard" | "pommel" | "holes") | null;
+            /** Value */
+            value: number | null;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * BalanceIn
+         * @description wanted: mm from the heel, + towards the tip; unknown: what is to give it; none: only where it is.
+         */
+        BalanceIn: {
+            document: components["schemas"]["Document"];
+            /**
+             * @default {
+             *       "guard": 0,
+             *       "pommel": 0,
+             *       "holes": 0,
+             *       "hole": 6
+             *     }
+             */
+            fittings?: components["schemas"]["FittingsIn"];
+            /** Wanted */
+            wanted?: number | null;
+            /** Unknown */
+            unknown?: ("handle" | "guard" | "pommel" | "holes") | null;
+        };
+        /**
+         * FittingsIn
+         * @description g; holes of so many mm through the tang.
+         */
+        FittingsIn: {
+            /**
+             * Guard
+             * @default 0
+             */
+            guard?: number;
+            /**
+             * Pommel
+             * @default 0
+             */
+            pommel?: number;
+            /**
+             * Holes
+             * @default 0
+             */
+            holes?: number;
+            /**
+             * Hole
+             * @default 6
+             */
+            hole?: number;
+        };
+        /**
+         * BathOut
+         * @description used: share of its iron; renew: it is time; dissolved: g by element.
+         */
+        BathOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            bath: components["schemas"]["Bath"];
+            /** Says */
+            says: string;
+            /**
+             * Mixed
+             * Format: date
+             */
+            mixed: string;
+            /** Gone */
+            gone: string | null;
+            /** Note */
+            note: string;
+            /** Used */
+            used: number;
+            /** Capacity */
+            capacity: number;
+            /** Renew */
+            renew: boolean;
+            /** Uses */
+            uses: number;
+            /** Last */
+            last: string | null;
+            /** Dissolved */
+            dissolved: {
+                [key: string]: number;
+            };
+            /** Bicarbonate */
+            bicarbonate: number;
+            /** Waste */
+            waste: string;
+        };
+        /** BathIn */
+        BathIn: {
+            /** Name */
+            name: string;
+            bath: components["schemas"]["Bath"];
+            /**
+             * Mixed
+             * Format: date
+             */
+            mixed: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+        };
+        /** BathDetailOut */
+        BathDetailOut: {
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            bath: components["schemas"]["Bath"];
+            /** Says */
+            says: string;
+            /**
+             * Mixed
+             * Format: date
+             */
+            mixed: string;
+            /** Gone */
+            gone: string | null;
+            /** Note */
+            note: string;
+            /** Used */
+            used: number;
+            /** Capacity */
+            capacity: number;
+            /** Renew */
+            renew: boolean;
+            /** Uses */
+            uses: number;
+            /** Last */
+            last: string | null;
+            /** Dissolved */
+            dissolved: {
+                [key: string]: number;
+            };
+            /** Bicarbonate */
+            bicarbonate: number;
+            /** Waste */
+            waste: string;
+            /** History */
+            history: components["schemas"]["BathUseOut"][];
+        };
+        /** BathUseOut */
+        BathUseOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Title */
+            title: string;
+            /** Minutes */
+            minutes: number;
+            /** Grams */
+            grams: number;
+        };
+        /** BathSayIn */
+        BathSayIn: {
+            /** Name */
+            name?: string | null;
+            /** Temperature */
+            temperature?: number | null;
+            /** Note */
+            note?: string | null;
+            /** Gone */
+            gone?: string | null;
+        };
+        /**
+         * EtchedIn
+         * @description uid: by who writes it: the same twice is once.
+         */
+        EtchedIn: {
+            /**
+             * Uid
+             * Format: uuid
+             */
+            uid: string;
+            document: components["schemas"]["Document"];
+            /** Minutes */
+            minutes: number[];
+            /**
+             * Title
+             * @default
+             */
+            title?: string;
+            /** Build */
+            build?: number | null;
+        };
+        /** SeenOut */
+        SeenOut: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Look */
+            look: string;
+            /** Causes */
+            causes: string[];
+        };
+        /** FaultOut */
+        FaultOut: {
+            found: components["schemas"]["Found"];
+        };
+        /**
+         * Found
+         * @description suspects: the likeliest first; look: the next, None when nothing more would tell.
+         */
+        Found: {
+            /** Seen */
+            seen: string;
+            /** Says */
+            says: string;
+            /** Suspects */
+            suspects: components["schemas"]["Suspect"][];
+            look: components["schemas"]["Look"] | null;
+            /** Looks */
+            looks: components["schemas"]["Look"][];
+        };
+        /**
+         * Look
+         * @description The next look: ask, minutes; tells: bits that it is expected to tell; cause: whose sign it is.
+         */
+        Look: {
+            /** Cause */
+            cause: string;
+            /** Ask */
+            ask: string;
+            /** Minutes */
+            minutes: number;
+            /** Tells */
+            tells: number;
+        };
+        /**
+         * Speaking
+         * @description cue: its key; speaks: for or against; ratio: likelihood ratio of this cause to the others; says: with its figure.
+         */
+        Speaking: {
+            /** Cue */
+            cue: string;
+            /**
+             * Speaks
+             * @enum {string}
+             */
+            speaks: "for" | "against";
+            /** Ratio */
+            ratio: number;
+            /** Says */
+            says: string;
+        };
+        /**
+         * Suspect
+         * @description odds: share among the causes of what is seen; cure: what to do now: for a risky one first the look that must come before it.
+         */
+        Suspect: {
+            /** Cause */
+            cause: string;
+            /** Says */
+            says: string;
+            /** Odds */
+            odds: number;
+            /**
+             * Verdict
+             * @enum {string}
+             */
+            verdict: "likely" | "possible" | "unlikely";
+            /** Reasons */
+            reasons: components["schemas"]["Speaking"][];
+            /** Cure */
+            cure: string;
+            /** Avoid */
+            avoid: string;
+            /** Change */
+            change: string;
+        };
+        /**
+         * FaultIn
+         * @description build: its log speaks too.
+         */
+        FaultIn: {
+            /** Seen */
+            seen: string;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers?: {
+                [key: string]: boolean;
+            };
+            document?: components["schemas"]["Document"] | null;
+            /** Build */
+            build?: number | null;
+        };
         /** BookOut */
         BookOut: {
             /** Builds */
@@ -9591,6 +10549,36 @@ export interface components {
             minutes?: number | null;
         };
         /**
+         * GradedEntry
+         * @description The smith's own grade of the blade, and why.
+         */
+        GradedEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "graded";
+            /**
+             * Grade
+             * @enum {string}
+             */
+            grade: "first" | "second" | "not for sale";
+            /** Why */
+            why: string;
+        };
+        /**
          * MeasuredEntry
          * @description A size or reading as it is, in the unit of its quantity; place: where on it, mm from the heel or the start of the bar.
          */
@@ -9647,7 +10635,7 @@ export interface components {
              */
             came: string;
             /** Entry */
-            entry: components["schemas"]["MeasuredEntry"] | components["schemas"]["DoneEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["RedoneEntry"] | components["schemas"]["CheckedEntry"] | components["schemas"]["NoteEntry"] | components["schemas"]["PhotoEntry"] | components["schemas"]["FaultEntry"] | components["schemas"]["TimerEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["VoidedEntry"];
+            entry: components["schemas"]["MeasuredEntry"] | components["schemas"]["DoneEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["RedoneEntry"] | components["schemas"]["CheckedEntry"] | components["schemas"]["NoteEntry"] | components["schemas"]["PhotoEntry"] | components["schemas"]["FaultEntry"] | components["schemas"]["TimerEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["GradedEntry"] | components["schemas"]["VoidedEntry"];
         };
         /**
          * RedoneEntry
@@ -9787,6 +10775,87 @@ export interface components {
             entries: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * Card
+         * @description hardness: HRC as read, each spot; angle: of the edge, degrees; flaws: what is not perfect, in words; empty where nothing was read,
+         *     chosen or found.
+         */
+        Card: {
+            /** Title */
+            title: string;
+            /** Number */
+            number: string;
+            /** Maker */
+            maker: string;
+            /** Steels */
+            steels: components["schemas"]["SteelShare"][];
+            /** Made */
+            made: string[];
+            /** Layers */
+            layers: number;
+            /** Edge Steels */
+            edge_steels: string[];
+            /** Hardness */
+            hardness: number[];
+            /** Angle */
+            angle: number;
+            /** Mass */
+            mass: number | null;
+            /** Length */
+            length: number;
+            /** Grade */
+            grade: string;
+            /** Why */
+            why: string;
+            /** Flaws */
+            flaws: string[];
+            /** Care */
+            care: string[];
+        };
+        /**
+         * CardOut
+         * @description What goes with the blade; nothing on it that was not measured or chosen. open, failed: keys of points; own: set by the smith.
+         */
+        CardOut: {
+            /** Grade */
+            grade: ("first" | "second" | "not for sale") | null;
+            /** Why */
+            why: string;
+            /** Open */
+            open: string[];
+            /** Failed */
+            failed: string[];
+            /** Own */
+            own: boolean;
+            /** Points */
+            points: components["schemas"]["PointOut"][];
+            card: components["schemas"]["Card"];
+        };
+        /** PointOut */
+        PointOut: {
+            /** Key */
+            key: string;
+            /** Ask */
+            ask: string;
+            /** Good */
+            good: string;
+            /** Bad */
+            bad: string;
+            /** Fatal */
+            fatal: boolean;
+        };
+        /**
+         * SteelShare
+         * @description Of a steel: its share of the faces.
+         */
+        SteelShare: {
+            /** Steel */
+            steel: string;
+            /** Name */
+            name: string;
+            /** Share */
+            share: number;
         };
         /**
          * KeptPhotoOut
@@ -19704,6 +20773,1092 @@ export interface operations {
             };
         };
     };
+    varistrat_api_routers_finish_sheet: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_film_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FilmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_mix: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MixOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_own_rate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CouponIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CouponOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_edge_tested: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EdgeTestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Advice"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_balance_at: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BalanceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_fit_up_sums: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DocumentIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SumOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_baths: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_mix_bath: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BathIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_one_bath: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bath_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathDetailOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_say_bath: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bath_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BathSayIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_etched_in: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                bath_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EtchedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BathOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_faults: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SeenOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_fault: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FaultIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FaultOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
     varistrat_api_routers_builds_book: {
         parameters: {
             query?: never;
@@ -21422,6 +23577,158 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_card: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CardOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_builds_card_paper: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -130,5 +130,15 @@ export type Check = S["Check"];
 export type BuildRecord = S["RecordOut"];
 export type Factor = Given<S["FactorTold"]>;
 export type Order = S["OrderOut"];
+export type FinishPlan = S["FinishPlan"];
+export type FinishSheet = Given<S["FinishOut"]>;
+export type Mixed = Given<S["MixOut"]>;
+export type BathKept = Given<S["BathOut"]>;
+export type BathDetail = Given<S["BathDetailOut"]>;
+export type EtchBath = S["Bath"];
+export type EdgeAdvice = S["Advice"];
+export type SeenThing = S["SeenOut"];
+export type FaultFound = Given<S["FaultOut"]>["found"];
+export type BladeCard = Given<S["CardOut"]>;
 /** One thing written down while a design is carried out; see core/build/entry.py. */
 export type Entry = S["RecordOut"]["entry"];

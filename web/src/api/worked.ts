@@ -2,7 +2,7 @@
 
 import { type Query, type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { api, ask, fetchPicture, lane, Problem, post, Unreachable } from "./client";
+import { api, ask, fetchPicture, lane, type PicturePath, Problem, post, Unreachable } from "./client";
 import { fetchFace } from "./faces";
 import { finer, roughPx } from "./fineness";
 import type { BarId, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality } from "./types";
@@ -117,8 +117,6 @@ export function usePortraits(document: Document, bar: BarId, pxPerMm: number, ma
   };
   return useAnswer({ name: "portraits", said, fetch });
 }
-
-type PicturePath = "/api/predict/blade.png" | "/api/predict/bar.png";
 
 /** Of the picture at rest, how fine its previews are now: as fine as comes in time on this machine. */
 let fineness = 0.5;

@@ -1,9 +1,11 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { NavLink } from "react-router";
 import { useKeys } from "../lib/useKeys";
 import { PLACES } from "./places";
 import { Shortcuts } from "./Shortcuts";
 import { YouMenu } from "./YouMenu";
+
+const FaultModal = lazy(() => import("../features/faults/FaultModal").then((m) => ({ default: m.FaultModal })));
 
 export const PLACE_LINK =
   "grid min-h-11 place-items-center border-b-3 px-3 whitespace-nowrap max-[1100px]:px-2 aria-[current=page]:border-ink aria-[current=page]:font-bold border-transparent text-quiet hover:text-ink aria-[current=page]:text-ink";
@@ -11,7 +13,8 @@ export const PLACE_LINK =
 /** The shop's places, always there; inside a design its own bar stands below, and on a phone in its stead. */
 export function Header() {
   const [help, setHelp] = useState(false);
-  useKeys({ "?": () => setHelp(true), "shift+?": () => setHelp(true) });
+  const [wrong, setWrong] = useState(false);
+  useKeys({ "?": () => setHelp(true), "shift+?": () => setHelp(true), f: () => setWrong(true) });
   return (
     <header className="no-print flex min-h-11 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[700px]:has-[+[data-design-bar]]:hidden">
       <NavLink to="/bench" className="flex min-h-11 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat">
@@ -25,8 +28,21 @@ export function Header() {
           </NavLink>
         ))}
       </nav>
+      <button
+        type="button"
+        title="What went wrong? (F)"
+        onClick={() => setWrong(true)}
+        className="ml-auto grid min-h-11 place-items-center rounded-lg px-2 whitespace-nowrap text-quiet hover:text-ink max-[1100px]:hidden"
+      >
+        What went wrong?
+      </button>
       <YouMenu onHelp={() => setHelp(true)} />
       <Shortcuts open={help} onClose={() => setHelp(false)} />
+      {wrong ? (
+        <Suspense fallback={null}>
+          <FaultModal onClose={() => setWrong(false)} />
+        </Suspense>
+      ) : null}
     </header>
   );
 }

@@ -13,6 +13,8 @@ const KEYS: [string, string][] = [
   ["U", "back from a bar to the joint it goes into"],
   ["G", "between Design and Grind"],
   ["H", "between Design and Heat"],
+  ["N", "between Design and Finish"],
+  ["F", "what went wrong: from anywhere"],
   ["W", "what if: a sheet of pictures with one or two numbers varied"],
   ["B", "enlarge the blade, and back"],
   ["?", "this page"],

@@ -12,6 +12,7 @@ export const PLACES: ShopPlace[] = [
   { path: "bench", name: "Bench", Page: lazy(() => import("../features/bench").then((m) => ({ default: m.Bench }))) },
   { path: "book", name: "Book", Page: lazy(() => import("../features/book").then((m) => ({ default: m.Book }))) },
   { path: "rack", name: "Rack", Page: lazy(() => import("../features/rack").then((m) => ({ default: m.RackPage }))) },
+  { path: "baths", name: "Baths", Page: lazy(() => import("../features/baths").then((m) => ({ default: m.Baths }))) },
   { path: "steels", name: "Steels", Page: lazy(() => import("../features/steels").then((m) => ({ default: m.Steels }))) },
   { path: "pairing", name: "Pairing", Page: lazy(() => import("../features/pairing").then((m) => ({ default: m.Pairing }))) },
   {

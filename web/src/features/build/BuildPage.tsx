@@ -1,7 +1,8 @@
-import { useEffect } from "react";
+import { useEffect, useMemo } from "react";
 import { Link, NavLink } from "react-router";
 import { PLACE_LINK } from "../../app/Header";
 import { Notice } from "../../ui";
+import { useFaultSubject } from "../faults/subject";
 import { BuildBar } from "./BuildBar";
 import { BuildLog } from "./log/BuildLog";
 import { keepShell } from "./offline";
@@ -26,6 +27,7 @@ export function BuildPage() {
   const { info, told, link } = known;
   // the build first: the shell is two megabytes
   const there = told !== null;
+  useFaultSubject(useMemo(() => (link === "here" ? { build: id } : {}), [id, link]));
   useEffect(() => {
     if (there) keepShell();
   }, [there]);

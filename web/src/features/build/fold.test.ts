@@ -24,6 +24,7 @@ function told(state: BuildState) {
   return {
     operations: Object.fromEntries(operations),
     void: [...state.void].sort(),
+    graded: (state.graded as Entry | null)?.id ?? null,
     amended: state.amended.map((e) => e.id),
     times: [seconds(state.begun), seconds(state.ended)],
   };

@@ -21,6 +21,8 @@ export type OpState = {
 export type BuildState = {
   operations: Record<string, OpState>;
   amended: Entry[];
+  /** The smith's own grade, the last. */
+  graded: Entry | null;
   begun: number | null;
   ended: number | null;
   void: Set<string>;
@@ -65,7 +67,7 @@ function voidOf(ordered: Entry[]): Set<string> {
 
 export function fold(entries: Entry[]): BuildState {
   const ordered = inOrder(entries);
-  const state: BuildState = { operations: {}, amended: [], begun: null, ended: null, void: voidOf(ordered) };
+  const state: BuildState = { operations: {}, amended: [], graded: null, begun: null, ended: null, void: voidOf(ordered) };
   for (const e of ordered) {
     if (state.void.has(e.id) || e.kind === "voided") continue;
     const at = Date.parse(e.at);
@@ -73,6 +75,10 @@ export function fold(entries: Entry[]): BuildState {
     state.ended = at;
     if (e.kind === "amended") {
       state.amended.push(e);
+      continue;
+    }
+    if (e.kind === "graded") {
+      state.graded = e;
       continue;
     }
     const name = e.op ?? "";

@@ -9,6 +9,7 @@ import { useSession } from "../../app/session";
 import { useKeys } from "../../lib/useKeys";
 import { useSteady } from "../../lib/useSteady";
 import { useToast } from "../../ui/toast";
+import { useFaultSubject } from "../faults/subject";
 import { barAt, hasBar, intoOf, rootOf } from "./bars";
 import { DesignBar, type Dialog } from "./DesignBar";
 import { About, SavingNotice } from "./DesignHeader";
@@ -122,6 +123,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
   const core = useCore(laid, withCore).data;
   const calm = useCalm(document);
   const first = DESIGN_PLACES[0]?.path ?? "";
+  useFaultSubject(useMemo(() => ({ document: calm }), [calm]));
   useKeys({
     z: undo,
     y: redo,

@@ -37,7 +37,7 @@ export function Sums({
   );
 }
 
-function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, value: number) => void }) {
+export function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, value: number) => void }) {
   const unit = useUnit();
   const [unknown, setUnknown] = useState(sum.unknown);
   const [own, setOwn] = useState<Record<string, number | null>>({});

@@ -37,7 +37,7 @@ export type Change =
   /** What belongs to the making of the blade: the wanted core line, usual errors, readings, the handle, its stock. */
   | {
       type: "plan";
-      plan: Pick<Partial<Document>, "aim" | "sizes" | "readings" | "handle" | "fire" | "hardening" | "stock">;
+      plan: Pick<Partial<Document>, "aim" | "sizes" | "readings" | "handle" | "fire" | "hardening" | "stock" | "finish">;
       what: string;
     }
   | { type: "rename"; name: string };

@@ -42,6 +42,13 @@ export const DESIGN_PLACES: DesignPlace[] = [
     plate: { core: true },
   },
   {
+    path: "finish",
+    name: "Finish",
+    key: "n",
+    Page: lazy(() => import("./finish/FinishPlace").then((m) => ({ default: m.FinishPlace }))),
+    plate: { low: true },
+  },
+  {
     path: "build",
     name: "Build",
     Page: lazy(() => import("./begin/BeginPlace").then((m) => ({ default: m.BeginPlace }))),

@@ -30,6 +30,8 @@ export function entryText(e: Entry, op: Operation | undefined, u: Units): string
     }
     case "amended":
       return `the plan was changed: ${e.why}`;
+    case "graded":
+      return `graded ${e.grade}: ${e.why}`;
     case "voided":
       return "something was taken back";
   }

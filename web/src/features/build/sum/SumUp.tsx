@@ -13,6 +13,7 @@ import { differs } from "../log/words";
 import { PrintButtons } from "../PrintButtons";
 import { nameOf, textOf } from "../quantity";
 import { useBuild } from "../useBuild";
+import { GradeCard } from "./GradeCard";
 
 const BOX = { width: 560, height: 150 };
 
@@ -104,6 +105,7 @@ export function SumUp() {
         </section>
         <section aria-label="Figures">
           <State />
+          <GradeCard />
           <dl className="mt-4 grid grid-cols-[1fr_auto] gap-x-4 gap-y-2">
             <dt>Operations done</dt>
             <dd className="text-right font-mono">

@@ -1,3 +1,4 @@
+import type { PicturePath } from "../../../api/client";
 import { usePicture } from "../../../api/worked";
 import { sharp } from "../../../lib/useSize";
 
@@ -12,7 +13,7 @@ export function Picture({
   lane,
   missing,
 }: {
-  path: "/api/predict/blade.png" | "/api/predict/bar.png";
+  path: PicturePath;
   body: object;
   box: Box;
   label: string;

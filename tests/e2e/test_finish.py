@@ -1,0 +1,131 @@
+"""Finish in the real browser: an etch planned by its film and counted to a bath, what went wrong asked look by look, a blade graded."""
+
+from playwright.sync_api import expect
+
+from tests.e2e.base import BrowserCase
+from varistrat.builds.models import Build, Record
+from varistrat.finishing.models import Bath, BathUse
+
+KNIFE = "Sedge knife, bold twist"
+
+
+class FinishTests(BrowserCase):
+    def finish(self, tab: str) -> None:
+        self.enter()
+        self.page.get_by_role("link", name=KNIFE, exact=True).first.click()
+        self.screen().quiet()
+        self.page.get_by_role("navigation").get_by_role("link", name="Finish", exact=True).click()
+        self.page.get_by_role("tab", name=tab).click()
+        self.screen().quiet()
+
+    def test_an_etch_is_planned_by_its_film_and_counted(self) -> None:
+        self.finish("Etch")
+        film = self.page.get_by_role("region", name="The film")
+        expect(film.get_by_role("img")).to_have_count(6)
+        further = film.get_by_role("button", name="times as long")
+        further.click()
+        expect(self.page.get_by_label("Deepest under shallowest", exact=False).first).not_to_have_value("6")
+        cycles = self.page.get_by_role("region", name="Cycles")
+        expect(cycles).to_contain_text("finger mark")
+        expect(self.page.get_by_role("region", name="First")).to_contain_text("never water into acid")
+        cycles.get_by_role("button", name="Start cycle 1").click()
+        expect(cycles.get_by_role("button", name="stop cycle 1")).to_contain_text("0:5")
+        self.page.get_by_role("button", name="Bath: one to be mixed").click()
+        self.page.get_by_role("option", name="The long tube").click()
+        self.page.get_by_role("button", name="It was etched so").click()
+        expect(self.page.get_by_text("Written down")).to_be_visible()
+        self.assertEqual(BathUse.objects.filter(title=KNIFE, build=None).count(), 1)
+        self.assertEqual(self.serious(), [])
+
+    def test_nonsense_is_refused_where_it_stands(self) -> None:
+        self.finish("Etch")
+        field = self.page.get_by_label("At", exact=True)
+        field.fill("90")
+        field.press("Enter")
+        expect(self.page.get_by_text("keep it at 5 to 45", exact=False).first).to_be_visible()
+        self.page.get_by_role("button", name="Undo").first.click()
+        expect(self.page.get_by_role("region", name="Cycles")).to_be_visible()
+
+    def test_an_edge_that_rolled(self) -> None:
+        self.finish("Edge and test")
+        self.page.get_by_role("radio", name="rolled").click()
+        follows = self.page.get_by_role("list", name="What follows, in the order to check")
+        expect(follows.get_by_role("listitem").first).to_contain_text("as hard as planned")
+        read = self.page.get_by_label("Hardness read, mean")
+        read.fill("50")
+        read.press("Enter")
+        expect(follows.get_by_role("listitem").first).to_contain_text("softer than planned")
+        self.assertEqual(self.serious(), [])
+
+    def test_sums_of_fitting_up_and_the_balance(self) -> None:
+        self.finish("Fit up")
+        pins = self.page.get_by_role("region", name="Pins of two scales")
+        expect(pins).to_contain_text("pin 2 from the front")
+        self.page.get_by_role("button", name="It is to be put right by", exact=False).click()
+        self.page.get_by_role("option", name="the pommel").click()
+        wanted = self.page.get_by_label("Balance wanted, from the heel")
+        wanted.fill("-5")
+        wanted.press("Enter")
+        expect(self.page.get_by_text("It wants", exact=False)).to_be_visible()
+        wanted.fill("900")
+        wanted.press("Enter")
+        expect(self.page.get_by_text("it can be put", exact=False)).to_be_visible()
+        self.page.get_by_role("tab", name="Sanding").click()
+        expect(self.page.get_by_role("cell", name="P400 by hand")).to_be_visible()
+        self.assertEqual(self.serious(), [])
+
+    def test_what_went_wrong_from_anywhere(self) -> None:
+        self.enter()
+        self.page.keyboard.press("f")
+        dialog = self.page.get_by_role("dialog")
+        dialog.get_by_label("Find what is seen").fill("curls")
+        dialog.get_by_role("button", name="The outer layer lifts").click()
+        expect(dialog.get_by_role("list", name="Causes").get_by_role("listitem").first).to_contain_text("too thin")
+        dialog.get_by_role("button", name="No", exact=True).first.click()
+        expect(dialog.get_by_role("list", name="Causes").get_by_role("listitem").first).not_to_contain_text("too thin")
+        dialog.get_by_role("button", name="Take back the last answer").click()
+        expect(dialog.get_by_role("list", name="Causes").get_by_role("listitem").first).to_contain_text("too thin")
+        self.assertEqual(self.serious(), [])
+        self.page.keyboard.press("Escape")
+        expect(dialog).to_have_count(0)
+
+    def test_a_bath_is_mixed_the_order_first(self) -> None:
+        self.enter()
+        self.page.get_by_role("link", name="Baths", exact=True).click()
+        expect(self.page.get_by_role("list", name="The baths").get_by_role("listitem")).to_have_count(2)
+        self.page.get_by_role("button", name="Mix a bath").click()
+        dialog = self.page.get_by_role("dialog")
+        expect(dialog.get_by_role("region", name="First")).to_contain_text("never water into acid")
+        dialog.get_by_role("radio", name="what I have").click()
+        expect(dialog.get_by_text("10.2 %")).to_be_visible()
+        dialog.get_by_role("button", name="Etchant: ferric chloride").click()
+        self.page.get_by_role("option", name="nital").click()
+        expect(dialog.get_by_text("do not mix it", exact=False)).to_be_visible()
+        expect(dialog.get_by_role("button", name="It is mixed: keep it")).to_be_disabled()
+        dialog.get_by_role("radio", name="what is wanted").click()
+        dialog.get_by_label("Called").fill("Nital, a thimble")
+        dialog.get_by_role("button", name="It is mixed: keep it").click()
+        expect(self.page.get_by_role("button", name="Nital, a thimble", exact=False)).to_be_visible()
+        self.assertTrue(Bath.objects.filter(name="Nital, a thimble", what="nital", strength=3).exists())
+        self.assertEqual(self.serious(), [])
+
+
+class GradeTests(BrowserCase):
+    book = True
+
+    def test_a_blade_is_graded_and_its_card_printed(self) -> None:
+        self.enter()
+        build = Build.objects.get(title=KNIFE)
+        self.page.goto(f"{self.live_server_url}/build/{build.pk}/sum")
+        grade = self.page.get_by_role("region", name="Grade")
+        expect(grade).to_contain_text("first grade")
+        grade.get_by_role("button", name="Point by point").click()
+        grade.get_by_role("button", name="Not met: Is it free of pits and inclusions?").click()
+        expect(grade).to_contain_text("a pit in the face")
+        grade.get_by_role("button", name="Set it otherwise").click()
+        self.page.get_by_role("dialog").get_by_role("textbox").fill("the pit lies under the guard")
+        self.page.get_by_role("dialog").get_by_role("button", name="Set it").click()
+        expect(grade).to_contain_text("the pit lies under the guard")
+        expect(grade).to_contain_text("Set by the smith")
+        self.assertEqual(Record.objects.filter(build=build, data__kind="graded").count(), 1)
+        self.assertEqual(self.serious(), [])

@@ -1,0 +1,78 @@
+"""The card that goes with a blade: what it is, how it was made, what was measured, what is not perfect. Nothing else."""
+
+from dataclasses import dataclass
+
+from varistrat.core.bars.trace import Trace
+from varistrat.core.build.plan import Plan
+from varistrat.core.build.state import BuildState
+from varistrat.core.cutting.layers import layers_across
+from varistrat.core.design.worked import Worked
+from varistrat.core.finish.grade import POINTS, Graded, graded
+
+LOOK = "blade:look"
+CARE = (
+    "Wash it by hand at once, dry it, a drop of oil. No dishwasher, no acid food left on it.",
+    "Cut on wood. Do not lever, do not strike its back.",
+    "The pattern wears with scouring: wipe it. It can be etched again.",
+)
+
+
+@dataclass(frozen=True)
+class SteelShare:
+    """Of a steel: its share of the faces."""
+
+    steel: str
+    name: str
+    share: float
+
+
+@dataclass(frozen=True)
+class Card:
+    """hardness: HRC as read, each spot; angle: of the edge, degrees; flaws: what is not perfect, in words; empty where nothing was read,
+    chosen or found."""
+
+    title: str
+    number: str
+    maker: str
+    steels: tuple[SteelShare, ...]
+    made: tuple[str, ...]
+    layers: int
+    edge_steels: tuple[str, ...]
+    hardness: tuple[float, ...]
+    angle: float
+    mass: float | None
+    length: float
+    grade: str
+    why: str
+    flaws: tuple[str, ...]
+    care: tuple[str, ...]
+
+
+def graded_of(state: BuildState) -> Graded:
+    """By the last look's answers, or as the smith set it."""
+    own = (state.graded.grade, state.graded.why) if state.graded else None
+    return graded(state.of(LOOK).answers, own)
+
+
+def hardness_read(plan: Plan, state: BuildState) -> tuple[float, ...]:
+    """HRC of the edge, every spot that was read once it was tempered; all that was read when nothing was after it."""
+    by = {o.id: [m.value for (q, _), m in state.of(o.id).measured.items() if q == "hardness"] for o in plan.operations if not o.bar}
+    after = [v for op, found in by.items() for v in found if not op.endswith("-test")]
+    return tuple(after or [v for found in by.values() for v in found])
+
+
+def card_of(title: str, number: str, maker: str, worked: Worked, plan: Plan, state: BuildState) -> Card:
+    """Raises InputError when there is no blade."""
+    found = graded_of(state)
+    steels = worked.shop.steels
+    shares = sorted(worked.face_shares.items(), key=lambda s: -s[1])
+    forged = worked.forged
+    weighed = [m for o in reversed(plan.operations) if not o.bar and (m := state.of(o.id).last("mass")) is not None]
+    names = [s.step.title or s.step.kind for s in forged.stages]  # type: ignore[attr-defined]
+    steps = tuple(n for i, n in enumerate(names) if i == 0 or names[i - 1] != n)
+    return Card(
+        title, number, maker, tuple(SteelShare(k, steels[k].name, v) for k, v in shares), (forged.start.title, *steps),
+        layers_across(Trace(forged)), tuple(steels[k].name for k in worked.at_edge), hardness_read(plan, state),
+        worked.document.finish.angle, weighed[0] if weighed else None, worked.blade.geometry.length,
+        found.grade or "", found.why, tuple(p.flaw for p in POINTS if p.key in found.failed), CARE,
+    )  # fmt: skip

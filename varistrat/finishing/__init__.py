@@ -1,0 +1,1 @@
+"""Finishing: the shop's baths."""

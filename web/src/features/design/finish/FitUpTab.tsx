@@ -1,0 +1,135 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, ask, whatWentWrong } from "../../../api/client";
+import type { SumItem } from "../../../api/types";
+import { useWorkedOut } from "../../../api/worked";
+import { useGrams, useUnit } from "../../../app/session";
+import { length } from "../../../lib/units";
+import { Choice, Notice } from "../../../ui";
+import { Measure } from "../fields/Measure";
+import { Columns, Shell } from "../Panel";
+import { OneSum } from "../Sums";
+import { useFinish } from "./finish";
+
+const LIST = [
+  "Tang tapers by 1 in 100 or more; shoulders square, no light under a guide.",
+  "Guard's slot drilled 0.2 mm thinner than the tang, filed, blued, seen.",
+  "Scales flat on the tang; the one drilled through it, then the other through both.",
+  "Pins two diameters from every edge; holes 0.05 to 0.1 mm over the rod; countersunk.",
+  "All of it together dry, clamped, nothing forced: the time noted.",
+  "Roughened, degreased, warm; glue worked in less than half its working time.",
+  "Edge under tape the whole day.",
+];
+
+/** The checklist of the last bench, its sums, and the balance solved for any of its numbers. */
+export function FitUpTab() {
+  const { asked } = useFinish();
+  const sums = useWorkedOut<SumItem[]>("fit-up-sums", { document: asked.document }, (body, signal) =>
+    ask(api.POST("/api/finish/sums", { body, signal })),
+  );
+  return (
+    <Columns
+      name="Fit up"
+      scrolls
+      left={<Balance />}
+      right={
+        <section aria-label="Checklist">
+          <h3 className="mb-1 text-lg font-bold">In this order</h3>
+          <ol className="list-decimal space-y-1 pl-5">
+            {LIST.map((l) => (
+              <li key={l}>{l}</li>
+            ))}
+          </ol>
+          <p className="mt-3 text-sm text-quiet">
+            Hole places lie on the 1:1 drawing: print it from Build. Dust of many woods, horn and glue hurts the lungs: a mask.
+          </p>
+        </section>
+      }
+    >
+      <h3 className="text-lg font-bold">Sums</h3>
+      <div className="grid grid-cols-2 items-start gap-3 max-[1300px]:grid-cols-1">
+        {(sums.data ?? []).map((s) => (
+          <OneSum key={s.key} sum={s} onUse={() => undefined} />
+        ))}
+      </div>
+    </Columns>
+  );
+}
+
+type Unknown = "handle" | "guard" | "pommel" | "holes";
+const WHAT: { value: Unknown | "none"; label: string }[] = [
+  { value: "none", label: "nothing: only where it is" },
+  { value: "handle", label: "the handle's length" },
+  { value: "guard", label: "the guard" },
+  { value: "pommel", label: "the pommel" },
+  { value: "holes", label: "holes through the tang" },
+];
+
+function Balance() {
+  const { asked } = useFinish();
+  const unit = useUnit();
+  const grams = useGrams();
+  const [fit, setFit] = useState({ guard: 30, pommel: 0, holes: 0, hole: 6 });
+  const [wanted, setWanted] = useState<number | null>(0);
+  const [unknown, setUnknown] = useState<Unknown | "none">("none");
+  const body = {
+    document: asked.document as never,
+    fittings: fit,
+    ...(unknown === "none" ? {} : { wanted: wanted ?? 0, unknown }),
+  };
+  const found = useQuery({
+    queryKey: ["balance", JSON.stringify(body)],
+    queryFn: () => ask(api.POST("/api/finish/balance", { body })),
+    placeholderData: (old) => old,
+    retry: false,
+  });
+  const told = found.error ? null : found.data;
+  const set = (name: keyof typeof fit) => (v: number | null) => setFit({ ...fit, [name]: v ?? 0 });
+  return (
+    <Shell title="Balance" about="The handle's size is set under Blade, in Design.">
+      {unknown === "guard" ? null : <Measure label="Guard" unit="g" value={fit.guard} max={400} onChange={set("guard")} />}
+      {unknown === "pommel" ? null : <Measure label="Pommel" unit="g" value={fit.pommel} max={600} onChange={set("pommel")} />}
+      {unknown === "holes" ? null : (
+        <Measure label="Holes in the tang" unit="" whole value={fit.holes} max={12} onChange={set("holes")} />
+      )}
+      <Measure label="Each" unit="mm" value={fit.hole} onChange={set("hole")} />
+      <div className="col-span-full">
+        <Choice titled label="It is to be put right by" value={unknown} options={WHAT} onChange={setUnknown} />
+      </div>
+      {unknown === "none" ? null : (
+        <Measure
+          label="Balance wanted, from the heel"
+          unit="mm"
+          value={wanted}
+          min={-400}
+          hint="+ towards the tip"
+          onChange={setWanted}
+        />
+      )}
+      {found.error ? (
+        <div className="col-span-full">
+          <Notice tone="care">{whatWentWrong(found.error)}</Notice>
+        </div>
+      ) : null}
+      {told ? (
+        <p className="col-span-full">
+          {told.value !== null && told.value !== undefined ? (
+            <>
+              It wants{" "}
+              <b>
+                {told.unit === "mm"
+                  ? length(told.value, unit)
+                  : told.unit === "g"
+                    ? grams(told.value)
+                    : `${told.value.toFixed(1)} holes`}
+              </b>
+              .{" "}
+            </>
+          ) : null}
+          Balance <b>{length(Math.abs(told.point), unit)}</b> {told.point >= 0 ? "before" : "behind"} the heel, {grams(told.mass)}{" "}
+          in all.
+        </p>
+      ) : null}
+    </Shell>
+  );
+}

@@ -1,0 +1,54 @@
+/** Words and numbers of the finish. Pure. */
+
+import type { LengthUnit } from "../../../lib/units";
+
+const UM_PER_THOU = 25.4;
+
+/** A depth, µm: as it is, or in thou where inches are wanted. */
+export function micro(um: number, unit: LengthUnit): string {
+  if (unit === "mm") return `${um < 10 ? um.toFixed(1) : Math.round(um)} µm`;
+  return `${(um / UM_PER_THOU).toFixed(um < 25 ? 2 : 1)} thou`;
+}
+
+export const RELIEFS: { um: number; name: string }[] = [
+  { um: 3, name: "flush" },
+  { um: 6, name: "light" },
+  { um: 12, name: "felt" },
+  { um: 25, name: "deep" },
+];
+
+/** What a nail says of a step. */
+export function nail(um: number, felt: number, catches: number): string {
+  if (um < 0.75 * felt) return "a nail slides over it";
+  if (um < 1.25 * felt) return "a nail just feels it";
+  return um < catches ? "a nail feels every layer" : "dirt stays in it";
+}
+
+/** Minutes as they are timed. */
+export function minutes(m: number): string {
+  if (m < 1) return `${Math.round(60 * m)} s`;
+  return m < 90 ? `${Number(m.toFixed(1))} min` : `${Math.floor(m / 60)} h ${Math.round(m % 60)} min`;
+}
+
+export const ETCHANT: Record<string, string> = {
+  ferric: "ferric chloride",
+  muriatic: "muriatic acid",
+  "ferric+muriatic": "ferric and muriatic",
+  nital: "nital",
+  coffee: "coffee",
+  vinegar: "vinegar",
+  sulphuric: "sulphuric acid",
+};
+
+/** Of layers lying side by side and how deep each is etched: corners of the surface, (mm, µm down from the highest). */
+export function reliefLine(across: { steel: string; width: number }[], depths: Record<string, number>): [number, number][] {
+  const least = Math.min(...Object.values(depths));
+  const out: [number, number][] = [];
+  let at = 0;
+  for (const layer of across) {
+    const down = (depths[layer.steel] ?? least) - least;
+    out.push([at, down], [at + layer.width, down]);
+    at += layer.width;
+  }
+  return out;
+}
