@@ -206,14 +206,14 @@ class GrindTests(BrowserCase):
         self.grind(LEVEL)
         self.tab("Bevel plan")
         plan = self.page.get_by_role("region", name="Bevel plan, both sides")
-        expect(plan).to_contain_text("36 grit")
+        expect(plan).to_contain_text("P36")
         before = plan.inner_text()
-        belt = self.field("60 grit takes")
+        belt = self.field("P60 takes")
         belt.fill("0.3")
         belt.press("Enter")
         expect(plan).not_to_have_text(before)
         self.page.get_by_role("button", name="Back to the usual figures").click()
-        expect(belt).to_have_value("0.12")
+        expect(belt).to_have_value("0.14")
 
     def test_weight_with_a_handle_and_behind_the_edge(self) -> None:
         self.grind(LEVEL)
@@ -234,7 +234,7 @@ class GrindTests(BrowserCase):
         self.grind("Sedge knife, bold twist")
         expect(self.page.get_by_text("There is no core line on this blade.")).to_be_visible()
         self.tab("Bevel plan")
-        expect(self.page.get_by_text("36 grit")).to_be_visible()
+        expect(self.page.get_by_text("P36", exact=True)).to_be_visible()
 
     def test_by_keyboard_alone(self) -> None:
         self.grind(LEVEL)

@@ -5,7 +5,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from varistrat.core.blade.belts import BELTS, Belt, BeltStop, bevel_plan
+from varistrat.core.blade.belts import Belt, BeltStop, bevel_plan, sequence
 from varistrat.core.blade.geometry import SIDES, Geometry, Side
 from varistrat.core.blade.measures import (
     FOR_USE,
@@ -90,7 +90,7 @@ class MeasuresSheet:
 
 def measures_sheet(worked: Worked, above: Sequence[float], takes: Sequence[float] | None = None) -> MeasuresSheet:
     """above: mm behind the edge to measure at; takes: mm that each belt takes, in place of the usual. Raises InputError without a blade."""
-    cut, handle = worked.blade, worked.document.handle
+    cut, handle, last = worked.blade, worked.document.handle, worked.document.finish.last
     geometry, density = cut.geometry, cut.trace.forged.density
     held = Handle(handle.length, handle.width, handle.thickness, HANDLES[handle.material]) if handle else None
     b = balance(geometry, density, held)
@@ -104,7 +104,7 @@ def measures_sheet(worked: Worked, above: Sequence[float], takes: Sequence[float
         BalanceSheet(b.blade, b.tang, b.handle, b.whole, b.point, b.point_bare),
         behind,
         [OffcutSheet(o.name, o.length, o.width, o.thickness, o.volume * density) for o in offcuts(cut.placed)],
-        [_bevel(geometry, side, takes) for side in SIDES],
+        [_bevel(geometry, side, last, takes) for side in SIDES],
         DrawnOut(stretch[0], stretch[1], drawn.heel, drawn.end) if drawn and stretch else None,
         np.column_stack([curves.edge_x, curves.edge_y]).round(3).tolist(),
         np.column_stack([curves.spine_x, curves.spine_y]).round(3).tolist(),
@@ -113,8 +113,9 @@ def measures_sheet(worked: Worked, above: Sequence[float], takes: Sequence[float
     )
 
 
-def _bevel(geometry: Geometry, side: Side, takes: Sequence[float] | None) -> Bevel:
-    belts = BELTS if takes is None else [Belt(b.name, t) for b, t in zip(BELTS, takes, strict=False)]
+def _bevel(geometry: Geometry, side: Side, last: str, takes: Sequence[float] | None) -> Bevel:
+    usual = sequence(last)
+    belts = usual if takes is None else [Belt(b.name, t) for b, t in zip(usual, takes, strict=False)]
     try:
         return Bevel(side, bevel_plan(geometry, side, belts), "")
     except InputError as e:

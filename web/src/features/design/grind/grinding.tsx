@@ -34,12 +34,12 @@ export function useGrinding(): Grinding {
 
 export function GrindingProvider({ children }: { children: ReactNode }) {
   const { document, ledger, core } = useTable();
-  const { recipe, blade, off, handle } = document;
+  const { recipe, blade, off, handle, finish } = document;
   const [takes, setTakes] = useState<number[] | null>(null);
   const study = useStudy();
   const measures = useWorkedOut<Measures>(
     "measures",
-    { document: { recipe, blade, off, handle }, belts: takes },
+    { document: { recipe, blade, off, handle, finish }, belts: takes },
     (body, signal) => ask(api.POST("/api/blade/measures", { body, signal })) as Promise<Measures>,
     !!blade,
   );
