@@ -128,6 +128,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/finish/baths", {"name": "The long tube", "bath": {"litres": 4}, "mixed": "2031-05-01"}),
     ("get", "/api/finish/faults", None),
     ("post", "/api/finish/faults", {"seen": "dark_gap", "answers": {"cold_weld": True}, "document": DOCUMENT}),
+    ("post", "/api/finish/faults/change", {"document": DOCUMENT, "change": "etch_longer"}),
     ("get", "/api/kiln/programs", None),
     ("post", "/api/kiln/programs", PROGRAM),
     ("post", "/api/kiln/check", {"program": PROGRAM, "steels": ["1084"]}),

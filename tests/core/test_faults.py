@@ -2,15 +2,18 @@
 
 import json
 import re
+from typing import Any
 
 import numpy as np
 from django.test import SimpleTestCase
 
-from tests.core.samples import recipe, stack
+from tests.core.samples import Json, recipe, stack
 from tests.core.test_cli import CommandCase
+from varistrat.core.bars.steps.twist import SHEAR_CARE
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.faults.changes import CHANGES, changed_by
 from varistrat.core.faults.cues import DESIGN, LOG, figures_of
 from varistrat.core.faults.inference import LIKELY, find
 from varistrat.core.faults.knowledge import Cue, knowledge
@@ -147,6 +150,58 @@ class DesignTests(SimpleTestCase):
         figures = figures_of(Worked.of(read_document({"recipe": whole, "blade": DEFAULT_BLADE})))
         self.assertEqual(set(DESIGN) - set(figures), set())
         self.assertTrue(all(np.isfinite(v) for v in figures.values()))
+
+
+class ChangeTests(SimpleTestCase):
+    """One click changes the plan so that the fault does not come again: what the design says afterwards is held against before."""
+
+    TWIST = recipe(stack(*[("1084", 1.5), ("15n20", 3.0)] * 3, width=20, length=200), {"kind": "weld", "thickness": 12.0},
+                   {"kind": "section", "form": "square", "width": 14.0}, {"kind": "twist", "turns": 30.0})  # fmt: skip
+
+    def worked(self, recipe_: Json | None = None, **more: Any) -> Worked:
+        return Worked.of(read_document({"recipe": recipe_ or self.TWIST} | more))
+
+    def test_every_change_that_a_cause_names_is_there(self) -> None:
+        self.assertEqual({c.change for c in KNOWN.causes.values() if c.change}, set(CHANGES))
+
+    def test_of_the_fire(self) -> None:
+        hot = self.worked(fire={"weld": 1250.0})
+        self.assertLess(Worked.of(changed_by(hot, "weld_middle")).fire.weld, 1250)
+        before, after = self.worked(), Worked.of(changed_by(self.worked(), "soak_longer"))
+        self.assertAlmostEqual(after.fire.fired[0].minutes, 1.5 * before.fire.fired[0].minutes, 1)
+
+    def test_of_the_bar(self) -> None:
+        w = self.worked()
+        self.assertEqual(figures_of(Worked.of(changed_by(w, "outer_thicker")))["outer_layer"], 2.5)
+        self.assertLess(figures_of(Worked.of(changed_by(w, "fewer_turns")))["shear"], SHEAR_CARE)
+        rounded = Worked.of(changed_by(w, "round_corners"))
+        self.assertEqual([s.after.section.form for s in rounded.forged.stages][-2:], ["octagon", "round"])
+        with self.assertRaisesMessage(InputError, "so already"):
+            changed_by(rounded, "round_corners")
+
+    def test_of_faces_ground_before_a_weld(self) -> None:
+        folded = recipe(stack(("1084", 5.0), ("15n20", 4.0), ("1084", 5.0), width=40, length=160), {"kind": "weld", "thickness": 12.0},
+                        {"kind": "draw", "width": 40.0, "thickness": 6.0}, {"kind": "restack", "pieces": 2, "grind": 0.01},
+                        {"kind": "weld", "thickness": 11.0})  # fmt: skip
+        w = self.worked(folded)
+        after = Worked.of(changed_by(w, "grind_deeper"))
+        self.assertLess(after.fire.joint, w.fire.joint)
+
+    def test_of_hardening_edge_and_etch(self) -> None:
+        plain = recipe(stack(*[("1084", 4.0), ("15n20", 3.0)] * 4, width=40, length=200), {"kind": "weld", "thickness": 24.0},
+                       {"kind": "draw", "width": 34.0, "thickness": 6.0})  # fmt: skip
+        w = self.worked(plain, blade=DEFAULT_BLADE, hardening={"edge": 0.2, "quench": "water"})
+        self.assertEqual(changed_by(w, "quench_of_steel").hardening.quench, None)
+        self.assertGreater(Worked.of(changed_by(w, "edge_thicker")).hardening.edge, 1.0)
+        self.assertGreater(changed_by(w, "temper_cooler").hardening.wanted, 60)
+        self.assertLess(changed_by(w, "temper_hotter").hardening.wanted, 60)
+        self.assertGreater(changed_by(w, "edge_wider").finish.angle, 32)
+        self.assertAlmostEqual(changed_by(w, "etch_longer").finish.relief, 9.0)
+        self.assertAlmostEqual(changed_by(w, "etch_lighter").finish.relief, 4.2)
+        deep = self.worked(plain, blade=DEFAULT_BLADE, finish={"relief": 25.0})
+        for name in ("etch_longer", "nothing_of_this_name"):
+            with self.assertRaises(InputError):
+                changed_by(deep, name)
 
 
 class CommandLineTests(CommandCase):

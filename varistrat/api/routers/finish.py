@@ -19,6 +19,9 @@ from varistrat.api.schemas.finish import (
     BathOut,
     BathSayIn,
     BathUseOut,
+    ChangedOut,
+    ChangeIn,
+    ChangeOut,
     CouponIn,
     CouponOut,
     DepthOut,
@@ -47,6 +50,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import RENEW_AT, Bath, tank_for
 from varistrat.core.etch.etchants import ETCHANTS
 from varistrat.core.etch.mixing import Mix, keeping, mix_for, mixed, stock_of
+from varistrat.core.faults.changes import CHANGES, changed_by
 from varistrat.core.faults.cues import figures_of
 from varistrat.core.faults.inference import find
 from varistrat.core.faults.knowledge import knowledge
@@ -288,4 +292,12 @@ def fault(request: HttpRequest, asked: FaultIn) -> FaultOut:
                 worked = builds.made(build, shop_of(request)).worked
             except InputError:
                 worked = None
-    return FaultOut(found=find(asked.seen, figures_of(worked, plan.operations if plan else (), state), asked.answers))
+    found = find(asked.seen, figures_of(worked, plan.operations if plan else (), state), asked.answers)
+    named = dict.fromkeys(s.change for s in found.suspects if s.change)
+    return FaultOut(found=found, changes=[ChangeOut(key=k, says=CHANGES[k].says) for k in named])
+
+
+@router.post("/faults/change", response={200: ChangedOut, **PROBLEMS})
+def change_plan(request: HttpRequest, asked: ChangeIn) -> ChangedOut:
+    """The design so changed that the fault does not come again; nothing is kept."""
+    return ChangedOut(document=changed_by(predict.work_out(asked.document), asked.change).as_json())

@@ -1,7 +1,7 @@
 """What goes in and out of the finish's routes: the sheet, the film, mixing, baths, tests, faults."""
 
 import datetime
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from ninja import Schema
@@ -255,8 +255,27 @@ class FaultIn(Schema):
     build: int | None = None
 
 
+class ChangeOut(Schema):
+    """key: as a cause names it; says: on its button."""
+
+    key: str
+    says: str
+
+
 class FaultOut(Schema):
+    """changes: what one click does of those that the causes name."""
+
     found: Found
+    changes: list[ChangeOut]
+
+
+class ChangeIn(Schema):
+    document: Document
+    change: str = Field(max_length=40)
+
+
+class ChangedOut(Schema):
+    document: dict[str, Any]
 
 
 class PointOut(Schema):

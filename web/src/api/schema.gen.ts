@@ -2355,6 +2355,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/finish/faults/change": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Change Plan
+         * @description The design so changed that the fault does not come again; nothing is kept.
+         */
+        post: operations["varistrat_api_routers_finish_change_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/builds": {
         parameters: {
             query?: never;
@@ -9673,9 +9693,24 @@ export interface components {
             /** Causes */
             causes: string[];
         };
-        /** FaultOut */
+        /**
+         * ChangeOut
+         * @description key: as a cause names it; says: on its button.
+         */
+        ChangeOut: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * FaultOut
+         * @description changes: what one click does of those that the causes name.
+         */
         FaultOut: {
             found: components["schemas"]["Found"];
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
         };
         /**
          * Found
@@ -9765,6 +9800,19 @@ export interface components {
             document?: components["schemas"]["Document"] | null;
             /** Build */
             build?: number | null;
+        };
+        /** ChangedOut */
+        ChangedOut: {
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /** ChangeIn */
+        ChangeIn: {
+            document: components["schemas"]["Document"];
+            /** Change */
+            change: string;
         };
         /** BookOut */
         BookOut: {
@@ -21801,6 +21849,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["FaultOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_finish_change_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChangedOut"];
                 };
             };
             /** @description Unauthorized */

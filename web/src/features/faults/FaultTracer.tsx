@@ -4,6 +4,7 @@ import { api, ask, whatWentWrong } from "../../api/client";
 import type { Document, FaultFound, SeenThing } from "../../api/types";
 import { useSay } from "../../app/session";
 import { Button, Notice } from "../../ui";
+import { useToast } from "../../ui/toast";
 import { FaultDrawing } from "./FaultDrawing";
 
 const VERDICT: Record<FaultFound["suspects"][number]["verdict"], { mark: string; ink: string }> = {
@@ -13,7 +14,16 @@ const VERDICT: Record<FaultFound["suspects"][number]["verdict"], { mark: string;
 };
 
 /** Say what is seen; it asks the look that tells most, names causes with their reasons, and says what to do. */
-export function FaultTracer({ document, build }: { document?: Document; build?: number }) {
+export function FaultTracer({
+  document,
+  build,
+  onChange,
+}: {
+  document?: Document;
+  build?: number;
+  /** Takes a change of the plan over. */
+  onChange?: (changed: Document, says: string) => void;
+}) {
   const [seen, setSeen] = useState("");
   const [wanted, setWanted] = useState("");
   const [answers, setAnswers] = useState<{ cause: string; yes: boolean }[]>([]);
@@ -94,7 +104,7 @@ export function FaultTracer({ document, build }: { document?: Document; build?: 
             onAnswer={(cause, yes) => setAnswers([...answers.filter((a) => a.cause !== cause), { cause, yes }])}
             answered={answers.length}
           />
-          <Suspects told={told} />
+          <Suspects told={told} changes={found.data?.changes ?? []} document={document} onChange={onChange} />
         </div>
       ) : null}
     </section>
@@ -154,8 +164,29 @@ function Asking({
   );
 }
 
-function Suspects({ told }: { told: FaultFound }) {
+function Suspects({
+  told,
+  changes,
+  document,
+  onChange,
+}: {
+  told: FaultFound;
+  changes: { key: string; says: string }[];
+  document?: Document;
+  onChange?: (changed: Document, says: string) => void;
+}) {
   const say = useSay();
+  const toast = useToast();
+  const take = async (change: { key: string; says: string }) => {
+    try {
+      const changed = await ask(
+        api.POST("/api/finish/faults/change", { body: { document: document as never, change: change.key } }),
+      );
+      onChange?.(changed.document as Document, change.says);
+    } catch (e) {
+      toast(whatWentWrong(e));
+    }
+  };
   return (
     <ol aria-label="Causes, the likeliest first" className="flex flex-col gap-2">
       {told.suspects.map((s) => (
@@ -188,6 +219,17 @@ function Suspects({ told }: { told: FaultFound }) {
               <p>
                 <b>Next time:</b> {say(s.avoid)}
               </p>
+              {document && onChange
+                ? changes
+                    .filter((c) => c.key === s.change)
+                    .map((c) => (
+                      <div key={c.key} className="mt-1">
+                        <Button compact onClick={() => void take(c)}>
+                          {c.says}
+                        </Button>
+                      </div>
+                    ))
+                : null}
             </>
           )}
         </li>

@@ -1,10 +1,12 @@
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import type { Operation } from "../../../api/types";
 import { useSay } from "../../../app/session";
 import { Button, Modal, Toggle } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { Written } from "../keeper";
 import { useBuild } from "../useBuild";
+
+const FaultModal = lazy(() => import("../../faults/FaultModal").then((m) => ({ default: m.FaultModal })));
 
 export type Telling = "note" | "fault" | "skipped" | "redone";
 const WORDS: Record<Telling, { title: string; ask: string; done: string; needed: boolean }> = {
@@ -21,6 +23,7 @@ export function TellDialog({ op, telling, onClose }: { op: Operation; telling: T
   const toast = useToast();
   const [text, setText] = useState("");
   const [again, setAgain] = useState(false);
+  const [tracing, setTracing] = useState(false);
   const words = WORDS[telling ?? "note"];
   const close = () => {
     setText("");
@@ -59,6 +62,16 @@ export function TellDialog({ op, telling, onClose }: { op: Operation; telling: T
             className="w-full rounded-lg border border-edge bg-well p-3 text-lg"
           />
         </label>
+        {telling === "fault" ? (
+          <p className="mb-2">
+            <Button onClick={() => setTracing(true)}>What does it come from?</Button>
+          </p>
+        ) : null}
+        {tracing ? (
+          <Suspense fallback={null}>
+            <FaultModal onClose={() => setTracing(false)} />
+          </Suspense>
+        ) : null}
         {telling === "fault" ? <Toggle label="It is to be done once more" checked={again} onChange={setAgain} /> : null}
         <div className="mt-3 flex justify-end gap-2">
           <Button onClick={close}>Leave it</Button>
