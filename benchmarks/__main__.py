@@ -7,7 +7,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from benchmarks import browser, build, engine, heat, load, path, start, stock
+from benchmarks import browser, build, engine, finish, heat, load, path, start, stock
 from benchmarks.engine import Row
 from benchmarks.quiet import machine
 
@@ -31,6 +31,7 @@ PARTS: dict[str, Callable[[], list[Row]]] = {
     "heat": heat.run,
     "memory": engine.memory,
     "build": build.run,
+    "finish": finish.run,
     "browser": browser.run,
     "load": load.run,
 }

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import Bath, tank_for, warmth
 from varistrat.core.etch.etchants import ETCHANTS, WHATS
+from varistrat.core.etch.masks import masks_for
 from varistrat.core.etch.mixing import STOCKS, StockSolution, keeping, mix_for, mixed, of_baume, stock_of
 from varistrat.core.reading import parse
 
@@ -69,6 +70,14 @@ class BathTests(SimpleTestCase):
                 self.assertTrue(any("into water, never water into acid" in o for o in e.order), e.key)
         self.assertIn("into the alcohol", " ".join(ETCHANTS["nital"].order))
         self.assertIn("Never above 5 %", ETCHANTS["nital"].order[0])
+
+    def test_masks_stand_what_they_are_said_to(self) -> None:
+        names = {m.key for m in masks_for("ferric")}
+        self.assertLessEqual({"varnish", "wax", "tape", "discs", "grease"}, names)
+        self.assertNotIn("varnish", {m.key for m in masks_for("muriatic")})
+        self.assertNotIn("varnish", {m.key for m in masks_for("nital")})
+        for what in WHATS:
+            self.assertTrue(masks_for(what), what)
 
     def test_a_tank_holds_its_blade(self) -> None:
         tank = tank_for(300, 40, 5)

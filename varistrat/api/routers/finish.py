@@ -49,6 +49,7 @@ from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import RENEW_AT, Bath, tank_for
 from varistrat.core.etch.etchants import ETCHANTS
+from varistrat.core.etch.masks import ALWAYS, masks_for
 from varistrat.core.etch.mixing import Mix, keeping, mix_for, mixed, stock_of
 from varistrat.core.faults.changes import CHANGES, changed_by
 from varistrat.core.faults.cues import figures_of
@@ -119,6 +120,7 @@ def sheet(request: HttpRequest, asked: FinishIn) -> FinishOut:
         ],
         across=[AcrossOut(steel=s, width=w) for s, w in across_face(worked.blade, SECTION)],
         findings=etch_findings(worked, plan.bath, plan.etched, plan.surface), tank=tank,
+        masks=masks_for(plan.bath.what), mask_always=ALWAYS,
         order=list(etchant.order), never_with=list(etchant.never_with), waste=etchant.waste, bicarbonate=plan.bath.bicarbonate, edge=edge,
         mark=mark_time(finish.mark.area, finish.mark.amperes, finish.mark.depth, worked.shop.numbers) if finish.mark else None,
     )  # fmt: skip

@@ -12,6 +12,7 @@ from varistrat.core.build.card import Card
 from varistrat.core.design.document import Document
 from varistrat.core.etch.bath import Bath, Tank
 from varistrat.core.etch.etchants import What
+from varistrat.core.etch.masks import Mask
 from varistrat.core.etch.mixing import Stock
 from varistrat.core.faults.inference import Found
 from varistrat.core.findings import Finding
@@ -92,6 +93,8 @@ class FinishOut(Schema):
     across: list[AcrossOut]
     findings: list[Finding]
     tank: Tank
+    masks: list[Mask]
+    mask_always: str
     order: list[str]
     never_with: list[str]
     waste: str

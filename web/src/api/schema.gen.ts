@@ -9224,6 +9224,10 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["Finding"][];
             tank: components["schemas"]["Tank"];
+            /** Masks */
+            masks: components["schemas"]["Mask"][];
+            /** Mask Always */
+            mask_always: string;
             /** Order */
             order: string[];
             /** Never With */
@@ -9246,6 +9250,25 @@ export interface components {
             bursts: number;
             /** Grams */
             grams: number;
+        };
+        /**
+         * Mask
+         * @description says: what it is; where: it is used; stands: baths; never: a caution, or empty.
+         */
+        Mask: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Where */
+            where: string;
+            /** Stands */
+            stands: ("ferric" | "muriatic" | "ferric+muriatic" | "nital" | "coffee" | "vinegar" | "sulphuric")[];
+            /**
+             * Never
+             * @default
+             */
+            never?: string;
         };
         /**
          * Sanded

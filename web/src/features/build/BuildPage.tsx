@@ -4,6 +4,7 @@ import { PLACE_LINK } from "../../app/Header";
 import { Notice } from "../../ui";
 import { useFaultSubject } from "../faults/subject";
 import { BuildBar } from "./BuildBar";
+import { BuildFinish } from "./finish/BuildFinish";
 import { BuildLog } from "./log/BuildLog";
 import { keepShell } from "./offline";
 import { PhotosTab } from "./photo/PhotosTab";
@@ -17,6 +18,7 @@ const TABS = [
   { tab: "sheet", name: "Shop sheet", Page: SheetTab },
   { tab: "log", name: "Log", Page: BuildLog },
   { tab: "photos", name: "Photos", Page: PhotosTab },
+  { tab: "finish", name: "Finish", Page: BuildFinish },
   { tab: "sum", name: "Sum-up", Page: SumUp },
 ] as const;
 

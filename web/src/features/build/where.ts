@@ -3,8 +3,8 @@
 import { useCallback } from "react";
 import { useNavigate, useParams } from "react-router";
 
-export type Tab = "sheet" | "log" | "photos" | "sum";
-const TABS: readonly string[] = ["sheet", "log", "photos", "sum"];
+export type Tab = "sheet" | "log" | "photos" | "finish" | "sum";
+const TABS: readonly string[] = ["sheet", "log", "photos", "finish", "sum"];
 
 export const buildAddress = (id: number, tab: Tab = "sheet", op = ""): string =>
   `/build/${id}/${tab}${op ? `/${encodeURIComponent(op)}` : ""}`;

@@ -311,6 +311,21 @@ function Cycles({ sheet }: { sheet: FinishSheet }) {
         </ol>
       </section>
       <Done sheet={sheet} />
+      <section aria-label="Masks" className="text-sm">
+        <h3 className="font-bold">Covered with</h3>
+        <ul>
+          {sheet.masks.map((m) => (
+            <li key={m.key}>
+              {m.says}{" "}
+              <span className="text-quiet">
+                ({m.where}
+                {m.never ? `; ${m.never}` : ""})
+              </span>
+            </li>
+          ))}
+        </ul>
+        <p className="mt-1">{say(sheet.mask_always)}</p>
+      </section>
       <section aria-label="Tank and waste" className="text-sm">
         <p>
           A tank of {Math.round(sheet.tank.length)} × {Math.round(sheet.tank.width)} × {Math.round(sheet.tank.depth)} mm,{" "}
