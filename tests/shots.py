@@ -93,15 +93,31 @@ def _record(page: Page) -> None:
     page.get_by_role("region", name="Records").get_by_role("button", name="Harden").click()
 
 
-def _compare(page: Page) -> None:
-    page.get_by_role("link", name="Side by side").click()
-    page.get_by_role("button", name="Design: ").first.click()
-    page.get_by_role("option", name="Marsh star").click()
-    page.get_by_role("button", name="Design: ").last.click()
-    page.get_by_role("option", name="Heron quill").click()
-    expect(page.get_by_role("img", name=" face of ")).to_have_count(2)
+def _finish(name: str, tab: str) -> Callable[[Page], None]:
+    """A design in Finish, one of its tabs."""
+
+    def prepare(page: Page) -> None:
+        _open(page, name)
+        page.get_by_role("link", name="Finish", exact=True).click()
+        page.get_by_role("tab", name=tab, exact=True).click()
+        _settled(page)
+        page.wait_for_timeout(2500)
+
+    return prepare
+
+
+def _wrong(page: Page) -> None:
+    """One answer given, with the design speaking too."""
+    _finish("Thatcher's eave knife", "What went wrong?")(page)
+    page.get_by_role("button", name="The pattern is faint").click()
+    page.get_by_role("button", name="No", exact=True).first.click()
     _settled(page)
-    page.wait_for_timeout(1200)
+
+
+def _baths(page: Page) -> None:
+    page.get_by_role("link", name="Baths", exact=True).click()
+    page.get_by_role("heading", name="To get rid of it").wait_for()
+    _settled(page)
 
 
 def _stock(name: str, tab: str) -> Callable[[Page], None]:
@@ -188,15 +204,15 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "design-light": ("light", (1280, 800), _twist),
     "shop": ("dark", (1280, 800), _shop),
     "stock": ("light", (1280, 800), _stock("Eel splitter, a thumb short", "Piles")),
-    "cut-list": ("dark", (1280, 800), _stock("Hedge bill, scarfed edge", "Cut list")),
     "rack": ("light", (1280, 800), _rack),
     "grind-core-line": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Core line", _point)),
     "grind-tolerances": ("dark", (1280, 800), _grind("Osier peeler, well centred", "Tolerances", _study)),
-    "side-by-side": ("dark", (1280, 800), _compare),
     "steels": ("light", (1280, 800), _steels),
     "pairing": ("light", (1280, 800), _pairing),
-    "heat-carbon": ("light", (1280, 800), _heat("Thatcher's eave knife", "Carbon")),
     "heat-hardening": ("light", (1280, 800), _heat("Sedge knife, bold twist", "Hardening")),
+    "finish-etch": ("light", (1280, 800), _finish("Sedge knife, bold twist", "Etch")),
+    "what-went-wrong": ("dark", (1280, 800), _wrong),
+    "baths": ("light", (1280, 800), _baths),
     "heat-kiln": ("dark", (1280, 800), _heat("Sedge knife, bold twist", "Kiln", _record)),
 }
 

@@ -89,6 +89,17 @@ class FinishTests(BrowserCase):
         self.page.keyboard.press("Escape")
         expect(dialog).to_have_count(0)
 
+    def test_the_plan_is_changed_by_one_click(self) -> None:
+        self.finish("What went wrong?")
+        self.page.get_by_role("button", name="Over-etched").click()
+        self.page.get_by_role("button", name="Yes", exact=True).first.click()
+        self.page.get_by_role("button", name="Plan less relief").click()
+        expect(self.page.get_by_text("Plan less relief: done.")).to_be_visible()
+        self.page.get_by_role("tab", name="Etch").click()
+        expect(self.page.get_by_label("Deepest under shallowest", exact=False).first).to_have_value("4.2")
+        self.page.get_by_role("button", name="Undo").first.click()
+        expect(self.page.get_by_label("Deepest under shallowest", exact=False).first).to_have_value("6")
+
     def test_a_bath_is_mixed_the_order_first(self) -> None:
         self.enter()
         self.page.get_by_role("link", name="Baths", exact=True).click()
@@ -128,4 +139,16 @@ class GradeTests(BrowserCase):
         expect(grade).to_contain_text("the pit lies under the guard")
         expect(grade).to_contain_text("Set by the smith")
         self.assertEqual(Record.objects.filter(build=build, data__kind="graded").count(), 1)
+        self.assertEqual(self.serious(), [])
+
+    def test_the_last_day_of_a_build_planned_beside_measured(self) -> None:
+        self.enter()
+        build = Build.objects.get(title=KNIFE)
+        self.page.goto(f"{self.live_server_url}/build/{build.pk}/finish")
+        day = self.page.get_by_role("region", name="The last day")
+        expect(day.get_by_role("row", name="Etch, 3 cycles")).to_contain_text("measured")
+        expect(day.get_by_role("img", name="Right face, tops polished, oiled")).to_be_visible()
+        seen = self.page.get_by_role("region", name="What is seen")
+        seen.get_by_role("button", name="The bar is short").click()
+        expect(self.page.get_by_role("list", name="Causes")).to_contain_text("heats planned")
         self.assertEqual(self.serious(), [])

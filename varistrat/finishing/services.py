@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from django.db import transaction
-from django.db.models import Count, Max, Sum
+from django.db.models import Count, F, Max, Sum
 
 from varistrat.builds.models import Build
 from varistrat.core.design.worked import Worked
@@ -37,6 +37,8 @@ class Kept:
 def baths_of(shop: Shop) -> list[Kept]:
     """Those in use first."""
     rows = Bath.objects.filter(shop=shop).annotate(grams=Sum("uses__grams"), times=Count("uses"), last=Max("uses__at"))
+    # a sum over uses forgets the order a model has of itself
+    rows = rows.order_by(F("gone").asc(nulls_first=True), "-mixed", "-pk")
     elements: dict[int, dict[str, float]] = {}
     for bath, said in BathUse.objects.filter(bath__shop=shop).values_list("bath", "elements"):
         mine = elements.setdefault(bath, {})

@@ -10,7 +10,7 @@ const BLADE = <path d="M4 16H36Q50 17 53 24Q46 33 34 33H4Z" fill="none" stroke="
 const ink = { stroke: "var(--stop)", strokeWidth: 2.4, fill: "none", strokeLinecap: "round" as const };
 const fill = { fill: "var(--stop)" };
 
-const DRAWN: Record<string, ReactNode> = {
+export const DRAWN: Record<string, ReactNode> = {
   dark_gap: [LAYERS, <path key="a" d="M12 23Q28 19 44 23Q28 27 12 23Z" {...fill} />],
   outer_layer_lifts: [LAYERS, <path key="a" d="M4 14H34Q46 12 52 4" {...ink} />],
   bright_line: [LAYERS, <path key="a" d="M4 23H52" stroke="var(--care)" strokeWidth={2} />],

@@ -60,8 +60,8 @@ export function BuildFinish() {
                       </Link>
                       <span className="block text-sm text-quiet">{state.standing === "open" ? "" : state.standing}</span>
                     </td>
-                    <td className="py-1.5 text-right font-mono whitespace-nowrap">{minutes(o.attended)}</td>
-                    <td className="py-1.5 text-right font-mono whitespace-nowrap">
+                    <td className="py-1.5 pl-3 text-right font-mono whitespace-nowrap">{minutes(o.attended)}</td>
+                    <td className="py-1.5 pl-3 text-right font-mono whitespace-nowrap">
                       {state.minutes === null ? "–" : minutes(state.minutes)}
                     </td>
                     <td className="py-1.5 pl-4">
@@ -95,7 +95,7 @@ export function BuildFinish() {
                           path="/api/finish/film.png"
                           body={{ document, side: "right", stage: s.key }}
                           box={BOX}
-                          label={s.says}
+                          label={`Right face, ${s.says.toLowerCase()}`}
                           lane={`build-film-${s.key}`}
                         />
                       </span>

@@ -16,7 +16,7 @@ export function Film({ sheet }: { sheet: FinishSheet }) {
   const shape = ledger?.summary ? ledger.shape : null;
   const ratio = shape ? (shape.high - shape.low + 4) / (shape.length + 4) : 0.2;
   const sides = side === "both" ? (["right", "left"] as const) : ([side] as const);
-  const box = { width: 400, height: Math.round(400 * ratio) };
+  const box = { width: 240, height: Math.round(240 * ratio) };
   return (
     <section aria-label="The film">
       <div className="mb-1 flex flex-wrap items-center gap-3">
