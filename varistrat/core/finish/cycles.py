@@ -91,10 +91,10 @@ def _minutes(wanted: float, each: float, after: Callable[[Sequence[float]], Etch
         return minutes, "Nothing on this face is eaten faster than the rest: no relief comes of it."
     while (so_far := after(minutes).relief) < wanted:
         if len(minutes) == MOST_CYCLES or sum(minutes) > MOST_MINUTES:
-            return minutes, f"Only {so_far:.1f} um after {len(minutes)} cycles: a fresher, warmer or stronger bath, or longer cycles."
+            return minutes, f"Only {so_far:.1f} µm after {len(minutes)} cycles: a fresher, warmer or stronger bath, or longer cycles."
         more = after([*minutes, each]).relief
         if more - so_far < 1e-3:
-            return minutes, f"Only {so_far:.1f} um come of it: the bath is used up."
+            return minutes, f"Only {so_far:.1f} µm come of it: the bath is used up."
         if more < wanted:
             minutes.append(each)
             continue

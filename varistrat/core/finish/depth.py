@@ -25,9 +25,9 @@ BATH_WORN = Code("bath_worn", "finish", ("care", "stop"), {
     "care": "The bath is {used:.0f} % used up: it bites slowly and leaves sludge.",
     "stop": "The bath is used up: nothing more dissolves in it.",
 })  # fmt: skip
-ETCH_UNDERCUT = Code("etch_undercut", "finish", ("care",), "The finest layers lose their edges: {depth:.0f} um deep is as far sideways.")
+ETCH_UNDERCUT = Code("etch_undercut", "finish", ("care",), "The finest layers lose their edges: {depth:.0f} µm deep is as far sideways.")
 ETCH_SLOW_PAIR = Code("etch_slow_pair", "finish", ("note",), "This pair parts slowly in the bath.")
-ETCH_TOO_DEEP = Code("etch_too_deep", "finish", ("care",), "A relief of {relief:.0f} um holds dirt and wears down bright on its tops.")
+ETCH_TOO_DEEP = Code("etch_too_deep", "finish", ("care",), "A relief of {relief:.0f} µm holds dirt and wears down bright on its tops.")
 COPPER_IN_BATH = Code("copper_in_bath", "finish", ("stop",), "Copper goes into the bath and plates out on the steel.")
 ETCH_HYDROGEN = Code("etch_hydrogen", "finish", ("care",), "Acid drives hydrogen into hard steel.")
 ETCH_PITS = Code("etch_pits", "finish", ("care",), "Stainless layers may pit in chloride.")
@@ -179,7 +179,7 @@ def etch_findings(worked: Worked, bath: Bath, etched: Etched, surface: Sequence[
     if thin is not None and 2e-3 * etched.deepest > thin:
         found.append(
             ETCH_UNDERCUT.found(
-                f"The finest layers of this blade are {1000 * thin:.0f} um wide, less than twice that. Indicative.",
+                f"The finest layers of this blade are {1000 * thin:.0f} µm wide, less than twice that. Indicative.",
                 "Etch less deep, or make fewer, thicker layers.",
                 depth=etched.deepest,
                 field="minutes",
@@ -191,7 +191,7 @@ def etch_findings(worked: Worked, bath: Bath, etched: Etched, surface: Sequence[
     if etched.relief > CATCHES:
         found.append(
             ETCH_TOO_DEEP.found(
-                "Steps from about 25 um hold dirt. Indicative.",
+                "Steps from about 25 µm hold dirt. Indicative.",
                 "Fewer or shorter cycles, or a weaker bath.",
                 relief=etched.relief,
                 field="minutes",
@@ -209,7 +209,7 @@ def _by_steels(bath: Bath, surface: Sequence[Surface]) -> list[Finding]:
     if len(surface) > 1 and max(rates) - min(rates) < SLOW_APART and all(s.steel.share("Ni") < PLAIN_NICKEL for s in surface):
         found.append(
             ETCH_SLOW_PAIR.found(
-                f"Without nickel, {min(rates):.2f} against {max(rates):.2f} um/min is all that parts them. Indicative.",
+                f"Without nickel, {min(rates):.2f} against {max(rates):.2f} µm/min is all that parts them. Indicative.",
                 "More time and more cycles; wipe the dark off between them.",
                 field="minutes",
                 value=max(rates) - min(rates),
