@@ -133,12 +133,13 @@ class FaultTests(ApiCase):
         entry = {
             "id": str(uuid4()),
             "op": op["id"],
-            "at": "2031-05-14T10:00:00Z",
+            "at": "2026-05-14T10:00:00Z",
             "kind": "measured",
             "quantity": "heats",
             "value": 3 * planned,
         }
-        self.send("post", f"/api/builds/{build}/entries", {"entries": [entry]})
+        kept = self.send("post", f"/api/builds/{build}/entries", {"entries": [entry]}).json()
+        self.assertEqual(kept["refused"], [])
         after = self.ask(seen="short_bar", build=build)
 
         def odds(found: Any) -> float:

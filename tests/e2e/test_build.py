@@ -141,7 +141,7 @@ class SheetTests(BuildCase):
 
     def test_skipped_gone_wrong_once_more(self) -> None:
         build = self.go("Eel splitter")
-        self.page.get_by_role("button", name="Went wrong").click()
+        self.page.get_by_role("button", name="Went wrong", exact=True).click()
         self.page.get_by_label("What is seen, and where?").fill("a crack near the handle")
         self.page.get_by_role("button", name="Write it down").click()
         expect(self.page.get_by_text("Went wrong: a crack near the handle")).to_be_visible()
