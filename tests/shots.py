@@ -14,6 +14,10 @@ from tests.e2e.screens import DesignScreen
 OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 
 
+PATIENCE_MS = 30_000
+"""A shared machine is slow at times."""
+
+
 def _settled(page: Page) -> None:
     DesignScreen(page).quiet()
     page.wait_for_timeout(600)
@@ -99,7 +103,7 @@ def _finish(name: str, tab: str) -> Callable[[Page], None]:
     def prepare(page: Page) -> None:
         _open(page, name)
         page.get_by_role("link", name="Finish", exact=True).click()
-        page.get_by_role("tab", name=tab, exact=True).click()
+        page.get_by_role("tab", name=tab, exact=True).click(timeout=60_000)
         _settled(page)
         page.wait_for_timeout(2500)
 
@@ -219,6 +223,7 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
 
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
+    expect.set_options(timeout=PATIENCE_MS)
     with Served("demo", ["loaddemo"]) as server, sync_playwright() as p:
         browser = p.chromium.launch(executable_path=CHROMIUM, args=FLAGS)
         wanted = sys.argv[1:] or list(SHOTS)
