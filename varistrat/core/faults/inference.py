@@ -83,7 +83,10 @@ def find(seen: str, figures: Mapping[str, float], answers: Mapping[str, bool], k
             continue
         degree = cue.degree(value)
         like = {c: _mixed(degree, cue.chance.get(c, cue.other)) for c in odds}
-        _count(key, cue.says.format(value=value), like, odds, reasons)
+        says = cue.says.format(value=value)
+        # a sentence without its figure says only that it is so
+        told = says if "{value" in cue.says or degree >= 0.5 else f"Not so: {says[0].lower()}{says[1:]}"
+        _count(key, told, like, odds, reasons)
     for of, yes in answers.items():
         like = {c: known.chance(of, c) if yes else 1 - known.chance(of, c) for c in odds}
         ask = known.causes[of].sign.ask
