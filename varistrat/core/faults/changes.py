@@ -10,7 +10,7 @@ from varistrat.core.bars.steps.twist import SHEAR_CARE
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.finish.purpose import SUGGESTED, Purpose
+from varistrat.core.finish.purpose import suggested_for
 from varistrat.core.laws.numbers import EDGES
 
 Json = dict[str, Any]
@@ -144,8 +144,7 @@ def _temper(by: float) -> Callable[[Worked, Json], bool]:
 
 
 def _edge_wider(w: Worked, document: Json) -> bool:
-    uses: dict[str, Purpose] = {"slicing": "slicing", "general": "carving", "chopping": "chopping", "sword": "heavy work"}
-    most = SUGGESTED[uses[w.document.finish.use]].angle[1]
+    most = suggested_for(w.document.finish.use).angle[1]
     now = w.document.finish.angle
     document.setdefault("finish", {})["angle"] = then = min(70.0, max(now + WIDER, most))
     return then > now

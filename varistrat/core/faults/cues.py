@@ -10,7 +10,7 @@ from varistrat.core.build.state import BuildState, OperationState
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.finish.cycles import etch_plan
-from varistrat.core.finish.purpose import SUGGESTED
+from varistrat.core.finish.purpose import suggested_for
 from varistrat.core.finish.tone_apart import tone_apart
 from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.laws.numbers import EDGES
@@ -88,9 +88,8 @@ def _retained(w: Worked) -> float | None:
 
 
 def _hard_for_use(w: Worked) -> float | None:
-    most = {"slicing": "slicing", "general": "carving", "chopping": "chopping", "sword": "heavy work"}[w.document.finish.use]
     hard = w.hardening.planned if w.cut else None
-    return hard - SUGGESTED[most].hardness[1] if hard is not None else None  # type: ignore[index]
+    return hard - suggested_for(w.document.finish.use).hardness[1] if hard is not None else None
 
 
 def _edge_for_use(w: Worked) -> float | None:

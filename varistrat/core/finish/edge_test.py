@@ -2,16 +2,15 @@
 
 from dataclasses import dataclass
 from math import radians, sin, tan
-from typing import Annotated, Literal, get_args
+from typing import Annotated, Literal
 
 import numpy as np
 from pydantic import Field
 
 from varistrat.core.blade.measures import FOR_USE, behind_edge, included_angle, stations_where_ground
-from varistrat.core.design.finish_plan import Use
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.finish.purpose import SUGGESTED, Purpose
+from varistrat.core.finish.purpose import suggested_for
 from varistrat.core.model import Model
 
 Test = Literal["paper", "hair", "rope", "wood", "brass", "flex"]
@@ -25,7 +24,6 @@ TESTS: dict[Test, str] = {
     "flex": "The blade in a padded vice, flexed by so many degrees: it must come back straight.",
 }
 CAUTION = "Never near anyone, never towards yourself; the work clamped, eyes covered. Stop at the first crack."
-FOR_PURPOSE: dict[Use, Purpose] = {"slicing": "slicing", "general": "carving", "chopping": "chopping", "sword": "heavy work"}
 STONES = (
     "400 to 600 until a burr is felt along all of it, then the other side; 1000, 3000 with less weight each; then leather, spine first. "
     "Feel for the burr with the thumb drawn off the edge, never along it."
@@ -93,7 +91,7 @@ def edge_plan(worked: Worked, behind: float | None = None) -> EdgePlan:
     primary = float(np.median(included_angle(geometry, x, 5.0)))
     if thick <= 0:
         raise InputError.at("blade.grind", "the faces meet in the edge: nothing is left for a bevel", "leave an edge thickness")
-    angles = SUGGESTED[FOR_PURPOSE[plan.use]].angle
+    angles = suggested_for(plan.use).angle
     return EdgePlan(bevel_width(thick, plan.angle), thick, FOR_USE[plan.use], angles, primary, STONES, CAUTION)
 
 
@@ -146,7 +144,7 @@ def _thin(worked: Worked, edge: EdgePlan) -> Advice:
 
 def _too_hard(worked: Worked, test: EdgeTest, read: float | None) -> Advice:
     wanted = worked.hardening.planned or worked.document.hardening.wanted
-    most = min(wanted + max(worked.hardening.sure, READ_WIDTH), SUGGESTED[FOR_PURPOSE[worked.document.finish.use]].hardness[1] + READ_WIDTH)
+    most = min(wanted + max(worked.hardening.sure, READ_WIDTH), suggested_for(worked.document.finish.use).hardness[1] + READ_WIDTH)
     if read is None:
         return Advice(
             "hard", "Is it harder than its work stands?", "look", None, most, "HRC", "Read the hardness at three spots.", "nothing"
@@ -183,8 +181,3 @@ def _mixed(worked: Worked) -> list[Advice]:
         do = "A coarser stone: it bites by its teeth; no fine polish lasts on it."
         return [Advice("mixed", f"{len(steels)} steels cross the edge.", "so", float(len(steels)), 1.0, "", do, "nothing")]
     return [Advice("mixed", "One steel is at the edge.", "not", 1.0, 1.0, "", "Look further.", "nothing")]
-
-
-def tests() -> tuple[Test, ...]:
-    """The tests there are."""
-    return get_args(Test)

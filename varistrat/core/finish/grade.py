@@ -5,10 +5,9 @@ The reason is always said. The smith may set it otherwise, with a reason.
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Literal, get_args
+from typing import Literal
 
 Grade = Literal["first", "second", "not for sale"]
-GRADES: tuple[Grade, ...] = get_args(Grade)
 
 
 @dataclass(frozen=True)

@@ -9,6 +9,7 @@ from typing import Literal, get_args
 
 from varistrat.core.blade.measures import FOR_USE
 from varistrat.core.blade.model import Shape
+from varistrat.core.design.finish_plan import Use
 from varistrat.core.design.worked import Worked
 
 Purpose = Literal["slicing", "carving", "chopping", "heavy work", "show"]
@@ -53,6 +54,14 @@ SUGGESTED: dict[Purpose, Suggested] = {
         ),
     )
 }  # fmt: skip
+
+
+_USES: dict[Use, Purpose] = {"slicing": "slicing", "general": "carving", "chopping": "chopping", "sword": "heavy work"}
+
+
+def suggested_for(use: Use) -> Suggested:
+    """What the purpose nearest to a use of the edge (the table of thickness behind it) suggests."""
+    return SUGGESTED[_USES[use]]
 
 
 @dataclass(frozen=True)

@@ -7,19 +7,19 @@ import { Button, Choice, Modal, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { Measure } from "../design/fields/Measure";
 import { First } from "../design/finish/First";
-import { ETCHANT } from "../design/finish/words";
+import { ETCHANT, USUAL_STRENGTH } from "../design/finish/words";
 import { BATHS_KEY } from "./key";
 
 type What = NonNullable<EtchBath["what"]>;
 type Stock = "be" | "percent" | "hexahydrate" | "anhydrous";
-const USUAL: Record<string, { strength: number; stock: Stock; value: number }> = {
-  ferric: { strength: 10, stock: "be", value: 42 },
-  "ferric+muriatic": { strength: 10, stock: "be", value: 42 },
-  muriatic: { strength: 12.5, stock: "percent", value: 31.45 },
-  nital: { strength: 3, stock: "percent", value: 70 },
-  vinegar: { strength: 5, stock: "percent", value: 25 },
-  sulphuric: { strength: 10, stock: "percent", value: 96 },
-  coffee: { strength: 10, stock: "percent", value: 100 },
+/** What each is usually mixed from. */
+const STOCK: Record<string, { stock: Stock; value: number }> = {
+  ferric: { stock: "be", value: 42 },
+  "ferric+muriatic": { stock: "be", value: 42 },
+  muriatic: { stock: "percent", value: 31.45 },
+  nital: { stock: "percent", value: 70 },
+  vinegar: { stock: "percent", value: 25 },
+  sulphuric: { stock: "percent", value: 96 },
 };
 const FERRIC: { value: Stock; label: string }[] = [
   { value: "be", label: "solution, °Bé" },
@@ -88,9 +88,9 @@ export function MixDialog({ onClose }: { onClose: () => void }) {
               value={what}
               options={Object.entries(ETCHANT).map(([v, label]) => ({ value: v as What, label }))}
               onChange={(next) => {
-                const usual = USUAL[next];
+                const usual = STOCK[next];
                 setWhat(next);
-                setStrength(usual?.strength ?? 10);
+                setStrength(USUAL_STRENGTH[next] ?? 10);
                 setStock(usual?.stock ?? "percent");
                 setValue(usual?.value ?? 10);
               }}

@@ -1,5 +1,6 @@
 /** Words and numbers of the finish. Pure. */
 
+import type { EtchBath } from "../../../api/types";
 import type { LengthUnit } from "../../../lib/units";
 
 const UM_PER_THOU = 25.4;
@@ -52,3 +53,15 @@ export function reliefLine(across: { steel: string; width: number }[], depths: R
   }
   return out;
 }
+
+export const USUAL_BATH: EtchBath = { what: "ferric", strength: 10, temperature: 20, litres: 4, iron: 0 };
+/** %, of each etchant. */
+export const USUAL_STRENGTH: Record<string, number> = {
+  ferric: 10,
+  "ferric+muriatic": 10,
+  muriatic: 12.5,
+  nital: 3,
+  coffee: 10,
+  vinegar: 5,
+  sulphuric: 10,
+};
