@@ -13,7 +13,6 @@ from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import Bath as CoreBath
 from varistrat.core.finish.depth import Etched, etch_of
-from varistrat.core.laws.numbers import ETCH_MOVED
 from varistrat.core.reading import parse
 from varistrat.designs.selectors import NotFound
 from varistrat.finishing.models import Bath, BathUse
@@ -97,8 +96,7 @@ def etched(
     kept = bath_of(actor.shop, bath_id)
     if kept.row.gone:
         raise InputError.at("bath", f"{kept.row.name} was given away", "choose one that is there")
-    moved = worked.shop.numbers.of(ETCH_MOVED) if worked.document.finish.moved else 1.0
-    found = etch_of(worked, kept.core, minutes, moved)
+    found = etch_of(worked, kept.core, minutes)
     grams = found.bath.iron - kept.core.iron
     told = {
         "by": actor.user,

@@ -45,7 +45,6 @@ from varistrat.core.build.plan import Plan
 from varistrat.core.build.state import BuildState
 from varistrat.core.cutting.layers import across_face
 from varistrat.core.design.document import HandlePlan
-from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import RENEW_AT, Bath, tank_for
 from varistrat.core.etch.etchants import ETCHANTS
@@ -56,16 +55,17 @@ from varistrat.core.faults.cues import figures_of
 from varistrat.core.faults.inference import find
 from varistrat.core.faults.knowledge import knowledge
 from varistrat.core.finish.balance import UNITS, Fittings, balanced, solve_balance
+from varistrat.core.finish.checklist import FIT_UP
 from varistrat.core.finish.cycles import EtchPlan, coupon, etch_plan
 from varistrat.core.finish.depth import CATCHES, FELT, etch_findings
-from varistrat.core.finish.edge_test import Advice, advice, edge_plan
+from varistrat.core.finish.edge_test import TESTS, Advice, advice, edge_plan
 from varistrat.core.finish.film import film
 from varistrat.core.finish.mark import mark_time
 from varistrat.core.finish.sanding import RULES, STOPS, sanding
 from varistrat.core.finish.tone_apart import tone_apart
-from varistrat.core.laws.numbers import ETCH_MOVED, ETCH_R0
+from varistrat.core.laws.numbers import ETCH_R0
 from varistrat.core.sums import sums_for
-from varistrat.core.sums.fit_up import PLACE
+from varistrat.core.sums.fit_up import PLACE, said_of
 from varistrat.designs.services import predict
 from varistrat.finishing import services
 from varistrat.finishing.services import Kept
@@ -78,10 +78,6 @@ PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
 
 def _bath(request: HttpRequest, bath: int | None) -> Bath | None:
     return services.bath_of(asker(request).shop, bath).core if bath is not None else None
-
-
-def _moved(worked: Worked) -> float:
-    return worked.shop.numbers.of(ETCH_MOVED) if worked.document.finish.moved else 1.0
 
 
 def _depths(plan: EtchPlan) -> list[DepthOut]:
@@ -116,12 +112,13 @@ def sheet(request: HttpRequest, asked: FinishIn) -> FinishOut:
         steels=_depths(plan), relief=plan.etched.relief, felt=FELT, catches=CATCHES, thinnest=worked.thinnest, apart=tone_apart(worked),
         stages=[
             StageOut(key=s.key, says=s.says, minutes=s.minutes, relief=s.relief, polished=s.polished)
-            for s in film(worked, plan, _moved(worked))
+            for s in film(worked, plan)
         ],
         across=[AcrossOut(steel=s, width=w) for s, w in across_face(worked.blade, SECTION)],
         findings=etch_findings(worked, plan.bath, plan.etched, plan.surface), tank=tank,
         masks=masks_for(plan.bath.what), mask_always=ALWAYS,
         order=list(etchant.order), never_with=list(etchant.never_with), waste=etchant.waste, bicarbonate=plan.bath.bicarbonate, edge=edge,
+        edge_tests=TESTS, fit_up=list(FIT_UP),
         mark=mark_time(finish.mark.area, finish.mark.amperes, finish.mark.depth, worked.shop.numbers) if finish.mark else None,
     )  # fmt: skip
 
@@ -131,7 +128,7 @@ def film_picture(request: HttpRequest, asked: FilmIn) -> HttpResponse:
     """One face of the blade at one stage of the film."""
     worked = predict.work_out(asked.document)
     plan = etch_plan(worked, _bath(request, asked.bath))
-    stage = next((s for s in film(worked, plan, _moved(worked)) if s.key == asked.stage), None)
+    stage = next((s for s in film(worked, plan) if s.key == asked.stage), None)
     if stage is None:
         raise InputError.at("stage", f"there is no stage {asked.stage[:40]!r}", "choose one of the sheet's")
     picture = predict.BladePicture(asked.side, asked.px, margin=2.0, book=False)
@@ -191,23 +188,8 @@ def balance_at(request: HttpRequest, asked: BalanceIn) -> BalanceOut:
 def fit_up_sums(request: HttpRequest, asked: DocumentIn) -> list[SumOut]:
     """The sums of fitting up, with what the design already says."""
     worked = predict.work_out(asked.document)
-    blade, grind = worked.blade.geometry.blade, worked.blade.geometry.blade.grind.right
-    top = float(worked.blade.geometry.height(np.array([worked.blade.geometry.length / 3]))[0])
-    said: dict[str, float] = {
-        "thickness": blade.spine_thickness.heel,
-        "height": min(grind.height or top, top),
-        "edge": grind.edge_thickness,
-        "behind": grind.edge_thickness or 0.4,
-        "angle": asked.document.finish.angle,
-        "back": blade.spine_thickness.heel,
-    }
-    if blade.tang:
-        said |= {"width": blade.tang.width, "front": blade.spine_thickness.heel}
-    handle = asked.document.handle
-    if handle:
-        said["length"] = handle.length
     out = []
-    for s, known in sums_for(PLACE, worked.forged.bar, said):
+    for s, known in sums_for(PLACE, worked.forged.bar, said_of(worked)):
         quantities = []
         for q in s.quantities:
             value = known.get(q.key) if q.key != s.unknown else None

@@ -18,7 +18,7 @@ from varistrat.core.faults.inference import Found
 from varistrat.core.findings import Finding
 from varistrat.core.finish.balance import Unknown
 from varistrat.core.finish.cycles import Cycle
-from varistrat.core.finish.edge_test import EdgePlan, EdgeTest
+from varistrat.core.finish.edge_test import EdgePlan, EdgeTest, Test
 from varistrat.core.finish.grade import Grade
 from varistrat.core.finish.mark import Marked
 from varistrat.core.finish.sanding import Sanded
@@ -100,6 +100,8 @@ class FinishOut(Schema):
     waste: str
     bicarbonate: float
     edge: EdgePlan | None
+    edge_tests: dict[Test, str]
+    fit_up: list[str]
     mark: Marked | None
 
 

@@ -6,8 +6,7 @@ from dataclasses import dataclass
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import Bath
-from varistrat.core.finish.depth import Etched, Surface, etch, surface_of
-from varistrat.core.laws.numbers import ETCH_MOVED
+from varistrat.core.finish.depth import Etched, Surface, agitation, etch, surface_of
 
 FIRST = 1.0
 """Minutes of the first cycle: long enough to see a finger mark, short enough to start anew."""
@@ -61,7 +60,7 @@ def etch_plan(worked: Worked, bath: Bath | None = None) -> EtchPlan:
     bath = bath or plan.bath
     surface = surface_of(worked)
     area = worked.areas.wet
-    moved = numbers.of(ETCH_MOVED) if plan.moved else 1.0
+    moved = agitation(worked)
     wanted = plan.relief
 
     def after(minutes: Sequence[float]) -> Etched:

@@ -9,7 +9,7 @@ from varistrat.core.design.worked import Worked
 from varistrat.core.etch.bath import RENEW_AT, Bath
 from varistrat.core.figures import Numbers
 from varistrat.core.findings import Code, Finding, Grade
-from varistrat.core.laws.numbers import ETCH_R0, GALVANIC_NOBLE, GALVANIC_PLAIN
+from varistrat.core.laws.numbers import ETCH_MOVED, ETCH_R0, GALVANIC_NOBLE, GALVANIC_PLAIN
 from varistrat.core.steels import Steel
 
 FELT, CATCHES = 8.0, 25.0
@@ -143,10 +143,15 @@ def _elements(steel: Steel) -> dict[str, float]:
     return told | {"Fe": 1 - sum(told.values())}
 
 
-def etch_of(worked: Worked, bath: Bath, minutes: Sequence[float], moved: float = 1.0) -> Etched:
-    """A design's blade (or bare bar) in this bath."""
+def agitation(worked: Worked) -> float:
+    """How much faster the bath is by being moved, as the design's finish has it."""
+    return worked.shop.numbers.of(ETCH_MOVED) if worked.document.finish.moved else 1.0
+
+
+def etch_of(worked: Worked, bath: Bath, minutes: Sequence[float]) -> Etched:
+    """A design's blade (or bare bar) in this bath, moved as its finish has it."""
     area = worked.areas.wet if worked.cut else 0.0
-    return etch(bath, surface_of(worked), minutes, area, worked.shop.numbers, moved)
+    return etch(bath, surface_of(worked), minutes, area, worked.shop.numbers, agitation(worked))
 
 
 def etch_findings(worked: Worked, bath: Bath, etched: Etched, surface: Sequence[Surface]) -> list[Finding]:

@@ -6,7 +6,7 @@ from math import exp
 
 from varistrat.core.design.worked import Worked
 from varistrat.core.finish.cycles import EtchPlan
-from varistrat.core.finish.depth import etch
+from varistrat.core.finish.depth import agitation, etch
 from varistrat.core.pattern.picture import Subject
 
 BRIGHT = 9.0
@@ -32,19 +32,19 @@ class StageOfFilm:
     polished: bool
 
 
-def film(worked: Worked, plan: EtchPlan, moved: float = 1.0) -> list[StageOfFilm]:
+def film(worked: Worked, plan: EtchPlan) -> list[StageOfFilm]:
     """Six stages: after the first minute, on the way, all of it with the oxide on, the tops polished, and half as long again; the last bath
     for tone among them, where the plan has one."""
     toned = worked.document.finish.tone != "none"
     whole = plan.minutes
-    out = [_stage(worked, plan, moved, "first", "After the first minute", min(1.0, whole / 4))]
+    out = [_stage(worked, plan, "first", "After the first minute", min(1.0, whole / 4))]
     for share, key, says in ((0.55, "half", "Half way"),) if toned else ((0.35, "third", "A third of the way"), (0.7, "far", "Two thirds")):
-        out.append(_stage(worked, plan, moved, key, says, share * whole))
-    out.append(_stage(worked, plan, moved, "oxide", "All of it, the dark still on", whole))
-    out.append(_stage(worked, plan, moved, "polished", "Tops polished, oiled", whole, True))
+        out.append(_stage(worked, plan, key, says, share * whole))
+    out.append(_stage(worked, plan, "oxide", "All of it, the dark still on", whole))
+    out.append(_stage(worked, plan, "polished", "Tops polished, oiled", whole, True))
     if toned:
         out.append(_toned(worked, out[-1], worked.document.finish.tone))
-    out.append(_stage(worked, plan, moved, "further", f"{FURTHER:g} times as long, polished", FURTHER * whole, True))
+    out.append(_stage(worked, plan, "further", f"{FURTHER:g} times as long, polished", FURTHER * whole, True))
     return out
 
 
@@ -53,8 +53,8 @@ def subject_at(worked: Worked, stage: StageOfFilm) -> Subject:
     return Subject(worked.blade.trace, dict(stage.tones), worked.fired_tones.skin, dict(stage.depths))
 
 
-def _stage(worked: Worked, plan: EtchPlan, moved: float, key: str, says: str, minutes: float, polished: bool = False) -> StageOfFilm:
-    etched = etch(plan.bath, plan.surface, [minutes], worked.areas.wet, worked.shop.numbers, moved)
+def _stage(worked: Worked, plan: EtchPlan, key: str, says: str, minutes: float, polished: bool = False) -> StageOfFilm:
+    etched = etch(plan.bath, plan.surface, [minutes], worked.areas.wet, worked.shop.numbers, agitation(worked))
     depths = {k: d[-1] for k, d in etched.depths.items()}
     tones = tones_at(worked, depths, plan.bath.etchant.tone, polished)
     return StageOfFilm(key, says, minutes, etched.relief, tones, depths, polished)

@@ -4,12 +4,36 @@ from collections.abc import Mapping
 from math import asin, degrees, hypot, radians, sin, tan
 from typing import Any
 
+import numpy as np
+
 from varistrat.core.bars.bar import Bar
+from varistrat.core.design.worked import Worked
 from varistrat.core.sums.sum import Line, Quantity, Sum, Values
 
 PLACE = "finish"
 DOUBLES = 10.0
 """C that glue must be colder to take twice as long; indicative."""
+
+
+def said_of(worked: Worked) -> dict[str, float]:
+    """What a design's blade says of these sums. Raises InputError when there is none."""
+    geometry = worked.blade.geometry
+    blade, grind = geometry.blade, geometry.blade.grind.right
+    top = float(geometry.height(np.array([geometry.length / 3]))[0])
+    spine = blade.spine_thickness.heel
+    said = {
+        "thickness": spine,
+        "height": min(grind.height or top, top),
+        "edge": grind.edge_thickness,
+        "behind": grind.edge_thickness or 0.4,
+        "angle": worked.document.finish.angle,
+        "back": spine,
+    }
+    if blade.tang:
+        said |= {"width": blade.tang.width, "front": spine}
+    if worked.document.handle:
+        said["length"] = worked.document.handle.length
+    return said
 
 
 def _of(**names: float) -> Any:

@@ -9237,6 +9237,12 @@ export interface components {
             /** Bicarbonate */
             bicarbonate: number;
             edge: components["schemas"]["EdgePlan"] | null;
+            /** Edge Tests */
+            edge_tests: {
+                [key: string]: string;
+            };
+            /** Fit Up */
+            fit_up: string[];
             mark: components["schemas"]["Marked"] | null;
         };
         /**

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { SumItem } from "../../../api/types";
 import { useWorkedOut } from "../../../api/worked";
-import { useGrams, useUnit } from "../../../app/session";
+import { useGrams, useSay, useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Choice, Notice } from "../../../ui";
 import { Measure } from "../fields/Measure";
@@ -11,19 +11,10 @@ import { Columns, Shell } from "../Panel";
 import { OneSum } from "../Sums";
 import { useFinish } from "./finish";
 
-const LIST = [
-  "Tang tapers by 1 in 100 or more; shoulders square, no light under a guide.",
-  "Guard's slot drilled 0.2 mm thinner than the tang, filed, blued, seen.",
-  "Scales flat on the tang; the one drilled through it, then the other through both.",
-  "Pins two diameters from every edge; holes 0.05 to 0.1 mm over the rod; countersunk.",
-  "All of it together dry, clamped, nothing forced: the time noted.",
-  "Roughened, degreased, warm; glue worked in less than half its working time.",
-  "Edge under tape the whole day.",
-];
-
 /** The checklist of the last bench, its sums, and the balance solved for any of its numbers. */
 export function FitUpTab() {
-  const { asked } = useFinish();
+  const { asked, sheet } = useFinish();
+  const say = useSay();
   const sums = useWorkedOut<SumItem[]>("fit-up-sums", { document: asked.document }, (body, signal) =>
     ask(api.POST("/api/finish/sums", { body, signal })),
   );
@@ -36,8 +27,8 @@ export function FitUpTab() {
         <section aria-label="Checklist">
           <h3 className="mb-1 text-lg font-bold">In this order</h3>
           <ol className="list-decimal space-y-1 pl-5">
-            {LIST.map((l) => (
-              <li key={l}>{l}</li>
+            {(sheet.data?.fit_up ?? []).map((l) => (
+              <li key={l}>{say(l)}</li>
             ))}
           </ol>
           <p className="mt-3 text-sm text-quiet">
