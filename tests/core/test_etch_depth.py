@@ -1,5 +1,6 @@
 """How deep each steel is etched: worked values, mass balance, monotony, findings, cycles, the mark."""
 
+from itertools import pairwise
 from typing import Any
 
 from django.test import SimpleTestCase
@@ -10,6 +11,7 @@ from tests.core.samples import STEELS, blade, own, recipe, stack
 from varistrat.core.blade.areas import areas_of
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import read_blade
+from varistrat.core.cutting.layers import across_face
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
@@ -116,6 +118,14 @@ class DesignTests(SimpleTestCase):
     def test_a_bare_bar_wears_nothing(self) -> None:
         w = design("1084", "15n20", blade=False)
         self.assertEqual(etch_of(w, Bath(), [5]).bath.iron, 0)
+
+    def test_a_stretch_of_the_face_is_as_long_as_asked_and_crosses_layers(self) -> None:
+        w = design("1084", "15n20")
+        found = across_face(w.blade, 12.0)
+        self.assertAlmostEqual(sum(width for _, width in found), 12.0, 6)
+        self.assertGreater(len(found), 1)
+        self.assertTrue(all(a != b for (a, _), (b, _) in pairwise(found)))
+        self.assertLessEqual({s for s, _ in found}, {"1084", "15n20"})
 
     def test_areas_by_hand(self) -> None:
         """A straight blade 200 x 30, flat ground over 20 mm from 4 mm to 0.4: bevel 2 x 200 x sqrt(20^2 + 1.8^2), flat 2 x 200 x 10."""

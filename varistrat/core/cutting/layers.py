@@ -68,21 +68,29 @@ def face_shares(cut: Cut) -> dict[str, float]:
 ACROSS_SAMPLES = 600
 
 
-def across_face(cut: Cut, wide: float, station: float = 0.45) -> list[tuple[str, float]]:
-    """Steels met going up the right face from a third of its height, over `wide` mm of it, and how wide each lies there, mm."""
+def across_face(cut: Cut, wide: float) -> list[tuple[str, float]]:
+    """Steels met over `wide` mm of the right face, and how wide each lies there, mm: up it or along it, whichever crosses more layers."""
     geometry = cut.placed.geometry
-    x = np.full(ACROSS_SAMPLES, station * geometry.length)
-    high = float(geometry.height(x[:1])[0])
-    low = high / 3
-    long = min(wide, 0.6 * high)
-    h = low + (np.arange(ACROSS_SAMPLES) + 0.5) / ACROSS_SAMPLES * long
-    faces = geometry.faces(x, h)
+    station = np.array([0.45 * geometry.length])
+    high = float(geometry.height(station)[0])
+    up, along = min(wide, 0.6 * high), min(wide, 0.4 * geometry.length)
+    steps = (np.arange(ACROSS_SAMPLES) + 0.5) / ACROSS_SAMPLES
+    level = np.zeros(ACROSS_SAMPLES)
+    runs = [
+        _steels_on(cut, station + level, high / 3 + steps * up, up),
+        _steels_on(cut, station - along / 2 + steps * along, high / 2 + level, along),
+    ]
+    return max(runs, key=len)
+
+
+def _steels_on(cut: Cut, x: Array, h: Array, long: float) -> list[tuple[str, float]]:
+    faces = cut.placed.geometry.faces(x, h)
     px, py, pz = (np.array(v, float) for v in cut.placed.inside_bar(x, h, faces.right, faces))
     places = Points(px, py, pz)
     places.clamp(cut.placed.bar.length, cut.placed.bar.width, cut.placed.bar.thickness)
     found = cut.trace.steel(places)
-    ends = [0, *(np.flatnonzero(found[1:] != found[:-1]) + 1), ACROSS_SAMPLES]
-    return [(cut.trace.steels[int(found[a])], (b - a) / ACROSS_SAMPLES * long) for a, b in pairwise(ends)]
+    ends = [0, *(np.flatnonzero(found[1:] != found[:-1]) + 1), len(found)]
+    return [(cut.trace.steels[int(found[a])], (b - a) / len(found) * long) for a, b in pairwise(ends)]
 
 
 def thinnest_layer(cut: Cut, count: int = 1500) -> float | None:

@@ -8,7 +8,7 @@ import { micro, nail, reliefLine } from "./words";
 const TALL = 150;
 const TOP = 26;
 const TONE = (depth: number, most: number) =>
-  `color-mix(in srgb, var(--color-plate-ink) ${Math.round(78 - 56 * (depth / most))}%, black)`;
+  `color-mix(in srgb, var(--color-plate-ink) ${Math.round(88 - 44 * (depth / most))}%, black)`;
 
 /** A stretch of the face cut across after the etch, its relief drawn many times as high, with what a nail feels. */
 export function Relief({ sheet }: { sheet: FinishSheet }) {
