@@ -58,6 +58,7 @@ def _parser() -> argparse.ArgumentParser:
     for sub in (
         shop_sheet,
         command("template", "paper", "design", "the blade to its own size, with a rule to check the printer by, as PDF"),
+        command("sheath", "paper", "design", "half a sheath to its own size, to be cut through folded leather, as PDF"),
     ):
         sub.add_argument("--out", required=True)
         sub.add_argument("--paper", choices=("a4", "letter"), default="a4")

@@ -91,6 +91,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/stock/route", {"document": DOCUMENT}),
     ("post", "/api/paper/sheet.pdf", {"title": "A knife", "operations": [{"title": "Weld", "say": "Two heats."}]}),
     ("post", "/api/paper/template.pdf", {"title": "A knife", "document": DOCUMENT, "paper": "letter"}),
+    ("post", "/api/paper/sheath.pdf", {"title": "A knife", "document": DOCUMENT, "paper": "a4"}),
     ("post", "/api/stock/cuts", {"document": DOCUMENT}),
     ("post", "/api/stock/cuts.csv", {"document": DOCUMENT}),
     ("post", "/api/blade/core", {"document": DOCUMENT}),

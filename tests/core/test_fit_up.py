@@ -42,7 +42,7 @@ class SumTests(SimpleTestCase):
             ("washers", {}, 110 / (3.5 * 0.88)),
             ("glue_time", {"celsius": 10.0}, 60.0),
             ("tang_taper", {}, 100.0),
-            ("sheath", {}, 84.0),
+            ("sheath", {}, 87.0),
             ("edge_bevel", {}, 0.7727),
         ):
             s = BY[key]

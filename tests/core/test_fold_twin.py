@@ -35,6 +35,7 @@ def told(entries: list[dict[str, Any]]) -> dict[str, Any]:
             "notes": [e.id for e in op.notes],
             "photos": [e.id for e in op.photos],
             "faults": [e.id for e in op.faults],
+            "tests": [e.id for e in op.tests],
         }
         for name, op in sorted(state.operations.items())
     }
@@ -53,6 +54,7 @@ def _entry(rng: random.Random, n: int, known: list[str]) -> dict[str, Any]:
         "note": {"text": "blue at the tip"},
         "photo": {"photo": str(UUID(int=9000 + n))},
         "fault": {"text": "a crack"},
+        "tested": {"tested": {"test": "brass", "seen": rng.choice(["fine", "rolled"])}},
         "timer": {"timer": rng.randint(0, 1), "running": rng.random() < 0.6},
         "amended": {"revision": rng.randint(2, 4), "why": "thinner"},
         "graded": {"grade": rng.choice(["first", "second"]), "why": "a pit at the heel"},
@@ -87,7 +89,7 @@ class TwinTests(SimpleTestCase):
         for n, case in enumerate(kept):
             self.assertEqual(told(case["entries"]), case["state"], n)
         kinds = {e["kind"] for case in kept for e in case["entries"]}
-        self.assertEqual(len(kinds), 12, "every kind is among them")
+        self.assertEqual(len(kinds), 13, "every kind is among them")
 
 
 if __name__ == "__main__":

@@ -59,6 +59,11 @@ class FinishTests(BrowserCase):
 
     def test_sums_of_fitting_up_and_the_balance(self) -> None:
         self.finish("Fit up")
+        fitted = self.page.get_by_role("region", name="What is fitted")
+        fitted.get_by_role("radio", name="peened").click()
+        with self.page.expect_download() as paper:
+            fitted.get_by_role("button", name="Sheath 1:1, PDF").click()
+        self.assertEqual(paper.value.suggested_filename, f"{KNIFE} sheath 1-1.pdf")
         pins = self.page.get_by_role("region", name="Pins of two scales")
         expect(pins).to_contain_text("pin 2 from the front")
         self.page.get_by_role("button", name="It is to be put right by", exact=False).click()
@@ -151,4 +156,38 @@ class GradeTests(BrowserCase):
         seen = self.page.get_by_role("region", name="What is seen")
         seen.get_by_role("button", name="The bar is short").click()
         expect(self.page.get_by_role("list", name="Causes")).to_contain_text("heats planned")
+        self.assertEqual(self.serious(), [])
+
+    def test_a_test_of_the_edge_is_written_down_and_the_grade_hears_of_it(self) -> None:
+        self.enter()
+        build = Build.objects.get(title=KNIFE)
+        self.page.goto(f"{self.live_server_url}/build/{build.pk}/sheet/blade%3Asharpen")
+        tests = self.page.get_by_role("region", name="Tests of the edge")
+        expect(tests).to_contain_text("brass, 5 times: it stood")
+        tests.get_by_role("button", name="One more test").click()
+        tests.get_by_role("radio", name="chipped").click()
+        expect(tests.get_by_role("list", name="What follows").get_by_role("listitem").first).to_contain_text("HRC")
+        self.assertEqual(self.serious(), [])
+        tests.get_by_role("button", name="Write it down").click()
+        expect(tests).to_contain_text("brass: chipped")
+        self.page.get_by_role("link", name="Sum-up").click()
+        grade = self.page.get_by_role("region", name="Grade")
+        expect(grade).to_contain_text("an edge that did not pass its test")
+        self.page.get_by_role("link", name="Log", exact=True).click()
+        self.page.get_by_role("button", name="Edge, and its test").click()
+        expect(self.page.get_by_text("edge tested: brass: chipped")).to_be_visible()
+
+    def test_a_fault_is_traced_further_where_it_was_left(self) -> None:
+        self.enter()
+        build = Build.objects.get(title="Eel splitter")
+        self.page.goto(f"{self.live_server_url}/build/{build.pk}/finish")
+        wrong = self.page.get_by_role("region", name="What went wrong")
+        expect(wrong).to_contain_text("a thumb short, after the last draw, 1 look taken")
+        wrong.get_by_role("button", name="Go on tracing").click()
+        wrong.get_by_role("button", name="Yes", exact=True).first.click()
+        wrong.get_by_role("button", name="Into the log").click()
+        expect(wrong).to_contain_text("a thumb short, after the last draw, 2 looks taken")
+        expect(wrong.get_by_role("button", name="Go on tracing")).to_have_count(1)
+        kept = [r.data["answers"] for r in Record.objects.filter(build=build, data__kind="fault")]
+        self.assertEqual(sorted(len(a) for a in kept), [1, 2])
         self.assertEqual(self.serious(), [])

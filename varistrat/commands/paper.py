@@ -8,6 +8,7 @@ from varistrat.core.design.file import read_design
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.paper.one_to_one import one_to_one_pdf
+from varistrat.core.paper.sheath import sheath_pdf
 from varistrat.core.paper.sheet import pieces_said, said_of, sheet_pdf
 from varistrat.core.route.route import route_of
 
@@ -39,3 +40,8 @@ def sheet(args: argparse.Namespace) -> str:
 def template(args: argparse.Namespace) -> str:
     worked, title = _worked(args)
     return _keep(args.out, one_to_one_pdf(worked, title, args.paper))
+
+
+def sheath(args: argparse.Namespace) -> str:
+    worked, title = _worked(args)
+    return _keep(args.out, sheath_pdf(worked, title, args.paper))

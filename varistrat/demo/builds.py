@@ -65,7 +65,8 @@ class Told:
     failed: tuple[str, ...] = ()
     """Points of the last look that it does not meet."""
     traced: str = ""
-    """What is seen, of a fault being traced at its last operation."""
+    """What is seen, of a fault being traced at its last operation; answers to the looks that were taken."""
+    looks: Mapping[str, bool] = field(default_factory=dict)
 
 
 TOLD: tuple[Told, ...] = (
@@ -121,6 +122,7 @@ TOLD: tuple[Told, ...] = (
         notes={"fire": "left it in too long while the bellows were mended: thick scale"},
         short=SHORT_BY,
         traced="short_bar",
+        looks={"drawn_wide": False},
     ),
     Told("Marsh star", "Marsh star for the fair", "the Wendlemarsh fair", 1, done=1, promised=60),
 )
@@ -193,7 +195,8 @@ def _carried_out(actor: Membership, build: Build, told: Told, shop: ShopData, rn
     for op in plan.operations[: told.done]:
         _done(writer, op, told, rng, faults, notes)
     if told.traced:
-        writer.write(plan.operations[(told.done or 1) - 1].id, "fault", fault=told.traced, text="a thumb short, after the last draw")
+        writer.write(plan.operations[(told.done or 1) - 1].id, "fault", fault=told.traced,
+                     text="a thumb short, after the last draw", answers=dict(told.looks))  # fmt: skip
     if told.short:
         _made_short(build, plan, writer.out, shop, told.short)
     if told.photographed:
@@ -228,6 +231,8 @@ def _done(writer: _Writer, op: Operation, told: Told, rng: Random, faults: dict[
             writer.write(op.id, "measured", quantity="heats", value=float(max(1, heats)), typed=str(max(1, heats)))
     for n, _ in enumerate(op.checks):
         writer.write(op.id, "checked", check=n, good=op.kind != "look" or POINTS[n].key not in told.failed)
+    if op.kind == "sharpen":
+        writer.write(op.id, "tested", tested={"test": "brass", "seen": "fine", "times": 5})
     if op.id.endswith("-temper"):
         for place in (20.0, 60.0, 110.0):
             read = round(HARDNESS + rng.gauss(0, 0.4), 1)

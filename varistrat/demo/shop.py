@@ -93,6 +93,10 @@ def _forged() -> Json:
     return design(start, steps, blade("drop_point", 150.0, 31.0, (4.4, 3.8, 2.0), 0.4, bevel=26.0, forging=forging, tang=tang))
 
 
+FITTED: Json = {"pins": "glued", "colour": "straw", "coat": "oil", "coats": 3, "sheath": "leather", "leather": 2.6}
+"""What goes on the blade that is carried through to its card."""
+
+
 TANG = {"length": 92.0, "width": 20.0, "end_width": 13.0}
 DESIGNS: tuple[tuple[str, str, Json], ...] = (
     (
@@ -144,7 +148,9 @@ DESIGNS: tuple[tuple[str, str, Json], ...] = (
     (
         "Sedge knife, bold twist",
         "Seven layers, the bright one thickest in the middle, so that stars open where the bevel nears the centre. Hardened: see Heat.",
-        design(stack(BOLD, 34.0, 90.0), _twist("right", 13.0), blade("drop_point", 150.0, 29.0, (4.6, 4.0, 2.0), 0.4, bevel=24.0)) | WHOLE,
+        design(stack(BOLD, 34.0, 90.0), _twist("right", 13.0), blade("drop_point", 150.0, 29.0, (4.6, 4.0, 2.0), 0.4, bevel=24.0))
+        | WHOLE
+        | {"finish": {"fit_up": FITTED}},
     ),
     (
         "Rush knife, right hand",

@@ -11,6 +11,7 @@ from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.paper import SheetIn, TemplateIn
 from varistrat.core.paper.one_to_one import one_to_one_pdf
+from varistrat.core.paper.sheath import sheath_pdf
 from varistrat.core.paper.sheet import CheckSaid, OperationSaid, PieceSaid, TargetSaid, sheet_pdf
 from varistrat.designs.services import predict
 
@@ -41,4 +42,13 @@ def template(request: HttpRequest, asked: TemplateIn) -> HttpResponse:
     worked = predict.work_out(asked.document)
     with heavy(request, HEAVY):
         body = one_to_one_pdf(worked, asked.title, asked.paper)
+    return HttpResponse(body, content_type="application/pdf")
+
+
+@router.post("/sheath.pdf", response={200: None, **PROBLEMS}, openapi_extra=PDF)
+def sheath(request: HttpRequest, asked: TemplateIn) -> HttpResponse:
+    """Half a sheath 1:1, to be cut through folded leather."""
+    worked = predict.work_out(asked.document)
+    with heavy(request, HEAVY):
+        body = sheath_pdf(worked, asked.title, asked.paper)
     return HttpResponse(body, content_type="application/pdf")

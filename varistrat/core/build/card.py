@@ -3,11 +3,13 @@
 from dataclasses import dataclass
 
 from varistrat.core.bars.trace import Trace
+from varistrat.core.build.entry import TestedEntry
 from varistrat.core.build.plan import Plan
 from varistrat.core.build.state import BuildState
 from varistrat.core.cutting.layers import layers_across
 from varistrat.core.design.worked import Worked
-from varistrat.core.finish.grade import POINTS, Graded, graded
+from varistrat.core.finish.edge_test import told
+from varistrat.core.finish.grade import POINTS, Graded, graded, with_test
 
 LOOK = "blade:look"
 CARE = (
@@ -28,8 +30,8 @@ class SteelShare:
 
 @dataclass(frozen=True)
 class Card:
-    """hardness: HRC as read, each spot; angle: of the edge, degrees; flaws: what is not perfect, in words; empty where nothing was read,
-    chosen or found."""
+    """hardness: HRC as read, each spot; tests: of the edge, as they came out; angle: of the edge, degrees; flaws: what is not perfect, in
+    words; empty where nothing was read, chosen or found."""
 
     title: str
     number: str
@@ -39,6 +41,7 @@ class Card:
     layers: int
     edge_steels: tuple[str, ...]
     hardness: tuple[float, ...]
+    tests: tuple[str, ...]
     angle: float
     mass: float | None
     length: float
@@ -49,9 +52,16 @@ class Card:
 
 
 def graded_of(state: BuildState) -> Graded:
-    """By the last look's answers, or as the smith set it."""
+    """By the last look's answers and the last test of the edge, or as the smith set it."""
     own = (state.graded.grade, state.graded.why) if state.graded else None
-    return graded(state.of(LOOK).answers, own)
+    tests = tests_of(state)
+    stood = tests[-1].tested.seen == "fine" if tests else None
+    return graded(with_test(state.of(LOOK).answers, stood), own)
+
+
+def tests_of(state: BuildState) -> list[TestedEntry]:
+    """Of its edge, in their order."""
+    return sorted((t for o in state.operations.values() for t in o.tests), key=lambda t: (t.at, t.id))
 
 
 def hardness_read(plan: Plan, state: BuildState) -> tuple[float, ...]:
@@ -73,6 +83,7 @@ def card_of(title: str, number: str, maker: str, worked: Worked, plan: Plan, sta
     return Card(
         title, number, maker, tuple(SteelShare(k, steels[k].name, v) for k, v in shares), (forged.start.title, *steps),
         layers_across(Trace(forged)), tuple(steels[k].name for k in worked.at_edge), hardness_read(plan, state),
+        tuple(told(t.tested) for t in tests_of(state)),
         worked.document.finish.angle, weighed[0] if weighed else None, worked.blade.geometry.length,
         found.grade or "", found.why, tuple(p.flaw for p in POINTS if p.key in found.failed), CARE,
     )  # fmt: skip

@@ -7,12 +7,14 @@ from uuid import UUID
 from pydantic import AwareDatetime, BeforeValidator, Field, TypeAdapter
 
 from varistrat.core.errors import InputError
+from varistrat.core.finish.edge_test import EdgeTest
 from varistrat.core.finish.grade import Grade
 from varistrat.core.model import Model
 from varistrat.core.route.operation import Quantity
 
 MOST_TEXT = 2_000
 SHORT = 120
+MOST_ANSWERS = 40
 EARLIEST = datetime(2000, 1, 1, tzinfo=UTC)
 AHEAD = timedelta(days=1)
 """A clock may be wrong by so much ahead of the server's; further on it is nonsense."""
@@ -106,11 +108,19 @@ class PhotoEntry(_Entry):
 
 
 class FaultEntry(_Entry):
-    """fault: its key among those we know, empty for one of the shop's own words."""
+    """fault: its key among those we know, empty for one of the shop's own words; answers: to the looks taken so far, by cause."""
 
     kind: Literal["fault"]
     fault: Short = ""
     text: Text = ""
+    answers: Annotated[dict[Short, bool], Field(max_length=MOST_ANSWERS)] = {}
+
+
+class TestedEntry(_Entry):
+    """The edge was tested: what was done, and what was seen."""
+
+    kind: Literal["tested"]
+    tested: EdgeTest
 
 
 class TimerEntry(_Entry):
@@ -154,6 +164,7 @@ Entry = (
     | NoteEntry
     | PhotoEntry
     | FaultEntry
+    | TestedEntry
     | TimerEntry
     | AmendedEntry
     | GradedEntry

@@ -17,6 +17,7 @@ from varistrat.core.build.entry import (
     PhotoEntry,
     RedoneEntry,
     SkippedEntry,
+    TestedEntry,
     TimerEntry,
     VoidedEntry,
 )
@@ -40,6 +41,7 @@ class OperationState:
     notes: list[NoteEntry] = field(default_factory=list)
     photos: list[PhotoEntry] = field(default_factory=list)
     faults: list[FaultEntry] = field(default_factory=list)
+    tests: list[TestedEntry] = field(default_factory=list)
     ended: datetime | None = None
 
     def last(self, quantity: Quantity, place: float | None = None) -> float | None:
@@ -132,7 +134,7 @@ def _tell(op: OperationState, e: Entry) -> None:
             op.standing, op.why, op.running = "skipped", e.why, {}
         case RedoneEntry():
             # what was answered and measured the first time says nothing of the second
-            op.standing, op.why, op.answers, op.measured = "open", e.why, {}, {}
+            op.standing, op.why, op.answers, op.measured, op.tests = "open", e.why, {}, {}, []
         case CheckedEntry():
             op.answers[e.check] = e.good
         case TimerEntry():
@@ -146,3 +148,5 @@ def _tell(op: OperationState, e: Entry) -> None:
             op.photos.append(e)
         case FaultEntry():
             op.faults.append(e)
+        case TestedEntry():
+            op.tests.append(e)

@@ -5,7 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 
 from varistrat.core.build.as_made import AsMade, as_made
-from varistrat.core.build.entry import AmendedEntry, Entry, FaultEntry, MeasuredEntry, NoteEntry, PhotoEntry
+from varistrat.core.build.entry import AmendedEntry, Entry, FaultEntry, MeasuredEntry, NoteEntry, PhotoEntry, TestedEntry
 from varistrat.core.build.plan import Plan, in_force
 from varistrat.core.build.state import BuildState, OperationState, Standing, state_of
 from varistrat.core.build.words import within, word
@@ -80,6 +80,7 @@ class OperationTold:
     notes: list[NoteEntry]
     photos: list[PhotoEntry]
     faults: list[FaultEntry]
+    tests: list[TestedEntry]
     ended: datetime | None
     odd: str
 
@@ -167,7 +168,7 @@ def _operation(
         [_target(t, now, said) for t in planned.targets], list(op.checks), list(op.cautions), list(op.timers),
         list(op.by_heat), op.lay_out,
         at, at + 1 if at is not None else 0 if op.bar and not op.step else None, plan.number, gone, said.standing, said.times, said.why,
-        said.minutes, said.answers, said.running, _readings(planned, said), said.notes, said.photos, said.faults, said.ended,
+        said.minutes, said.answers, said.running, _readings(planned, said), said.notes, said.photos, said.faults, said.tests, said.ended,
         odd.get(op.id, ""),
     )  # fmt: skip
 

@@ -21,6 +21,20 @@ class Mark(Model):
     depth: Annotated[float, Field(gt=0, le=500)] = Field(25.0, **shown("Depth of the mark", "um"))
 
 
+class FitUpPlan(Model):
+    """What is fitted: pins; the oxide colour of the fittings; coats on the handle and of what; a sheath: its leather, mm thick, and the
+    seam beyond the welt, mm."""
+
+    pins: Literal["none", "glued", "peened"] = Field("none", **shown("Pins"))
+    colour: Literal["none", "straw", "brown", "purple", "blue"] = Field("none", **shown("Heat colour of the fittings"))
+    coat: Literal["oil", "lacquer", "wax"] = Field("oil", **shown("Coat of the handle"))
+    coats: Annotated[int, Field(ge=0, le=12)] = Field(0, **shown("Coats", "", "0: none"))
+    sheath: Literal["none", "leather"] = Field("none", **shown("Sheath"))
+    leather: Annotated[float, Field(ge=0.8, le=6)] = Field(3.0, **shown("Leather is thick", "mm"))
+    seam: Annotated[float, Field(ge=3, le=20)] = Field(6.0, **shown("Seam beyond the welt", "mm"))
+    welt: Annotated[float, Field(ge=0, le=15)] = Field(4.0, **shown("Welt", "mm"))
+
+
 class FinishPlan(Model):
     """last: paper it ends with; relief: um wanted; cycle: minutes of each after the first; polish: tops polished every so many
     cycles, 0 never; tone: a last bath for colour; angle: of the edge, both sides, degrees."""
@@ -33,6 +47,7 @@ class FinishPlan(Model):
     moved: bool = Field(False, **shown("The bath is kept moving"))
     tone: Literal["none", "coffee", "muriatic"] = Field("none", **shown("For tone, last"))
     mark: Mark | None = None
+    fit_up: FitUpPlan = FitUpPlan()
     use: Use = Field("general", **shown("The edge is for"))
     angle: Annotated[float, Field(ge=8, le=70)] = Field(32.0, **shown("Edge angle, both sides", "deg"))
 

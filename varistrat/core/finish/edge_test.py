@@ -23,6 +23,10 @@ TESTS: dict[Test, str] = {
     "brass": "A brass rod, the edge flexed over it at 10 to 15 degrees: it must spring back.",
     "flex": "The blade in a padded vice, flexed by so many degrees: it must come back straight.",
 }
+SHORT: dict[Test, str] = {
+    "paper": "thin paper", "hair": "hair", "rope": "hard rope", "wood": "soft wood", "brass": "brass rod", "flex": "flexed",
+}  # fmt: skip
+SAW: dict[Seen, str] = {"fine": "it stood", "rolled": "it rolled", "chipped": "it chipped", "dull": "dull soon"}
 CAUTION = "Never near anyone, never towards yourself; the work clamped, eyes covered. Stop at the first crack."
 STONES = (
     "400 to 600 until a burr is felt along all of it, then the other side; 1000, 3000 with less weight each; then leather, spine first. "
@@ -42,6 +46,12 @@ class EdgeTest(Model):
     times: Annotated[int, Field(ge=1, le=100_000)] = 1
     hrc: Annotated[list[Annotated[float, Field(ge=10, le=70)]], Field(max_length=20)] = []
     behind: Annotated[float, Field(ge=0.01, le=10)] | None = None
+
+
+def told(test: EdgeTest) -> str:
+    """ "hard rope, 20 times: it stood"."""
+    times = f", {test.times} times" if test.times > 1 else ""
+    return f"{SHORT[test.test]}{times}: {SAW[test.seen]}"
 
 
 @dataclass(frozen=True)

@@ -50,6 +50,17 @@ POINTS: tuple[Point, ...] = (
 )  # fmt: skip
 
 
+EDGE = next(i for i, p in enumerate(POINTS) if p.key == "edge")
+
+
+def with_test(answers: Mapping[int, bool], stood: bool | None) -> dict[int, bool]:
+    """stood: in the last test of the edge, None when none was written down. One that failed counts whatever the list says; one that
+    stood answers the point where nobody did."""
+    if stood is None:
+        return dict(answers)
+    return {EDGE: True, **answers} if stood else {**answers, EDGE: False}
+
+
 @dataclass(frozen=True)
 class Graded:
     """grade: None while points are open; why: always said; open: keys of points not yet looked at; failed: keys of those not met; own: set

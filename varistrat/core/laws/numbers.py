@@ -137,6 +137,16 @@ MARKING = Figure("time_mark", "time", "Stencil and mark", "min", 15.0, 1.0, 240.
 LOOK = Figure("time_look", "time", "The last look", "min", 15.0, 1.0, 240.0, _TIMED)
 FIT_UP = Figure("time_fit_up", "time", "Guard and handle", "min", 180.0, 0.0, 6000.0, _TIMED)
 GLUE = Figure("time_glue", "time", "Glue sets", "min", 720.0, 0.0, 6000.0, "as its maker says")
+PEEN = Figure("time_peen", "time", "Pins peened", "min", 25.0, 1.0, 600.0, _TIMED)
+COLOUR = Figure("time_colour", "time", "Fittings coloured by heat", "min", 30.0, 1.0, 600.0, _TIMED)
+COAT = Figure("time_coat", "time", "A coat on the handle, hands on", "min", 10.0, 1.0, 240.0, _TIMED)
+OIL_DRIES = Figure("time_oil_dries", "time", "A coat of oil dries", "min", 1440.0, 30.0, 20000.0, "as its maker says")
+LACQUER_DRIES = Figure("time_lacquer_dries", "time", "A coat of lacquer dries", "min", 240.0, 10.0, 20000.0, "as its maker says")
+WAX_DRIES = Figure("time_wax_dries", "time", "A coat of wax sets", "min", 30.0, 5.0, 2000.0, "as its maker says")
+SHEATH = Figure("time_sheath", "time", "Sheath cut, sewn and formed", "min", 240.0, 10.0, 6000.0, _TIMED)
+SHEATH_DRIES = Figure(
+    "time_sheath_dries", "time", "A sheath formed wet dries", "min", 1440.0, 60.0, 20000.0, "in the shade, not by the stove"
+)
 SHARPEN = Figure("time_sharpen", "time", "Edge, and its test", "min", 30.0, 1.0, 600.0, _TIMED)
 ETCH_R0 = Figure(
     "etch_r0",
@@ -235,6 +245,14 @@ FIGURES: dict[str, Figure] = {
         LOOK,
         FIT_UP,
         GLUE,
+        PEEN,
+        COLOUR,
+        COAT,
+        OIL_DRIES,
+        LACQUER_DRIES,
+        WAX_DRIES,
+        SHEATH,
+        SHEATH_DRIES,
         SHARPEN,
         ETCH_R0,
         GALVANIC_PLAIN,

@@ -11,6 +11,8 @@ from varistrat.core.build.summary import BuildSummary
 from varistrat.core.figures import Figure, Numbers
 from varistrat.core.laws.numbers import (
     CLEAN,
+    COAT,
+    COLOUR,
     ETCH_R0,
     ETCHING,
     FACES,
@@ -18,6 +20,7 @@ from varistrat.core.laws.numbers import (
     HEAT_STEP,
     LOOK,
     MARKING,
+    PEEN,
     PILE,
     PILE_LAYER,
     SAND,
@@ -25,6 +28,7 @@ from varistrat.core.laws.numbers import (
     SAW_SET,
     SHAPE,
     SHARPEN,
+    SHEATH,
 )
 from varistrat.core.learning.factor import Learned, Measured, Prior, learned
 from varistrat.core.route.operation import Quantity
@@ -82,8 +86,12 @@ FACTORS: tuple[Factor, ...] = (
     Factor("sand", "finish grind and sanding", (SAND,)),
     Factor("etch", "a cycle of etch", (ETCHING,)),
     Factor("mark", "the mark", (MARKING,)),
+    Factor("colour", "colouring the fittings", (COLOUR,)),
     Factor("fit_up", "guard and handle", (FIT_UP,)),
+    Factor("peen", "pins peened", (PEEN,)),
+    Factor("coats", "a coat on the handle", (COAT,)),
     Factor("sharpen", "the edge", (SHARPEN,)),
+    Factor("sheath", "the sheath", (SHEATH,)),
     Factor("look", "the last look", (LOOK,)),
     Factor("fire", "heats a step takes", quantity="heats", gsd=1.3),
     Factor("fire", "length a bar comes out at", quantity="length", gsd=1.06),

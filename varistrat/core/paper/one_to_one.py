@@ -120,8 +120,12 @@ def _inner(geometry: Geometry, draw: Callable[[Array, Array], list[tuple[float, 
 
 
 def one_to_one_pdf(worked: Worked, title: str, paper: Paper = "a4") -> bytes:
-    """As many sheets as it takes, lying; they share OVERLAP mm with crosses in it. Raises InputError without a blade."""
-    drawing = drawing_of(worked)
+    """Raises InputError without a blade."""
+    return drawn(drawing_of(worked), title, paper)
+
+
+def drawn(drawing: Drawing, title: str, paper: Paper = "a4") -> bytes:
+    """As many sheets as it takes, lying; they share OVERLAP mm with crosses in it."""
     high, wide = SIZES[paper]
     room = wide - 2 * MARGIN
     sheets = [0.0]

@@ -28,6 +28,9 @@ def said_of(worked: Worked) -> dict[str, float]:
         "behind": grind.edge_thickness or 0.4,
         "angle": worked.document.finish.angle,
         "back": spine,
+        "seam": worked.document.finish.fit_up.seam,
+        "welt": worked.document.finish.fit_up.welt,
+        "hide": worked.document.finish.fit_up.leather,
     }
     if blade.tang:
         said |= {"width": blade.tang.width, "front": spine}
@@ -225,18 +228,19 @@ FIT_UP = (
         "sheath",
         "Leather of a sheath, folded over the spine",
         (PLACE,),
-        "B = 2 (H + s + w) + t",
+        "B = 2 (H + s + w) + t + l",
         (
             Quantity("leather", "Width of the piece", "mm"),
             Quantity("height", "Height of the blade", "mm"),
             Quantity("seam", "Seam beyond the welt", "mm"),
             Quantity("welt", "Welt", "mm", 0.0),
             Quantity("back", "Blade thick at the spine", "mm", 0.0, 30.0),
+            Quantity("hide", "Leather is thick", "mm", 0.5, 8.0),
         ),
         "leather",
-        lambda v: v["leather"] - 2 * (v["height"] + v["seam"] + v["welt"]) - v["back"],
-        _of(height=30.0, seam=6.0, welt=4.0, back=4.0),
-        lambda v: [Line("stitches lie from the fold", v["back"] / 2 + v["height"] + v["welt"] + v["seam"] / 2, "mm")],
+        lambda v: v["leather"] - 2 * (v["height"] + v["seam"] + v["welt"]) - v["back"] - v["hide"],
+        _of(height=30.0, seam=6.0, welt=4.0, back=4.0, hide=3.0),
+        lambda v: [Line("stitches lie from the fold", (v["back"] + v["hide"]) / 2 + v["height"] + v["welt"] + v["seam"] / 2, "mm")],
         "The welt keeps the edge off the stitches; leather wet-formed shrinks by a hundredth or two.",
     ),
     Sum(

@@ -2991,6 +2991,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paper/sheath.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sheath
+         * @description Half a sheath 1:1, to be cut through folded leather.
+         */
+        post: operations["varistrat_api_routers_paper_sheath"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -4296,6 +4316,16 @@ export interface components {
              *       "moved": false,
              *       "tone": "none",
              *       "mark": null,
+             *       "fit_up": {
+             *         "coat": "oil",
+             *         "coats": 0,
+             *         "colour": "none",
+             *         "leather": 3,
+             *         "pins": "none",
+             *         "seam": 6,
+             *         "sheath": "none",
+             *         "welt": 4
+             *       },
              *       "use": "general",
              *       "angle": 32
              *     }
@@ -4524,6 +4554,19 @@ export interface components {
             tone?: "none" | "coffee" | "muriatic";
             mark?: components["schemas"]["Mark"] | null;
             /**
+             * @default {
+             *       "pins": "none",
+             *       "colour": "none",
+             *       "coat": "oil",
+             *       "coats": 0,
+             *       "sheath": "none",
+             *       "leather": 3,
+             *       "seam": 6,
+             *       "welt": 4
+             *     }
+             */
+            fit_up?: components["schemas"]["FitUpPlan"];
+            /**
              * The edge is for
              * @default general
              * @enum {string}
@@ -4567,6 +4610,58 @@ export interface components {
              * @default []
              */
             steps?: components["schemas"]["HeatsOf"][];
+        };
+        /**
+         * FitUpPlan
+         * @description What is fitted: pins; the oxide colour of the fittings; coats on the handle and of what; a sheath: its leather, mm thick, and the
+         *     seam beyond the welt, mm.
+         */
+        FitUpPlan: {
+            /**
+             * Pins
+             * @default none
+             * @enum {string}
+             */
+            pins?: "none" | "glued" | "peened";
+            /**
+             * Heat colour of the fittings
+             * @default none
+             * @enum {string}
+             */
+            colour?: "none" | "straw" | "brown" | "purple" | "blue";
+            /**
+             * Coat of the handle
+             * @default oil
+             * @enum {string}
+             */
+            coat?: "oil" | "lacquer" | "wax";
+            /**
+             * Coats
+             * @description 0: none
+             * @default 0
+             */
+            coats?: number;
+            /**
+             * Sheath
+             * @default none
+             * @enum {string}
+             */
+            sheath?: "none" | "leather";
+            /**
+             * Leather is thick
+             * @default 3
+             */
+            leather?: number;
+            /**
+             * Seam beyond the welt
+             * @default 6
+             */
+            seam?: number;
+            /**
+             * Welt
+             * @default 4
+             */
+            welt?: number;
         };
         /**
          * Fold
@@ -10314,7 +10409,7 @@ export interface components {
         };
         /**
          * FaultEntry
-         * @description fault: its key among those we know, empty for one of the shop's own words.
+         * @description fault: its key among those we know, empty for one of the shop's own words; answers: to the looks taken so far, by cause.
          */
         FaultEntry: {
             /** Id */
@@ -10344,6 +10439,13 @@ export interface components {
              * @default
              */
             text?: string;
+            /**
+             * Answers
+             * @default {}
+             */
+            answers?: {
+                [key: string]: boolean;
+            };
         };
         /**
          * NoteEntry
@@ -10446,6 +10548,8 @@ export interface components {
             photos: components["schemas"]["PhotoEntry"][];
             /** Faults */
             faults: components["schemas"]["FaultEntry"][];
+            /** Tests */
+            tests: components["schemas"]["TestedEntry"][];
             /** Ended */
             ended: string | null;
             /** Odd */
@@ -10540,6 +10644,30 @@ export interface components {
              * @default
              */
             off?: string;
+        };
+        /**
+         * TestedEntry
+         * @description The edge was tested: what was done, and what was seen.
+         */
+        TestedEntry: {
+            /** Id */
+            id: string;
+            /**
+             * Op
+             * @default
+             */
+            op?: string;
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "tested";
+            tested: components["schemas"]["EdgeTest"];
         };
         /**
          * MadeOut
@@ -10712,7 +10840,7 @@ export interface components {
              */
             came: string;
             /** Entry */
-            entry: components["schemas"]["MeasuredEntry"] | components["schemas"]["DoneEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["RedoneEntry"] | components["schemas"]["CheckedEntry"] | components["schemas"]["NoteEntry"] | components["schemas"]["PhotoEntry"] | components["schemas"]["FaultEntry"] | components["schemas"]["TimerEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["GradedEntry"] | components["schemas"]["VoidedEntry"];
+            entry: components["schemas"]["MeasuredEntry"] | components["schemas"]["DoneEntry"] | components["schemas"]["SkippedEntry"] | components["schemas"]["RedoneEntry"] | components["schemas"]["CheckedEntry"] | components["schemas"]["NoteEntry"] | components["schemas"]["PhotoEntry"] | components["schemas"]["FaultEntry"] | components["schemas"]["TestedEntry"] | components["schemas"]["TimerEntry"] | components["schemas"]["AmendedEntry"] | components["schemas"]["GradedEntry"] | components["schemas"]["VoidedEntry"];
         };
         /**
          * RedoneEntry
@@ -10855,8 +10983,8 @@ export interface components {
         };
         /**
          * Card
-         * @description hardness: HRC as read, each spot; angle: of the edge, degrees; flaws: what is not perfect, in words; empty where nothing was read,
-         *     chosen or found.
+         * @description hardness: HRC as read, each spot; tests: of the edge, as they came out; angle: of the edge, degrees; flaws: what is not perfect, in
+         *     words; empty where nothing was read, chosen or found.
          */
         Card: {
             /** Title */
@@ -10875,6 +11003,8 @@ export interface components {
             edge_steels: string[];
             /** Hardness */
             hardness: number[];
+            /** Tests */
+            tests: string[];
             /** Angle */
             angle: number;
             /** Mass */
@@ -24740,6 +24870,84 @@ export interface operations {
         };
     };
     varistrat_api_routers_paper_template: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TemplateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_paper_sheath: {
         parameters: {
             query?: never;
             header?: never;

@@ -19,6 +19,7 @@
     #v(1mm)
     Edge: #d.edge_steels.join(", "), #calc.round(d.angle) degrees both sides together \
     #if d.hardness.len() > 0 [Hardness read: #d.hardness.map(h => str(calc.round(h, digits: 1))).join(", ") HRC (#d.hardness.len() spots) \ ]
+    #if d.tests.len() > 0 [Its edge tested: #d.tests.join("; ") \ ]
     Blade #calc.round(d.length) mm long#if d.mass != none [, #calc.round(d.mass) g]
   ],
   [

@@ -19,6 +19,7 @@ function told(state: BuildState) {
       notes: op.notes.map((e) => e.id),
       photos: op.photos.map((e) => e.id),
       faults: op.faults.map((e) => e.id),
+      tests: op.tests.map((e) => e.id),
     },
   ]);
   return {

@@ -17,6 +17,8 @@ export type OpState = {
   notes: Entry[];
   photos: Entry[];
   faults: Entry[];
+  /** Tests of the edge since it was last done. */
+  tests: Entry[];
 };
 export type BuildState = {
   operations: Record<string, OpState>;
@@ -39,6 +41,7 @@ const NOTHING: OpState = {
   notes: [],
   photos: [],
   faults: [],
+  tests: [],
 };
 const fresh = (): OpState => structuredClone(NOTHING);
 export const stateOf = (state: BuildState, op: string): OpState => state.operations[op] ?? NOTHING;
@@ -111,6 +114,7 @@ function tell(op: OpState, e: Entry, at: number): void {
       op.why = e.why ?? "";
       op.answers = {};
       op.measured = {};
+      op.tests = [];
       break;
     case "checked":
       op.answers[e.check] = e.good;
@@ -127,6 +131,9 @@ function tell(op: OpState, e: Entry, at: number): void {
       break;
     case "fault":
       op.faults.push(e);
+      break;
+    case "tested":
+      op.tests.push(e);
   }
 }
 

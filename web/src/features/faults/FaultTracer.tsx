@@ -13,20 +13,29 @@ const VERDICT: Record<FaultFound["suspects"][number]["verdict"], { mark: string;
   unlikely: { mark: "○", ink: "text-quiet" },
 };
 
+/** What is seen, and the answers to looks by their cause. */
+export type Traced = { fault: string; answers: Record<string, boolean> };
+
 /** Say what is seen; it asks the look that tells most, names causes with their reasons, and says what to do. */
 export function FaultTracer({
   document,
   build,
   onChange,
+  traced,
+  onKeep,
 }: {
   document?: Document;
   build?: number;
+  /** What was seen and answered before. */
+  traced?: Traced;
+  /** Keeps what was seen and answered. */
+  onKeep?: (traced: Traced, says: string) => void;
   /** Takes a change of the plan over. */
   onChange?: (changed: Document, says: string) => void;
 }) {
-  const [seen, setSeen] = useState("");
+  const [seen, setSeen] = useState(traced?.fault ?? "");
   const [wanted, setWanted] = useState("");
-  const [answers, setAnswers] = useState<{ cause: string; yes: boolean }[]>([]);
+  const [answers, setAnswers] = useState(() => Object.entries(traced?.answers ?? {}).map(([cause, yes]) => ({ cause, yes })));
   const list = useQuery({
     queryKey: ["faults"],
     queryFn: () => ask(api.GET("/api/finish/faults")),
@@ -94,6 +103,11 @@ export function FaultTracer({
         <span className="ml-auto flex gap-2">
           {answers.length ? <Button onClick={() => setAnswers(answers.slice(0, -1))}>Take back the last answer</Button> : null}
           <Button onClick={() => setSeen("")}>Something else</Button>
+          {onKeep && told ? (
+            <Button kind="main" onClick={() => onKeep({ fault: seen, answers: body.answers }, told.says)}>
+              Into the log
+            </Button>
+          ) : null}
         </span>
       </div>
       {found.error ? <Notice tone="stop">{whatWentWrong(found.error)}</Notice> : null}

@@ -8,12 +8,14 @@ import { First } from "../../design/finish/First";
 import { Relief } from "../../design/finish/Relief";
 import { minutes } from "../../design/finish/words";
 import { Picture } from "../../design/views/Picture";
-import { FaultTracer } from "../../faults/FaultTracer";
 import { nameOf, textOf } from "../quantity";
+import { TimerButtons } from "../sheet/TimerButtons";
 import { useBuild } from "../useBuild";
 import { buildAddress } from "../where";
+import { EdgeTested, useMade } from "./EdgeTested";
+import { Traced } from "./Traced";
 
-const LAST_DAY = new Set(["sand", "etch", "mark", "fit_up", "sharpen", "look"]);
+const LAST_DAY = new Set(["sand", "etch", "mark", "colour", "fit_up", "peen", "coats", "sharpen", "sheath", "look"]);
 const BOX = { width: 420, height: 110 };
 
 /** The last day of this build: what was planned beside what was measured, its film as it was made, and what went wrong. */
@@ -21,13 +23,7 @@ export function BuildFinish() {
   const { info, told, of, known } = useBuild();
   const say = useSay();
   const units = useUnits();
-  const made = useQuery({
-    queryKey: ["build-made", info.id, info.plan, known.records.length],
-    queryFn: () => ask(api.GET("/api/builds/{build_id}/made", { params: { path: { build_id: info.id } } })),
-    enabled: known.link === "here",
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-  const document = made.data?.made;
+  const document = useMade();
   const sheet = useQuery({
     queryKey: ["build-finish", info.id, info.plan, known.records.length],
     queryFn: () => ask(api.POST("/api/finish/sheet", { body: { document: document as never } })) as Promise<FinishSheet>,
@@ -117,11 +113,23 @@ export function BuildFinish() {
                 <b>
                   {sheet.data.cycles.length} cycles, {minutes(sheet.data.minutes)}
                 </b>{" "}
-                in the bath: {sheet.data.cycles.map((c) => minutes(c.minutes)).join(", ")}. The clock of each stands on the shop
-                sheet.
+                in the bath: {sheet.data.cycles.map((c) => minutes(c.minutes)).join(", ")}.
               </p>
             </>
           ) : null}
+          {ops
+            .filter((o) => o.timers.length && of(o.id).standing === "open")
+            .map((o) => (
+              <section key={o.id} aria-label={`Clocks: ${say(o.title)}`}>
+                <h2 className="mb-1 font-bold">{say(o.title)}</h2>
+                <TimerButtons op={o} />
+              </section>
+            ))}
+          {ops
+            .filter((o) => o.kind === "sharpen")
+            .map((o) => (
+              <EdgeTested key={o.id} op={o} />
+            ))}
           {info.design ? (
             <p>
               <Link className="underline underline-offset-4" to={`/design/${info.design}/finish/etch`}>
@@ -131,7 +139,7 @@ export function BuildFinish() {
           ) : null}
         </section>
         <div className="col-span-full">
-          <FaultTracer build={info.id} />
+          <Traced />
         </div>
       </div>
     </main>

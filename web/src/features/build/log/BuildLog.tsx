@@ -53,6 +53,7 @@ export function BuildLog() {
             ))}
           </tbody>
         </table>
+        <OfAll />
         {shown.length ? null : <p className="py-8 text-center text-quiet">Nothing of that kind so far.</p>}
       </div>
     </main>
@@ -154,8 +155,22 @@ function Row({ op, open, onOpen }: { op: Operation; open: boolean; onOpen: () =>
   );
 }
 
-function Entries({ records, op }: { records: BuildRecord[]; op: Operation }) {
+/** What was written of the build as a whole. */
+function OfAll() {
+  const { known } = useBuild();
+  const records = known.records.filter((r) => !r.entry.op);
+  if (!records.some((r) => r.entry.kind !== "voided")) return null;
+  return (
+    <section aria-label="Of the build as a whole" className="mt-6">
+      <h2 className="mb-1 text-lg font-bold">Of the build as a whole</h2>
+      <Entries records={records} />
+    </section>
+  );
+}
+
+function Entries({ records, op }: { records: BuildRecord[]; op?: Operation }) {
   const { state, keeper } = useBuild();
+  const of = op?.id ?? "";
   const units = useUnits();
   const say = useSay();
   const toast = useToast();
@@ -167,9 +182,8 @@ function Entries({ records, op }: { records: BuildRecord[]; op: Operation }) {
   const shown = records.filter((r) => r.entry.kind !== "voided");
   if (!shown.length) return <p className="text-quiet">Nothing was written down of it yet.</p>;
   const takeBack = async (r: BuildRecord) => {
-    const [made] = await keeper.write([{ op: op.id, kind: "voided", entry: r.entry.id, why: "" }]);
-    if (made)
-      toast("It counts no more.", () => void keeper.write([{ op: op.id, kind: "voided", entry: made.id, why: "undone" }]));
+    const [made] = await keeper.write([{ op: of, kind: "voided", entry: r.entry.id, why: "" }]);
+    if (made) toast("It counts no more.", () => void keeper.write([{ op: of, kind: "voided", entry: made.id, why: "undone" }]));
   };
   return (
     <ul className="flex flex-col">
@@ -186,7 +200,7 @@ function Entries({ records, op }: { records: BuildRecord[]; op: Operation }) {
                 <Button
                   compact
                   kind="quiet"
-                  onClick={() => void keeper.write([{ op: op.id, kind: "voided", entry: by, why: "it counts" }])}
+                  onClick={() => void keeper.write([{ op: of, kind: "voided", entry: by, why: "it counts" }])}
                 >
                   Count it again
                 </Button>

@@ -24,3 +24,13 @@ test("answers with their question, timers with their name", () => {
   expect(text({ kind: "checked", check: 7, good: true })).toBe("looked at Good.");
   expect(text({ kind: "done", minutes: 12.4 })).toBe("done, took 12 min");
 });
+
+test("a test of the edge in words; a fault with the looks taken of it", () => {
+  expect(text({ kind: "tested", tested: { test: "rope", seen: "fine", times: 20 } })).toBe(
+    "edge tested: rope, 20 times: it stood",
+  );
+  expect(text({ kind: "tested", tested: { test: "hair", seen: "dull" } })).toBe("edge tested: hair: dull soon");
+  expect(text({ kind: "fault", fault: "crack_quench", text: "", answers: {} })).toBe("went wrong: crack_quench");
+  expect(text({ kind: "fault", text: "a crack", answers: { a: true } })).toBe("went wrong: a crack, 1 look taken");
+  expect(text({ kind: "fault", text: "a crack", answers: { a: true, b: false } })).toBe("went wrong: a crack, 2 looks taken");
+});

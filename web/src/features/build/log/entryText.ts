@@ -2,6 +2,7 @@
 
 import type { Entry, Operation } from "../../../api/types";
 import type { Units } from "../../../lib/units";
+import { testText } from "../../design/finish/words";
 import { nameOf, textOf } from "../quantity";
 
 export function entryText(e: Entry, op: Operation | undefined, u: Units): string {
@@ -23,7 +24,9 @@ export function entryText(e: Entry, op: Operation | undefined, u: Units): string
     case "photo":
       return e.caption ? `photo: ${e.caption}` : "photo";
     case "fault":
-      return `went wrong: ${e.text || e.fault}`;
+      return `went wrong: ${e.text || e.fault}${looksText(e.answers)}`;
+    case "tested":
+      return `edge tested: ${testText(e.tested)}`;
     case "timer": {
       const says = op?.timers[e.timer]?.says ?? "timer";
       return `${says}: timer ${e.running ? "begun" : "stopped"}`;
@@ -35,4 +38,10 @@ export function entryText(e: Entry, op: Operation | undefined, u: Units): string
     case "voided":
       return "something was taken back";
   }
+}
+
+/** ", 2 looks taken"; empty where none was. */
+export function looksText(answers: Record<string, boolean> | undefined): string {
+  const taken = Object.keys(answers ?? {}).length;
+  return taken ? `, ${taken} ${taken === 1 ? "look" : "looks"} taken` : "";
 }

@@ -7,6 +7,8 @@ import { useKeys } from "../../../lib/useKeys";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { keepAwake } from "../bell";
+import { EdgeTested } from "../finish/EdgeTested";
+import { looksText } from "../log/entryText";
 import { PLACES } from "../log/words";
 import { PhotoButton, Photos } from "../Photos";
 import { useBuild } from "../useBuild";
@@ -130,6 +132,7 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
           ) : null}
           <Fields op={op} fields={fields} />
           <TimerButtons op={op} />
+          {op.kind === "sharpen" ? <EdgeTested op={op} /> : null}
           {op.odd ? <p className="rounded-lg bg-stop-wash px-4 py-2">{say(op.odd)}</p> : null}
           <Photos photos={state.photos} />
           {state.notes.map((n) =>
@@ -143,6 +146,7 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
             f.kind === "fault" ? (
               <p key={f.id} className="border-l-4 border-stop pl-3">
                 Went wrong: {f.text || f.fault}
+                {looksText(f.answers)}
               </p>
             ) : null,
           )}

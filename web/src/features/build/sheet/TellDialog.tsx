@@ -3,7 +3,9 @@ import type { Operation } from "../../../api/types";
 import { useSay } from "../../../app/session";
 import { Button, Modal, Toggle } from "../../../ui";
 import { useToast } from "../../../ui/toast";
+import type { Traced } from "../../faults/FaultTracer";
 import type { Written } from "../keeper";
+import { looksText } from "../log/entryText";
 import { useBuild } from "../useBuild";
 
 const FaultModal = lazy(() => import("../../faults/FaultModal").then((m) => ({ default: m.FaultModal })));
@@ -24,10 +26,12 @@ export function TellDialog({ op, telling, onClose }: { op: Operation; telling: T
   const [text, setText] = useState("");
   const [again, setAgain] = useState(false);
   const [tracing, setTracing] = useState(false);
+  const [traced, setTraced] = useState<Traced>();
   const words = WORDS[telling ?? "note"];
   const close = () => {
     setText("");
     setAgain(false);
+    setTraced(undefined);
     onClose();
   };
   const tell = async () => {
@@ -35,7 +39,7 @@ export function TellDialog({ op, telling, onClose }: { op: Operation; telling: T
     if (!telling || (words.needed && !said)) return;
     const of: Record<Telling, Written> = {
       note: { op: op.id, kind: "note", text: said },
-      fault: { op: op.id, kind: "fault", text: said },
+      fault: { op: op.id, kind: "fault", text: said, ...traced },
       skipped: { op: op.id, kind: "skipped", why: said },
       redone: { op: op.id, kind: "redone", why: said },
     };
@@ -64,12 +68,21 @@ export function TellDialog({ op, telling, onClose }: { op: Operation; telling: T
         </label>
         {telling === "fault" ? (
           <p className="mb-2">
-            <Button onClick={() => setTracing(true)}>What does it come from?</Button>
+            <Button onClick={() => setTracing(true)}>What does it come from?</Button>{" "}
+            {traced ? <span className="text-quiet">traced{looksText(traced.answers)}</span> : null}
           </p>
         ) : null}
         {tracing ? (
           <Suspense fallback={null}>
-            <FaultModal onClose={() => setTracing(false)} />
+            <FaultModal
+              {...(traced ? { traced } : {})}
+              onClose={() => setTracing(false)}
+              onKeep={(found, says) => {
+                setTraced(found);
+                setText((before) => before.trim() || says);
+                setTracing(false);
+              }}
+            />
           </Suspense>
         ) : null}
         {telling === "fault" ? <Toggle label="It is to be done once more" checked={again} onChange={setAgain} /> : null}

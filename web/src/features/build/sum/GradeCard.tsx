@@ -77,7 +77,10 @@ export function GradeCard() {
           {open ? (
             <ol className="mt-3 flex flex-col gap-1">
               {found.points.map((p, i) => {
-                const said = answers[i];
+                // a test of the edge that failed counts whatever was answered, one that stood answers the point
+                const said = found.failed.includes(p.key)
+                  ? false
+                  : (answers[i] ?? (found.open.includes(p.key) ? undefined : true));
                 const tell = (good: boolean) => void keeper.write([{ op: LOOK, kind: "checked", check: i, good }]);
                 return (
                   <li key={p.key} className="border-t border-line py-2">

@@ -1,14 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask, whatWentWrong } from "../../../api/client";
-import type { SumItem } from "../../../api/types";
+import { api, ask, saveFile, whatWentWrong } from "../../../api/client";
+import type { FinishPlan, SumItem } from "../../../api/types";
 import { useWorkedOut } from "../../../api/worked";
 import { useGrams, useSay, useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
-import { Choice, Notice } from "../../../ui";
+import { Button, Choice, Notice, Segments, Toggle } from "../../../ui";
+import { useToast } from "../../../ui/toast";
+import { usualPaper } from "../../build/paper";
 import { Measure } from "../fields/Measure";
+import { MeasureRows } from "../fields/MeasureRows";
 import { Columns, Shell } from "../Panel";
 import { OneSum } from "../Sums";
+import { useTable } from "../table";
 import { useFinish } from "./finish";
 
 /** The checklist of the last bench, its sums, and the balance solved for any of its numbers. */
@@ -22,7 +26,17 @@ export function FitUpTab() {
     <Columns
       name="Fit up"
       scrolls
-      left={<Balance />}
+      left={
+        <section
+          aria-label="Fitted and balanced"
+          // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
+          tabIndex={0}
+          className="min-h-0 flex-1 overflow-y-auto max-[1100px]:overflow-visible"
+        >
+          <Fitted />
+          <Balance />
+        </section>
+      }
       right={
         <section aria-label="Checklist">
           <h3 className="mb-1 text-lg font-bold">In this order</h3>
@@ -44,6 +58,91 @@ export function FitUpTab() {
         ))}
       </div>
     </Columns>
+  );
+}
+
+type FitUp = Required<NonNullable<FinishPlan["fit_up"]>>;
+const USUAL: FitUp = { pins: "none", colour: "none", coat: "oil", coats: 0, sheath: "none", leather: 3, seam: 6, welt: 4 };
+const PINS: { value: FitUp["pins"]; label: string }[] = [
+  { value: "none", label: "none" },
+  { value: "glued", label: "glued" },
+  { value: "peened", label: "peened" },
+];
+const COLOURS: { value: FitUp["colour"]; label: string; hint?: string }[] = [
+  { value: "none", label: "bright" },
+  { value: "straw", label: "straw" },
+  { value: "brown", label: "brown" },
+  { value: "purple", label: "purple" },
+  { value: "blue", label: "dark blue" },
+];
+const COATS: { value: FitUp["coat"]; label: string }[] = [
+  { value: "oil", label: "oil" },
+  { value: "lacquer", label: "lacquer" },
+  { value: "wax", label: "wax" },
+];
+
+/** What is fitted: each becomes an operation of the build, with its minutes and its days of drying. */
+function Fitted() {
+  const { plan, put, asked } = useFinish();
+  const { name } = useTable();
+  const toast = useToast();
+  const own: FitUp = { ...USUAL, ...plan.fit_up };
+  const set = (next: Partial<FitUp>, what: string) => put({ fit_up: { ...own, ...next } }, `fit_up.${what}`);
+  const sheath = () =>
+    saveFile(
+      "/api/paper/sheath.pdf",
+      { document: asked.document, title: name, paper: usualPaper(navigator.language) },
+      `${name} sheath 1-1.pdf`,
+    ).catch((e) => toast(whatWentWrong(e)));
+  return (
+    <Shell title="What is fitted" about="Each becomes an operation of the build, with its minutes and its drying.">
+      <div className="col-span-full">
+        <Segments snug titled label="Pins" value={own.pins} options={PINS} onChange={(pins) => set({ pins }, "pins")} />
+      </div>
+      <div className="col-span-full">
+        <Choice
+          titled
+          label="Fittings coloured"
+          value={own.colour}
+          options={COLOURS}
+          onChange={(colour) => set({ colour }, "colour")}
+        />
+      </div>
+      <div>
+        <Choice titled label="Handle coated with" value={own.coat} options={COATS} onChange={(coat) => set({ coat }, "coat")} />
+      </div>
+      <Measure
+        label="Coats"
+        unit=""
+        whole
+        value={own.coats}
+        max={12}
+        onChange={(v) => set({ coats: Math.min(12, v ?? 0) }, "coats")}
+      />
+      <div className="col-span-full">
+        <Toggle
+          label="A leather sheath, folded over the spine"
+          checked={own.sheath === "leather"}
+          onChange={(on) => set({ sheath: on ? "leather" : "none" }, "sheath")}
+        />
+      </div>
+      {own.sheath === "leather" ? (
+        <>
+          <MeasureRows
+            of={own}
+            put={set}
+            rows={[
+              { name: "leather", label: "Leather", unit: "mm", usual: 3, least: 0.8, most: 6 },
+              { name: "welt", label: "Welt", unit: "mm", usual: 4, least: 0, most: 15 },
+              { name: "seam", label: "Seam", unit: "mm", usual: 6, least: 3, most: 20 },
+            ]}
+          />
+          <span className="self-end">
+            <Button onClick={() => void sheath()}>Sheath 1:1, PDF</Button>
+          </span>
+        </>
+      ) : null}
+    </Shell>
   );
 }
 

@@ -65,3 +65,26 @@ export const USUAL_STRENGTH: Record<string, number> = {
   vinegar: 5,
   sulphuric: 10,
 };
+
+export type Test = "paper" | "hair" | "rope" | "wood" | "brass" | "flex";
+export type Seen = "fine" | "rolled" | "chipped" | "dull";
+export const TESTS: { value: Test; label: string }[] = [
+  { value: "paper", label: "paper" },
+  { value: "hair", label: "hair" },
+  { value: "rope", label: "rope" },
+  { value: "wood", label: "wood" },
+  { value: "brass", label: "brass" },
+  { value: "flex", label: "flex" },
+];
+export const SEEN: { value: Seen; label: string }[] = [
+  { value: "fine", label: "it stood" },
+  { value: "rolled", label: "rolled" },
+  { value: "chipped", label: "chipped" },
+  { value: "dull", label: "dull soon" },
+];
+
+/** "rope, 20 times: it stood". */
+export function testText(t: { test: Test; seen: Seen; times?: number }): string {
+  const [test, seen] = [TESTS.find((o) => o.value === t.test)?.label, SEEN.find((o) => o.value === t.seen)?.label];
+  return `${test}${(t.times ?? 1) > 1 ? `, ${t.times} times` : ""}: ${seen}`;
+}
