@@ -13,6 +13,7 @@ from varistrat.core.blade.geometry import Side
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.etch.tones import EtchTable
 from varistrat.core.laminate.photo import Sight
 from varistrat.core.pattern import sampling
 from varistrat.core.pattern.laid import laid
@@ -29,12 +30,11 @@ SLIGHT = 2.0
 Mask = NDArray[np.bool_]
 
 
-def light_of(cut: Cut, worked: Worked, view: BladeView, a: Array, b: Array) -> tuple[Array, Array]:
+def light_of(cut: Cut, table: EtchTable, view: BladeView, a: Array, b: Array) -> tuple[Array, Array]:
     """How bright the etched face is without any light on it, as a photo codes it (0 to 1), and where there is steel; (rows, columns)."""
     patch = laid(view, a, b)
     found = sampling.sample(cut.trace, patch.x, patch.y, patch.z, where=patch.cover > 0)
-    # the plan's own table: what its bars are made of does not change, and it is half of the cost
-    light, _ = worked.blade.subject(worked.fired_tones).table.mean(found.place, sampling.footprint(found.place), deep=False)
+    light, _ = table.mean(found.place, sampling.footprint(found.place), deep=False)
     return np.sqrt(np.maximum(light, 0)), patch.cover
 
 
@@ -49,6 +49,8 @@ class PredictedFace:
         self.a = ((np.arange(width_px) + 0.5) * self.pixel).astype(np.float32)
         self.b = (height - (np.arange(rows) + 0.5) * self.pixel).astype(np.float32)
         self.wide = WIDE * width_px
+        # the plan's own, once: what its bars are made of does not change, and to make it anew would be half of the cost
+        self._table = worked.blade.subject(worked.fired_tones).table
         self.drawn = 0
         self.blur = 0.0
         self._lights: LRUCache[tuple[float, ...], tuple[Array, Array]] = LRUCache(200)
@@ -69,7 +71,7 @@ class PredictedFace:
         if changes not in self._lights:
             self.drawn += 1
             cut = self._cut(dict(zip(self.keys, changes, strict=True)))
-            self._lights[changes] = light_of(cut, self.worked, BladeView(cut.placed, self.side), self.a, self.b)
+            self._lights[changes] = light_of(cut, self._table, BladeView(cut.placed, self.side), self.a, self.b)
         return self._lights[changes]
 
     def _cut(self, changes: Mapping[str, float]) -> Cut:

@@ -4,6 +4,7 @@ Depth at s from a centre, |s| <= w/2: vee D (1 - 2|s|/w); flat D; round an arc o
 Every integral across the bar is in closed form (docs/physics.md#relief); only the one along it is tabled.
 """
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -14,6 +15,8 @@ from varistrat.core.cached import cached_property
 
 Shape = Literal["rungs", "chevrons", "dimples"]
 Profile = Literal["round", "vee", "flat"]
+GUESSES = 64
+"""Steps of a table of first guesses: finer ones cost more than the turns of Newton's they save."""
 
 
 @dataclass(frozen=True)
@@ -99,12 +102,19 @@ class Grooves:
         whole = 2 * self._run(np.asarray(self.groove / 2))
         return k * whole + self._run((v - k - 0.5) * self.pitch)
 
-    def across(self, x: Array, y: Array) -> Array:
-        """Integral of the depth over y from the front edge to y, at x: mm2."""
+    def chords(self, x: Array) -> Array | None:
+        """What even and odd rows of dimples each take off a line across at x, mm2, (2, *x.shape); None for grooves."""
+        if self.shape != "dimples":
+            return None
+        zero, half = np.zeros_like(x), np.full_like(x, self.groove / 2)
+        return np.stack([2 * self._run(half, self._along(x, zero + odd)) for odd in (0.0, 1.0)])
+
+    def across(self, x: Array, y: Array, chords: Array | None = None) -> Array:
+        """Integral of the depth over y from the front edge to y, at x: mm2; chords: those of x, where they are at hand."""
         w = self.width / 2
         x = x - self.pitch * np.floor(x * (1 / self.pitch))  # kept small, or float32 would lose it
         if self.shape == "dimples":
-            return self._across_dimples(x, y)
+            return self._across_dimples(x, y, self.chords(x) if chords is None else chords)  # type: ignore[arg-type]
         k = self.slant
         if abs(k) < 1e-9:
             return self.at(x, y) * (y + w)
@@ -114,15 +124,12 @@ class Grooves:
         out = np.where(y <= 0, here - edge, 2 * (self._along_run(x) - edge) - (here - edge)) * (1 / k)
         return np.asarray(out, dtype=y.dtype)
 
-    def _across_dimples(self, x: Array, y: Array) -> Array:
+    def _across_dimples(self, x: Array, y: Array, chords: Array) -> Array:
         row, off = self._row(y)
-        zero = np.zeros_like(x)
-        half = self.groove / 2
-        chords = [2 * self._run(np.full_like(x, half), self._along(x, zero + odd)) for odd in (0.0, 1.0)]
         odd_rows = np.floor(row / 2)
         out = chords[0] * (row - odd_rows) + chords[1] * odd_rows
         mine = self._along(x, row)
-        out += self._run(np.full_like(off, half), mine) + self._run(off, mine)
+        out += self._run(np.full_like(off, self.groove / 2), mine) + self._run(off, mine)
         return out
 
 
@@ -144,11 +151,11 @@ class Relief:
         low = self.bottom.at(x, y) if self.bottom else np.zeros_like(x)
         return 1 - (self.top.at(x, y) + low) * (1 / self.thickness), low
 
-    def across(self, x: Array, y: Array) -> Array:
-        """Integral of h over y from the front edge to y, mm."""
-        cut = self.top.across(x, y)
+    def across(self, x: Array, y: Array, chords: Sequence[Array | None] = (None, None)) -> Array:
+        """Integral of h over y from the front edge to y, mm; chords: of top and bottom at x, where they are at hand."""
+        cut = self.top.across(x, y, chords[0])
         if self.bottom:
-            cut = cut + self.bottom.across(x, y)
+            cut = cut + self.bottom.across(x, y, chords[1])
         return y + self.top.width / 2 - cut * (1 / self.thickness)
 
     def mean(self, x: Array) -> Array:
@@ -179,33 +186,45 @@ class Relief:
 
     @cached_property
     def _start(self) -> Array:
-        """First guesses of y on a grid of x over a pitch (129) and of shares of the width (129)."""
-        x = np.linspace(0, self.top.pitch, 129)
-        y = np.linspace(-0.5, 0.5, 513) * self.top.width
+        """First guesses of y on a grid of x over a pitch (GUESSES + 1) and of shares of the width (as many)."""
+        x = np.linspace(0, self.top.pitch, GUESSES + 1)
+        y = np.linspace(-0.5, 0.5, 4 * GUESSES + 1) * self.top.width
         sums = self.across(*np.broadcast_arrays(x[:, None], y[None, :]))
-        shares = np.linspace(0, 1, 129)
+        shares = np.linspace(0, 1, GUESSES + 1)
         return np.array([np.interp(shares, row / row[-1], y) for row in sums], np.float32)
 
     def y_of(self, x: Array, share: Array) -> Array:
         """y where `share` of the steel at x lies in front of it: guess from the table, then Newton kept in brackets."""
         w = self.top.width
-        target = share * (self.mean(x) * w)
+        # along a line across they stay what they are, whatever y is tried
+        chords = [g.chords(x) if g else None for g in (self.top, self.bottom)]
+        target = share * self.across(x, np.full_like(x, w / 2), chords)
         u = x * (1 / self.top.pitch)
-        u = (u - np.floor(u)) * 128
-        v = np.clip(share, 0, 1) * 128
-        i, j = np.minimum(u.astype(int), 127), np.minimum(v.astype(int), 127)
+        u = (u - np.floor(u)) * GUESSES
+        v = np.clip(share, 0, 1) * GUESSES
+        i, j = np.minimum(u.astype(int), GUESSES - 1), np.minimum(v.astype(int), GUESSES - 1)
         u, v, s = u - i, v - j, self._start
         y = (s[i, j] * (1 - v) + s[i, j + 1] * v) * (1 - u) + (s[i + 1, j] * (1 - v) + s[i + 1, j + 1] * v) * u
         y = y.astype(x.dtype)
-        low, high = np.full_like(y, -w / 2), np.full_like(y, w / 2)
         # h is at least this, so that a miss tells how far off y can be at most
         least = 1 - (self.top.depth + (self.bottom.depth if self.bottom else 0)) / self.thickness
-        for _ in range(6 if x.dtype == np.float32 else 12):
-            miss = self.across(x, y) - target
-            if np.abs(miss).max(initial=0) < (1e-5 if x.dtype == np.float32 else 1e-12):
+        near, rounds = (1e-5, 6) if x.dtype == np.float32 else (1e-12, 12)
+        miss = self.across(x, y, chords) - target
+        left = np.flatnonzero(np.abs(miss) >= near)
+        # most of the guesses are good: only the others go on
+        x, at, target, miss = x[left], y[left], target[left], miss[left]
+        chords = [None if c is None else c[:, left] for c in chords]
+        low, high = np.full_like(at, -w / 2), np.full_like(at, w / 2)
+        for _ in range(rounds):
+            if not left.size:
                 break
-            far = y - miss * (1 / least)
-            low, high = np.maximum(low, np.minimum(y, far)), np.minimum(high, np.maximum(y, far))
-            new = y - miss / self.left(x, y)[0]
-            y = np.where((new >= low) & (new <= high), new, (low + high) / 2)
+            far = at - miss * (1 / least)
+            low, high = np.maximum(low, np.minimum(at, far)), np.minimum(high, np.maximum(at, far))
+            new = at - miss / self.left(x, at)[0]
+            at = np.where((new >= low) & (new <= high), new, (low + high) / 2)
+            y[left] = at
+            miss = self.across(x, at, chords) - target
+            go = np.abs(miss) >= near
+            left, x, at, target, miss, low, high = (v[go] for v in (left, x, at, target, miss, low, high))
+            chords = [None if c is None else c[:, go] for c in chords]
         return y
