@@ -14,6 +14,7 @@ from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.laws.numbers import SAND, SHAPE
 from varistrat.core.learning.factor import Prior, learned
 from varistrat.core.learning.factors import FACTORS, FactorTold, learned_of
+from varistrat.core.route.operation import Operation
 from varistrat.core.route.operations import KINDS
 from varistrat.core.route.operations.shape import SET_UP
 from varistrat.core.shop import ShopData
@@ -110,6 +111,64 @@ class ReachedTests(SimpleTestCase):
         found = next(f for f in FACTORS if f.key == "etch:depth").measured("x", summary_of(plan, said))
         assert found
         self.assertAlmostEqual(found.measured / found.planned, 1.5, delta=0.06)
+
+    def test_hardness_is_told_against_the_law_alone_and_read_as_the_mean_of_its_places(self) -> None:
+        document = STARTERS["bold_twist"].document() | {"hardening": {"wanted": 60.0}}
+
+        def temper(shop: ShopData) -> tuple[Plan, Operation]:
+            plan = Plan.begun(Worked.of(read_document(document, shop)))
+            return plan, next(o for o in plan.operations if o.id == "blade:harden-temper")
+
+        usual = temper(ShopData())[1].targets[0]
+        self.assertEqual((usual.quantity, usual.usual), ("hardness", usual.value))
+        plan, op = temper(ShopData(figures={"hardness_read": 1.03}))
+        target = op.targets[0]
+        # the temper is hotter for the same hardness: by our own number it would come out about 2 points softer
+        self.assertAlmostEqual(target.value, 60.0, 1)
+        assert target.usual
+        self.assertTrue(1.5 < target.value - target.usual < 2.5)
+        reads = [entry(n, "measured", n, op=op.id, quantity="hardness", value=v, place=20.0 * n) for n, v in ((1, 59.0), (2, 61.0))]
+        said = state_of([*reads, entry(3, "done", 3, op=op.id)])
+        found = next(f for f in FACTORS if f.key == "harden:hardness").measured("x", summary_of(plan, said))
+        assert found
+        self.assertEqual((found.planned, found.measured), (target.usual, 60.0))
+
+    def test_a_blade_that_was_read_counts_for_more_than_what_the_shop_usually_gets(self) -> None:
+        def shift(times: float, read: list[float]) -> float:
+            said = {"hardening": {"wanted": 60.0, "hardened": {"hrc": read}}}
+            worked = Worked.of(read_document(STARTERS["bold_twist"].document() | said, ShopData(figures={"hardness_read": times})))
+            return worked.hardening.shift
+
+        law = Worked.of(read_document(STARTERS["bold_twist"].document())).hardening.expected
+        assert law
+        self.assertEqual(shift(1.0, []), 0.0)
+        self.assertAlmostEqual(shift(1.03, []), 0.03 * law[0], 9)
+        # three spots just as the law has it pull it back towards the law, and further the more there are
+        pulled = [shift(1.03, [law[0]] * n) for n in (1, 3, 9)]
+        self.assertTrue(0.03 * law[0] > pulled[0] > pulled[1] > pulled[2] > 0)
+
+    def test_what_is_lost_wants_every_pile_and_the_bar_weighed(self) -> None:
+        """900 g and 100 g put in for a bar of 800: 200 lost; 950 and 100 weighed, 790 at the end: 260, 1.3 times as much."""
+        lost = next(f for f in FACTORS if f.key == "fire:mass")
+        piles = [
+            Ended("a", "cut_stock", 9.0, 9.0, None, {"mass": (900.0, 950.0)}),
+            Ended("b", "cut_stock", 9.0, 9.0, None, {"mass": (100.0, 100.0)}),
+        ]
+        bar = Ended("c", "fire", 9.0, 9.0, None, {"mass": (800.0, 790.0)})
+        found = lost.measured("x", summary(*piles, bar))
+        assert found
+        self.assertAlmostEqual(found.measured / found.planned, 1.3)
+        self.assertIsNone(lost.measured("x", summary(*piles)))
+        self.assertIsNone(lost.measured("x", summary(piles[0], Ended("b", "cut_stock", 9.0, 9.0, None), bar)))
+        self.assertIsNone(lost.measured("x", summary(*piles, Ended("c", "fire", 9.0, 9.0, None, {"mass": (800.0, 1100.0)}))))
+
+    def test_the_bar_is_weighed_once_after_its_last_heat(self) -> None:
+        for starter, wanted in (("bold_twist", 1), ("opposed_twist", 1), ("canister", 0)):
+            worked = Worked.of(read_document(STARTERS[starter].document()))
+            weighed = [o for o in Plan.begun(worked).operations if o.kind == "fire" and any(t.quantity == "mass" for t in o.targets)]
+            self.assertEqual(len(weighed), wanted, starter)
+            fires = [o for o in Plan.begun(worked).operations if o.kind == "fire"]
+            self.assertTrue(all(o is fires[-1] or o.id == fires[-1].id for o in weighed))
 
     def test_what_was_measured_is_in_the_summary(self) -> None:
         worked = Worked.of(read_document(STARTERS["bold_twist"].document()))

@@ -49,6 +49,12 @@ class OperationState:
         found = self.measured.get((quantity, place))
         return found.value if found else None
 
+    def reading(self, quantity: Quantity) -> float | None:
+        """As measured last of the whole; where it was read at places, their mean."""
+        at = [e.value for (q, place), e in self.measured.items() if q == quantity and place is not None]
+        whole = self.last(quantity)
+        return whole if whole is not None or not at else sum(at) / len(at)
+
 
 @dataclass
 class BuildState:

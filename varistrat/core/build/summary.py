@@ -89,7 +89,7 @@ def _measured(op: Operation, state: BuildState) -> dict[str, tuple[float, float]
     said = state.of(op.id)
     out: dict[str, tuple[float, float]] = {}
     for target in op.targets:
-        value = said.last(target.quantity)
+        value = said.reading(target.quantity)
         if value is not None:
             # the shop's own number may have been planned with: what is learned is told against ours
             out.setdefault(target.quantity, (target.usual if target.usual is not None else target.value, value))

@@ -103,6 +103,9 @@ OVEN_OFF = Figure(
     60.0,
     "read a thermometer, or run colours on a bright coupon",
 )
+HARDNESS = Figure(
+    "hardness_read", "harden", "Hardness comes out, against what is predicted", "×", 1.0, 0.85, 1.15, "your own tester on your own blades"
+)
 _SEEN = "middle of a published range, the blade moved about; find your own by how thick a coupon hardens through"
 SEVERITY: dict[str, Figure] = {
     "water": Figure("severity_water", "harden", "Severity of your water (brine to 4)", "/inch", 1.5, 0.5, 5.0, _SEEN),
@@ -219,6 +222,7 @@ FIGURES: dict[str, Figure] = {
         RELAX,
         OIL_LITRES,
         OVEN_OFF,
+        HARDNESS,
         *SEVERITY.values(),
         KILN_MOST,
         KILN_RATE,

@@ -17,6 +17,7 @@ from varistrat.core.laws.numbers import (
     ETCHING,
     FACES,
     FIT_UP,
+    HARDNESS,
     HEAT_STEP,
     LOOK,
     MARKING,
@@ -75,6 +76,20 @@ class Factor:
         return Measured(name, planned, reached) if found and planned > 0 and reached > 0 else None
 
 
+@dataclass(frozen=True)
+class Lost(Factor):
+    """What is lost from the saw to the last heat: all that was weighed in, less the bar as weighed."""
+
+    def measured(self, name: str, summary: BuildSummary) -> Measured | None:
+        """None unless every pile and the bar were weighed, and it came out lighter than what went in."""
+        put_in = [e.measured.get(self.quantity) for e in summary.kinds if e.kind == "cut_stock"]
+        bars = [e.measured[self.quantity] for e in summary.kinds if e.kind == self.kind and self.quantity in e.measured]
+        if len(bars) != 1 or not put_in or None in put_in:
+            return None
+        planned, lost = (sum(p[i] for p in put_in if p) - bars[0][i] for i in (0, 1))
+        return Measured(name, planned, lost) if planned > 0 and lost > 0 else None
+
+
 FACTORS: tuple[Factor, ...] = (
     Factor("cut_stock", "sawing the pieces", (SAW, SAW_SET)),
     Factor("clean", "grinding off mill scale", (CLEAN,)),
@@ -95,6 +110,8 @@ FACTORS: tuple[Factor, ...] = (
     Factor("look", "the last look", (LOOK,)),
     Factor("fire", "heats a step takes", quantity="heats", gsd=1.3),
     Factor("fire", "length a bar comes out at", quantity="length", gsd=1.06),
+    Lost("fire", "lost from the saw to the last heat", quantity="mass", gsd=1.4),
+    Factor("harden", "hardness after the temper", (HARDNESS,), quantity="hardness", gsd=1.03),
     Factor("grind", "thickness ground to", quantity="thickness", gsd=1.05),
     Factor("etch", "relief that comes of the etch", (ETCH_R0,), quantity="depth", gsd=1.4),
 )

@@ -189,7 +189,8 @@ class Relief:
         """First guesses of y on a grid of x over a pitch (GUESSES + 1) and of shares of the width (as many)."""
         x = np.linspace(0, self.top.pitch, GUESSES + 1)
         y = np.linspace(-0.5, 0.5, 4 * GUESSES + 1) * self.top.width
-        sums = self.across(*np.broadcast_arrays(x[:, None], y[None, :]))
+        at_x, at_y = np.broadcast_arrays(x[:, None], y[None, :])
+        sums = self.across(at_x, at_y)
         shares = np.linspace(0, 1, GUESSES + 1)
         return np.array([np.interp(shares, row / row[-1], y) for row in sums], np.float32)
 

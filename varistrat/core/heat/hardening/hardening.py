@@ -13,7 +13,7 @@ from pydantic import Field
 
 from varistrat.core.cached import cached_property
 from varistrat.core.heat.hardening.straighten import Move, State, Straightness, bend, moves
-from varistrat.core.laws.numbers import EDGES, OVEN_OFF
+from varistrat.core.laws.numbers import EDGES, HARDNESS, OVEN_OFF
 from varistrat.core.laws.quench import Quench
 from varistrat.core.laws.temper import RANGE, TABLE_HOURS, TemperLaw, together
 from varistrat.core.laws.transform import ac1
@@ -324,10 +324,18 @@ class BladeHardening:
         return [h - self.expected[0] for h in self.said.hardened.hrc]
 
     @cached_property
+    def by_shop(self) -> float:
+        """What the shop's own number says its blades are harder (or softer) than the law, HRC."""
+        return (self.shop.numbers.of(HARDNESS) - 1) * self.expected[0] if self.expected else 0.0
+
+    @cached_property
     def shift(self) -> float:
-        """What the readings say the edge is harder (or softer) than the law, HRC: law and readings weighed by their squares."""
-        n = len(self._differ)
-        return self.by_law**2 / (self.by_law**2 + BY_READING**2 / n) * sum(self._differ) / n if n else 0.0
+        """What the readings say the edge is harder (or softer) than the law, HRC: law and readings weighed by their squares.
+
+        What the shop's blades usually are stands in for the law where nothing was read.
+        """
+        n, usual = len(self._differ), self.by_shop
+        return usual + (self.by_law**2 / (self.by_law**2 + BY_READING**2 / n) * (sum(self._differ) / n - usual) if n else 0.0)
 
     @cached_property
     def sure(self) -> float:

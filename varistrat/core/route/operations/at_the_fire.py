@@ -58,7 +58,7 @@ class AtTheFire(Kind):
                 title,
                 say,
                 minutes,
-                targets=_targets(stage, fired),
+                targets=(*_targets(stage, fired), *_weight(wanted, stage)),
                 checks=CHECKS.get(step.fire, ()),
                 cautions=(fired.caution,) if fired.caution else (),
                 timers=(Timer("hot through", fired.soak + fired.minutes), Timer("turn it", TURN_MINUTES, again=True)),
@@ -82,6 +82,16 @@ def _targets(stage: Stage, fired: Fired) -> tuple[Target, ...]:
         Target("celsius", fired.celsius, 25.0),
         Target("heats", float(fired.heats), 0.0),
     )
+
+
+def _weight(wanted: Wanted, stage: Stage) -> tuple[Target, ...]:
+    """Of the whole bar, after its last heat: what became of what was put in."""
+    stages = wanted.forged.stages
+    last = next((i for i in reversed(range(len(stages))) if stages[i].step.fire), None)
+    if wanted.address or last is None or stages[last] is not stage or wanted.forged.start.canned:
+        return ()
+    grams = stage.after.volume * wanted.forged.densities[last + 1]
+    return (Target("mass", grams, 0.04 * grams, "the bar, cold"),)
 
 
 def _by_heat(passes: Sequence[Pass]) -> tuple[str, ...]:

@@ -81,7 +81,8 @@ def temper(w: BladeHardening) -> PlanStep | None:
         if w.said.school == "magnet" and (colour := run_colour(true))
         else ""
     )
-    shift = f" Readings so far say {w.shift:+.1f} HRC against what was calculated." if abs(w.shift) > 0.05 else ""
+    whose = "Your blades usually read" if w.by_shop and w.shift == w.by_shop else "Readings so far say"
+    shift = f" {whose} {w.shift:+.1f} HRC against what was calculated." if abs(w.shift) > 0.05 else ""
     hour = "an hour" if w.hours == 1 else f"{w.hours:g} h"
     if again:
         do = (
