@@ -55,11 +55,6 @@ def _grind(name: str, tab: str, then: Callable[[Page], None] | None = None) -> C
     return prepare
 
 
-def _study(page: Page) -> None:
-    page.get_by_role("button", name="Work out 10 000 blades").click()
-    page.get_by_role("region", name="What the study says").wait_for(timeout=30_000)
-
-
 def _point(page: Page) -> None:
     box = page.get_by_alt_text("Right face of the blade as").bounding_box()
     assert box
@@ -198,6 +193,14 @@ def _learned(page: Page) -> None:
     _settled(page)
 
 
+def _practice(page: Page) -> None:
+    page.goto(page.url.split("/bench")[0] + "/practice/new/core_centred?seed=1")
+    page.get_by_role("button", name="Test etch, 8 min").click()
+    page.get_by_text("As read in test etch 1").wait_for()
+    page.get_by_role("button", name="left, edge up").click(position={"x": 100, "y": 30})
+    _settled(page)
+
+
 SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "bench-light": ("light", (1280, 800), lambda page: None),
     "build-sheet": ("dark", (1280, 800), _build("Eel splitter", then=_timed)),
@@ -210,7 +213,7 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "stock": ("light", (1280, 800), _stock("Eel splitter, a thumb short", "Piles")),
     "rack": ("light", (1280, 800), _rack),
     "grind-core-line": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Core line", _point)),
-    "grind-tolerances": ("dark", (1280, 800), _grind("Osier peeler, well centred", "Tolerances", _study)),
+    "practice": ("dark", (1280, 800), _practice),
     "steels": ("light", (1280, 800), _steels),
     "pairing": ("light", (1280, 800), _pairing),
     "heat-hardening": ("light", (1280, 800), _heat("Sedge knife, bold twist", "Hardening")),

@@ -126,6 +126,8 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/finish/balance", {"document": DOCUMENT, "wanted": 5, "unknown": "guard"}),
     ("post", "/api/finish/sums", {"document": DOCUMENT}),
     ("get", "/api/finish/baths", None),
+    ("get", "/api/practice", None),
+    ("post", "/api/practice", {"kind": "sums", "seed": 7}),
     ("post", "/api/finish/baths", {"name": "The long tube", "bath": {"litres": 4}, "mixed": "2031-05-01"}),
     ("get", "/api/finish/faults", None),
     ("post", "/api/finish/faults", {"seen": "dark_gap", "answers": {"cold_weld": True}, "document": DOCUMENT}),

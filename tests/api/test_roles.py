@@ -27,6 +27,7 @@ from varistrat.jobs.kinds.print_face import PrintOrder
 from varistrat.jobs.models import JobFile
 from varistrat.jobs.services import ordering
 from varistrat.kiln import services as kiln
+from varistrat.practice import services as practice
 from varistrat.rack import services as rack
 from varistrat.shop.models import Role
 from varistrat.shop.services import people
@@ -106,6 +107,7 @@ BODIES: dict[str, Any] = {
     "post /api/builds/{build_id}/made-face": {"side": "right"},
     "post /api/builds/{build_id}/take-over": {"side": "right", "changes": {}},
     "patch /api/finish/baths/{bath_id}": {"note": "left of the door"},
+    "post /api/practice/{attempt_id}/act": {"after": 0, "action": {"do": "name", "family": "twist"}},
     "post /api/finish/baths/{bath_id}/etched": {"uid": str(uuid4()), "document": DOCUMENT, "minutes": [5]},
     "post /api/rack/items/{item_id}/move": {"do": "bring", "amount": 1},
     "put /api/kiln/programs/{program_id}": PROGRAM,
@@ -174,6 +176,8 @@ class RolesTests(TestCase):
             "build_id": build.pk,
             "order_id": order.pk,
             "bath_id": finishing.mix(actor=self.owner, name="Tube", bath=Bath(), mixed=date(2031, 5, 1)).pk,
+            "attempt_id": practice.begin(user=self.owner.user, kind="read_face", seed=1).pk,
+            "name": "target",
             "bar": read_document(DOCUMENT).recipe.bar.id,
             "stages": 1,
             "uid": uuid4(),
@@ -234,6 +238,7 @@ class RolesTests(TestCase):
             "{build_id}",
             "{order_id}",
             "{bath_id}",
+            "{attempt_id}",
             "{item_id}",
             "{act}",
             "{design_id}",

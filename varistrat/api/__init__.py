@@ -45,6 +45,7 @@ from varistrat.api.routers import (  # noqa: E402
     kiln,
     paper,
     photos,
+    practice,
     predict,
     rack,
     reference,
@@ -70,3 +71,4 @@ api.add_router("/finish", finish.router)
 api.add_router("/builds", builds.router)
 api.add_router("/builds", photos.router)
 api.add_router("/paper", paper.router)
+api.add_router("/practice", practice.router)

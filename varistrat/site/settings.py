@@ -77,6 +77,7 @@ INSTALLED_APPS = [
     "varistrat.rack",
     "varistrat.builds",
     "varistrat.finishing",
+    "varistrat.practice",
     "varistrat.jobs",
     "varistrat.demo",
 ]

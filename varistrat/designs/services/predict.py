@@ -274,6 +274,11 @@ def _png(subject: Subject, view: View, px: int, quality: Quality, cancelled: Cal
         raise
 
 
+def drawn_png(subject: Subject, view: View, px: int, cancelled: Callable[[], bool] | None = None) -> bytes:
+    """Any view of any subject, as on a screen."""
+    return _png(subject, view, px, QUALITIES["screen"], cancelled)
+
+
 def picture_kept(key: str) -> bool:
     """Whether it was drawn before."""
     return hashlib.sha256(f"{LOOK}{key}".encode()).hexdigest() in caches["pictures"]

@@ -3011,6 +3011,87 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/practice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Exercises
+         * @description All there are, with one's own bests.
+         */
+        get: operations["varistrat_api_routers_practice_exercises"];
+        put?: never;
+        /**
+         * Begin
+         * @description A new one; with a seed: the same as whoever has it.
+         */
+        post: operations["varistrat_api_routers_practice_begin"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{attempt_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One */
+        get: operations["varistrat_api_routers_practice_one"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{attempt_id}/act": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Act
+         * @description One thing done.
+         */
+        post: operations["varistrat_api_routers_practice_act"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/practice/{attempt_id}/{name}.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Picture
+         * @description One of its pictures.
+         */
+        get: operations["varistrat_api_routers_practice_picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -11342,6 +11423,349 @@ export interface components {
              * @enum {string}
              */
             paper?: "a4" | "letter";
+        };
+        /**
+         * ExerciseOut
+         * @description ended: how many times; best: of 100, with its seed; open: one that was left in the middle.
+         */
+        ExerciseOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** About */
+            about: string;
+            /** Ended */
+            ended: number;
+            /** Best */
+            best: number | null;
+            /** Best Seed */
+            best_seed: number | null;
+            /** Open */
+            open: number | null;
+        };
+        /** AttemptOut */
+        AttemptOut: {
+            /** Id */
+            id: number;
+            /** Kind */
+            kind: string;
+            /** Seed */
+            seed: number;
+            /** Done */
+            done: number;
+            /** Ended */
+            ended: boolean;
+            /** Minutes */
+            minutes: number;
+            /** Moves */
+            moves: components["schemas"]["Deed"][];
+            /** Shown */
+            shown: components["schemas"]["BlankShown"] | components["schemas"]["FaceShown"] | components["schemas"]["CaseShown"] | components["schemas"]["EyesShown"] | components["schemas"]["SumsShown"];
+            result: components["schemas"]["Result"] | null;
+            /**
+             * Begun
+             * Format: date-time
+             */
+            begun: string;
+        };
+        /**
+         * BlankShown
+         * @description At the stations x, mm from the heel: height; right, left: lines as read in the last test etch, mm; ground_since: faces were ground
+         *     after it; the true lines at the end.
+         */
+        BlankShown: {
+            /** X */
+            x: number[];
+            /** Height */
+            height: number[];
+            /** Length */
+            length: number;
+            band: components["schemas"]["Band"];
+            /** Right */
+            right: number[];
+            /** Left */
+            left: number[];
+            /** Ground Since */
+            ground_since: boolean;
+            /** Etches */
+            etches: number;
+            /** Measured */
+            measured: components["schemas"]["Measured"][];
+            /** Moves */
+            moves: components["schemas"]["Deed"][];
+            /** Minutes */
+            minutes: number;
+            /** True Right */
+            true_right: number[];
+            /** True Left */
+            true_left: number[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "core_centred";
+        };
+        /**
+         * CaseShown
+         * @description seen: its key; what is seen in words, how it looks, readings of the story.
+         */
+        CaseShown: {
+            /** Seen */
+            seen: string;
+            /** Says */
+            says: string;
+            /** Look */
+            look: string;
+            /** Readings */
+            readings: string[];
+            /** Causes */
+            causes: components["schemas"]["CauseShown"][];
+            /** Minutes */
+            minutes: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "find_fault";
+        };
+        /**
+         * CauseShown
+         * @description A cause that it may be: the look for its sign, min, and what that showed; wrong: it was named and was not it.
+         */
+        CauseShown: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+            /** Ask */
+            ask: string;
+            /** Minutes */
+            minutes: number;
+            /** Answer */
+            answer: boolean | null;
+            /** Wrong */
+            wrong: boolean;
+        };
+        /**
+         * Choice
+         * @description One of four; tells: by what one knows it, told at the end.
+         */
+        Choice: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Tells */
+            tells: string;
+            /** Wrong */
+            wrong: boolean;
+        };
+        /**
+         * Deed
+         * @description One thing done: in words, and what it cost, min.
+         */
+        Deed: {
+            /** Says */
+            says: string;
+            /**
+             * Minutes
+             * @default 0
+             */
+            minutes?: number;
+        };
+        /**
+         * EyesBefore
+         * @description A round that is over: what was shown, what it was, what was said.
+         */
+        EyesBefore: {
+            /** Colour */
+            colour: string;
+            /**
+             * Light
+             * @enum {string}
+             */
+            light: "dark shop" | "light shop" | "daylight";
+            /** Celsius */
+            celsius: number;
+            /** Said */
+            said: number;
+        };
+        /**
+         * EyesShown
+         * @description colour: on the screen, and in which light; None once all rounds are over.
+         */
+        EyesShown: {
+            /** Colour */
+            colour: string | null;
+            /** Light */
+            light: ("dark shop" | "light shop" | "daylight") | null;
+            /** Before */
+            before: components["schemas"]["EyesBefore"][];
+            /** Rounds */
+            rounds: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "by_eye";
+        };
+        /**
+         * FaceShown
+         * @description family: once it was named; like: correlation of the last try; truth: at the end.
+         */
+        FaceShown: {
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Family */
+            family: string;
+            /** Numbers */
+            numbers: components["schemas"]["Slider"][];
+            /** Tries */
+            tries: number;
+            /** Like */
+            like: number | null;
+            /** Truth */
+            truth: {
+                [key: string]: number;
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "read_face";
+        };
+        /**
+         * Known
+         * @description A quantity that is given.
+         */
+        Known: {
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /**
+         * Measured
+         * @description A caliper's word: thickness, mm; warm: how much above the shop it then was, C.
+         */
+        Measured: {
+            /** At */
+            at: number;
+            /** Up */
+            up: number;
+            /** Thickness */
+            thickness: number;
+            /** Warm */
+            warm: number;
+        };
+        /**
+         * Result
+         * @description score: 0 to 100; says: in a sentence; parts: what it is made of, (what, of how many, points); truth: in sentences; yours, expert:
+         *     move by move.
+         */
+        Result: {
+            /** Score */
+            score: number;
+            /** Says */
+            says: string;
+            /** Parts */
+            parts: [
+                string,
+                number,
+                number
+            ][];
+            /** Truth */
+            truth: string[];
+            /**
+             * Yours
+             * @default []
+             */
+            yours?: components["schemas"]["Deed"][];
+            /**
+             * Expert
+             * @default []
+             */
+            expert?: components["schemas"]["Deed"][];
+        };
+        /**
+         * Slider
+         * @description A number to be set.
+         */
+        Slider: {
+            /** Key */
+            key: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Step */
+            step: number;
+            /** Value */
+            value: number;
+        };
+        /**
+         * SumAsked
+         * @description A sum: its formula, what is known, what is wanted; value, said, points: once it is answered.
+         */
+        SumAsked: {
+            /** Title */
+            title: string;
+            /** Formula */
+            formula: string;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+            /** Known */
+            known: components["schemas"]["Known"][];
+            /** Value */
+            value?: number | null;
+            /** Said */
+            said?: number | null;
+            /** Points */
+            points?: number | null;
+        };
+        /**
+         * SumsShown
+         * @description now: the one to be worked; before: those that were.
+         */
+        SumsShown: {
+            now: components["schemas"]["SumAsked"] | null;
+            /** Before */
+            before: components["schemas"]["SumAsked"][];
+            /** Rounds */
+            rounds: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "sums";
+        };
+        /** PracticeIn */
+        PracticeIn: {
+            /** Kind */
+            kind: string;
+            /** Seed */
+            seed?: number | null;
+        };
+        /**
+         * ActIn
+         * @description after: how many actions there were when this one was chosen.
+         */
+        ActIn: {
+            /** After */
+            after: number;
+            /** Action */
+            action: {
+                [key: string]: unknown;
+            };
         };
     };
     responses: never;
@@ -24967,6 +25391,391 @@ export interface operations {
                 };
                 content: {
                     "application/pdf": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_practice_exercises: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ExerciseOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_practice_begin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PracticeIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_practice_one: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_practice_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ActIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AttemptOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_practice_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                attempt_id: number;
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
                 };
             };
             /** @description Unauthorized */

@@ -139,6 +139,7 @@ export type EtchBath = S["Bath"];
 export type EdgeAdvice = S["Advice"];
 export type SeenThing = S["SeenOut"];
 export type FaultFound = Given<S["FaultOut"]>["found"];
+export type PracticeAttempt = Given<S["AttemptOut"]>;
 export type BladeCard = Given<S["CardOut"]>;
 /** One thing written down while a design is carried out; see core/build/entry.py. */
 export type Entry = S["RecordOut"]["entry"];

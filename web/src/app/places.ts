@@ -16,6 +16,11 @@ export const PLACES: ShopPlace[] = [
   { path: "steels", name: "Steels", Page: lazy(() => import("../features/steels").then((m) => ({ default: m.Steels }))) },
   { path: "pairing", name: "Pairing", Page: lazy(() => import("../features/pairing").then((m) => ({ default: m.Pairing }))) },
   {
+    path: "practice",
+    name: "Practice",
+    Page: lazy(() => import("../features/practice").then((m) => ({ default: m.Practice }))),
+  },
+  {
     path: "compare",
     name: "Side by side",
     Page: lazy(() => import("../features/compare").then((m) => ({ default: m.Compare }))),

@@ -1,0 +1,1 @@
+"""Exercises that were begun, and how they came out: each user's own."""
