@@ -28,6 +28,7 @@ class Sheath:
 
     @property
     def stitches(self) -> int:
+        """How many."""
         return len(self.stitch)
 
 
