@@ -6,8 +6,8 @@ from django.test import SimpleTestCase
 
 from varistrat.core.errors import InputError
 from varistrat.core.heat.segment import Segment
+from varistrat.core.instruments.simulated import HardnessTester, Thermocouple, file_says
 from varistrat.core.kiln.controller import BAND, THROUGH, KilnController, SimulatedController
-from varistrat.core.kiln.instruments import HardnessTester, Thermocouple, file_says
 from varistrat.core.kiln.plant import ELEMENT, INNER, OUTER, OUTER_TO_AIR, POWER, Kiln, Load
 from varistrat.core.kiln.program import Program, checks, planned, read_program, write_program
 from varistrat.core.shop import ShopData

@@ -24,8 +24,8 @@ from varistrat.api.schemas.kiln import (
 )
 from varistrat.api.shop import shop_of
 from varistrat.core.errors import InputError
+from varistrat.core.instruments.simulated import HardnessTester, Thermocouple, file_says
 from varistrat.core.kiln.controller import SimulatedController
-from varistrat.core.kiln.instruments import HardnessTester, Thermocouple, file_says
 from varistrat.core.kiln.plant import Load
 from varistrat.core.kiln.program import Program, checks, planned, read_program, write_program
 from varistrat.core.laws.temper import together

@@ -17,6 +17,7 @@ from varistrat.core.blade.model import Correction, Errors
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
+from varistrat.core.instruments.simulated import Caliper
 from varistrat.core.laminate.aim import Aim, Band
 from varistrat.core.laminate.exposure import stations
 from varistrat.core.laminate.readings import Reading, Readings
@@ -36,9 +37,6 @@ HAND = 0.1
 """Share by which a hand takes more or less than meant."""
 READ = 0.25
 """mm that a line in a test etch is read to."""
-CALIPER = 0.02
-EXPANDS = 12e-6
-"""Of steel, a degree."""
 ETCH_MINUTES, CALIPER_MINUTES, BELT_MINUTES, EACH_CM3 = 8.0, 0.5, 1.0, 2.5
 WARMS, COOLS = 900.0, 6.0
 """C a mm ground off; min in which it loses two thirds of that."""
@@ -69,7 +67,7 @@ class Etch(Model):
     do: Literal["etch"]
 
 
-class Caliper(Model):
+class Measure(Model):
     """Thickness a share of the height above the edge, mm from the heel."""
 
     do: Literal["measure"]
@@ -219,18 +217,18 @@ class CoreCentred(Exercise[Blank]):
     about: ClassVar[str] = (
         "A laminate whose core is not where it was meant to be. Grind, test-etch, measure: both lines in the band, no more."
     )
-    action: ClassVar[TypeAdapter[Any]] = TypeAdapter(Annotated[Grind | Etch | Caliper | Finish, Field(discriminator="do")])
+    action: ClassVar[TypeAdapter[Any]] = TypeAdapter(Annotated[Grind | Etch | Measure | Finish, Field(discriminator="do")])
 
     def begin(self, seed: int) -> Blank:
         return Blank(seed, errors=_errors(seed))
 
-    def moved(self, state: Blank, action: Grind | Etch | Caliper | Finish) -> Blank:
+    def moved(self, state: Blank, action: Grind | Etch | Measure | Finish) -> Blank:
         match action:
             case Grind():
                 return self._ground(state, action)
             case Etch():
                 return self._etched(state)
-            case Caliper():
+            case Measure():
                 return self._measured(state, action)
             case _:
                 return replace(state, ended=True, done=state.done + 1, believed=action.believe, moves=(*state.moves, Deed("It is good.")))
@@ -259,12 +257,12 @@ class CoreCentred(Exercise[Blank]):
             state, Deed("Test etch.", ETCH_MINUTES), etches=(*state.etches, Seen(read["right"], read["left"], state.done + 1))
         )
 
-    def _measured(self, state: Blank, c: Caliper) -> Blank:
+    def _measured(self, state: Blank, c: Measure) -> Blank:
         geometry = _cut(state).geometry
         x = np.array([min(c.at, geometry.length)])
         thick = float(geometry.faces(x, c.up * geometry.height(x)).thickness[0])
-        read = thick * (1 + EXPANDS * state.warm) + CALIPER * float(state.chance().normal())
-        found = Measured(float(x[0]), c.up, round(max(read, 0.0), 2), state.warm)
+        read = Caliper(lambda: thick, warm=state.warm, seed=state.seed, draw=state.done).read().value
+        found = Measured(float(x[0]), c.up, max(read, 0.0), state.warm)
         return self._after(state, Deed(f"Caliper: {found.thickness:.2f} mm.", CALIPER_MINUTES), measured=(*state.measured, found))
 
     def shown(self, state: Blank) -> BlankShown:

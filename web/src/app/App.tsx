@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider, useIsFetching, useIsMutating } from "
 import { Suspense, useEffect } from "react";
 import { BrowserRouter, Link, Navigate, Route, Routes, useMatch } from "react-router";
 import { Join, SignIn } from "../features/account";
+import { InstrumentBar } from "../features/instruments/InstrumentBar";
 import { ToastProvider } from "../ui/toast";
 import { Header } from "./Header";
 import { BuildPage, DesignPage, PLACES, ShopPage } from "./places";
@@ -71,6 +72,7 @@ function Shop() {
   return (
     <div className="flex h-dvh flex-col overflow-clip">
       <Header />
+      <InstrumentBar />
       <Suspense fallback={<main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching…</main>}>
         <Routes>
           <Route path="/" element={<Navigate replace to="/bench" />} />

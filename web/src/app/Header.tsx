@@ -5,6 +5,9 @@ import { PLACES } from "./places";
 import { Shortcuts } from "./Shortcuts";
 import { YouMenu } from "./YouMenu";
 
+const InstrumentsModal = lazy(() =>
+  import("../features/instruments/InstrumentsModal").then((m) => ({ default: m.InstrumentsModal })),
+);
 const FaultModal = lazy(() => import("../features/faults/FaultModal").then((m) => ({ default: m.FaultModal })));
 
 export const PLACE_LINK =
@@ -14,6 +17,7 @@ export const PLACE_LINK =
 export function Header() {
   const [help, setHelp] = useState(false);
   const [wrong, setWrong] = useState(false);
+  const [instruments, setInstruments] = useState(false);
   useKeys({ "?": () => setHelp(true), "shift+?": () => setHelp(true), f: () => setWrong(true) });
   return (
     <header className="no-print flex min-h-11 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[700px]:has-[+[data-design-bar]]:hidden">
@@ -36,8 +40,13 @@ export function Header() {
       >
         What went wrong?
       </button>
-      <YouMenu onHelp={() => setHelp(true)} />
+      <YouMenu onHelp={() => setHelp(true)} onInstruments={() => setInstruments(true)} />
       <Shortcuts open={help} onClose={() => setHelp(false)} />
+      {instruments ? (
+        <Suspense fallback={null}>
+          <InstrumentsModal onClose={() => setInstruments(false)} />
+        </Suspense>
+      ) : null}
       {wrong ? (
         <Suspense fallback={null}>
           <FaultModal onClose={() => setWrong(false)} />

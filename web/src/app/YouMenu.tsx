@@ -1,6 +1,6 @@
 import { CloseButton, Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { Check, CircleHelp, LogOut, UserRound } from "lucide-react";
+import { Check, CircleHelp, LogOut, Ruler, UserRound } from "lucide-react";
 import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../api/client";
 import type { Preferences, ShopSeat } from "../api/types";
@@ -19,7 +19,7 @@ const THEMES: { value: Preferences["theme"]; label: string }[] = [
 const ROW = "flex min-h-11 w-full items-center gap-3 rounded-lg px-2 text-left hover:bg-line/60";
 
 /** Units, light, help, who and where one is: behind one button. */
-export function YouMenu({ onHelp }: { onHelp: () => void }) {
+export function YouMenu({ onHelp, onInstruments }: { onHelp: () => void; onInstruments: () => void }) {
   const { session, preferences, prefer } = useSession();
   const queries = useQueryClient();
   const toast = useToast();
@@ -99,6 +99,9 @@ export function YouMenu({ onHelp }: { onHelp: () => void }) {
           />
         </div>
         <div className="border-t border-line pt-1">
+          <CloseButton className={ROW} onClick={onInstruments}>
+            <Ruler size={18} aria-hidden /> Instruments
+          </CloseButton>
           <CloseButton className={ROW} onClick={onHelp}>
             <CircleHelp size={18} aria-hidden /> Help and shortcuts
             <span className="ml-auto font-mono text-quiet">?</span>

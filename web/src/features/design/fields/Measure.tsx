@@ -8,6 +8,7 @@ import {
   parseNumber,
   parseShare,
   parseTemperature,
+  parseWeight,
   refusalInUnits,
   UNIT_MARK,
   type Units,
@@ -81,7 +82,9 @@ export function Measure(props: MeasureProps) {
           ? parseTemperature(text, heat)
           : unit === "share" || unit === "%"
             ? parsePercent(text, unit)
-            : parseNumber(text);
+            : unit === "g"
+              ? parseWeight(text, "g")
+              : parseNumber(text);
     if (!found.ok) {
       setRefusal(found.why);
       return false;
