@@ -26,7 +26,7 @@ export function CoreCentred({ attempt, shown, act, busy }: Turn<"core_centred">)
   const last = shown.measured.at(-1);
   const set = (next: Partial<Cut>) => setCut({ ...cut, ...next });
   return (
-    <div className="grid gap-6 min-[1000px]:grid-cols-[minmax(0,1fr)_21rem]">
+    <div className="grid gap-6 min-[1000px]:grid-cols-[minmax(0,1fr)_21rem] min-[1000px]:grid-rows-[auto_1fr]">
       <section aria-label="The blade">
         <BothSides shown={shown} cut={attempt.ended ? null : cut} onChoose={(side, at) => set({ side, at })} />
         <p className="mt-1 text-quiet">
@@ -38,14 +38,9 @@ export function CoreCentred({ attempt, shown, act, busy }: Turn<"core_centred">)
           Wanted: {length(shown.band.low, unit)} to {length(shown.band.high, unit)} from the edge, left and right within{" "}
           {length(shown.band.difference, unit)}.
         </p>
-        {attempt.ended ? null : (
-          <div className="mt-4">
-            <Moves name="So far" moves={shown.moves} />
-          </div>
-        )}
       </section>
       {attempt.ended ? null : (
-        <section aria-label="At the grinder" className="flex flex-col gap-3">
+        <section aria-label="At the grinder" className="flex flex-col gap-3 min-[1000px]:row-span-2">
           <div className="flex gap-2">
             <Button kind={shown.etches ? "plain" : "main"} disabled={busy} onClick={() => act({ do: "etch" })}>
               Test etch, 8 min
@@ -118,6 +113,11 @@ export function CoreCentred({ attempt, shown, act, busy }: Turn<"core_centred">)
             ) : null}
           </div>
         </section>
+      )}
+      {attempt.ended ? null : (
+        <div className="min-[1000px]:col-start-1">
+          <Moves name="So far" moves={shown.moves} />
+        </div>
       )}
     </div>
   );
