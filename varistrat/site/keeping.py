@@ -8,6 +8,7 @@ so both are put aside with the database that was there.
 """
 
 import fcntl
+import json
 import os
 import re
 import shutil
@@ -23,6 +24,8 @@ from time import monotonic, sleep
 NAME, LOCK, PHOTOS = "varistrat.sqlite3", "server.lock", "photos"
 PHOTO = re.compile(r"photos/\d+/\d+/[0-9a-f]{32}(-small)?\.jpg")
 """All that a backup may hold beside the database."""
+LAST_BACKUP = "last-backup.json"
+"""In the shop's folder: when and where to, for whoever looks whether it is well."""
 BESIDE = ("", "-wal", "-shm", "-journal")
 
 
@@ -95,7 +98,16 @@ def backup(folder: Path, file: Path) -> str:
         part.unlink()
         part = packed
     part.replace(file)
+    _remember(folder, file)
     return f"saved {file}" + (f" with {sum('-small' not in p.name for p in found)} photos" if found else "")
+
+
+def _remember(folder: Path, file: Path) -> None:
+    try:
+        (folder / LAST_BACKUP).write_text(json.dumps({"at": datetime.now(UTC).isoformat(timespec="seconds"), "file": str(file)}))
+    except OSError:
+        # a folder that cannot be written can still be backed up
+        return
 
 
 def _unpacked(file: Path, into: Path) -> Path:
