@@ -153,3 +153,22 @@ class StartTests(SimpleTestCase):
             file = Path(folder) / "r.json"
             file.write_text(json.dumps(recipe(solid(), {"kind": "draw", "width": 20.0, "thickness": 10.0})))
             self.assertFalse({"scipy", "PIL", "skimage", "shapely", "ezdxf"} & self.fetched("size", str(file)))
+
+
+class SheathTests(CommandCase):
+    def test_half_a_sheath_to_its_own_size(self) -> None:
+        from varistrat.core.starters import STARTERS
+
+        whole = {"format": "varistrat.design/1"} | STARTERS["ladder"].document()
+        design, out = self.put("d.json", whole), self.folder / "sheath.pdf"
+        for paper in ("a4", "letter"):
+            code, said, err = self.call("sheath", design, "--out", out, "--paper", paper)
+            self.assertEqual((code, said.strip(), err), (0, "", ""))
+            self.assertTrue(out.read_bytes().startswith(b"%PDF"))
+        bar = {k: v for k, v in whole.items() if k != "blade"}
+        code, _, err = self.call("sheath", self.put("bar.json", bar), "--out", out)
+        self.assertEqual(code, 2)
+        self.assertEqual(len(err.strip().splitlines()), 1)
+        code, _, err = self.call("sheath", design, "--out", "/nowhere/x.pdf")
+        self.assertEqual(code, 2)
+        self.assertIn("cannot be written", err)
