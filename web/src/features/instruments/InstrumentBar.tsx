@@ -42,11 +42,13 @@ export function InstrumentBar() {
     settled();
     type(field, typedAs(waiting));
   };
+  const there = useRef(field);
+  there.current = field;
   useEffect(() => {
     if (!waiting) return;
     const key = (e: KeyboardEvent) => {
       // before the field itself: its own Enter would take what stood there before
-      if (e.key === "Enter" && e.isTrusted && e.target instanceof HTMLInputElement) {
+      if (e.key === "Enter" && e.isTrusted && e.target === there.current) {
         e.preventDefault();
         e.stopPropagation();
         take.current();
