@@ -188,6 +188,14 @@ class GradeTests(BrowserCase):
         wrong.get_by_role("button", name="Into the log").click()
         expect(wrong).to_contain_text("a thumb short, after the last draw, 2 looks taken")
         expect(wrong.get_by_role("button", name="Go on tracing")).to_have_count(1)
-        kept = [r.data["answers"] for r in Record.objects.filter(build=build, data__kind="fault")]
-        self.assertEqual(sorted(len(a) for a in kept), [1, 2])
+        # kept on the tablet first, and sent
+        for _ in range(50):
+            kept = sorted(len(r.data["answers"]) for r in Record.objects.filter(build=build, data__kind="fault"))
+            if len(kept) == 2:
+                break
+            self.page.wait_for_timeout(200)
+        self.assertEqual(kept, [1, 2])
+        # undone, what was written before counts again
+        self.page.get_by_role("button", name="Undo").click()
+        expect(wrong).to_contain_text("a thumb short, after the last draw, 1 look taken")
         self.assertEqual(self.serious(), [])

@@ -30,6 +30,7 @@ def _out(attempt: Attempt) -> AttemptOut:
     return AttemptOut(
         id=attempt.pk,
         kind=attempt.kind,
+        title=exercise_of(attempt.kind).title,
         seed=attempt.seed,
         done=state.done,
         ended=state.ended,

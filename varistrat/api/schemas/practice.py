@@ -43,6 +43,7 @@ class ActIn(Schema):
 class AttemptOut(Schema):
     id: int
     kind: str
+    title: str
     seed: int
     done: int
     ended: bool

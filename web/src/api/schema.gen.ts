@@ -11450,6 +11450,8 @@ export interface components {
             id: number;
             /** Kind */
             kind: string;
+            /** Title */
+            title: string;
             /** Seed */
             seed: number;
             /** Done */

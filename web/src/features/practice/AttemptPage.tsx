@@ -12,7 +12,6 @@ import { CoreCentred } from "./CoreCentred";
 import { FindFault } from "./FindFault";
 import { ReadFace } from "./ReadFace";
 import { SumsByHand } from "./SumsByHand";
-import { TITLES } from "./words";
 
 /** One exercise: its own page, what it took so far, and in the end how it came out. */
 export function AttemptPage() {
@@ -47,7 +46,7 @@ export function AttemptPage() {
         <Link className="min-h-11 content-center text-quiet underline" to="/practice">
           Practice
         </Link>
-        <h1 className="text-xl font-bold">{TITLES[attempt.kind] ?? attempt.kind}</h1>
+        <h1 className="text-xl font-bold">{attempt.title}</h1>
         <span className="ml-auto flex items-center gap-3">
           {attempt.minutes ? <span className="font-mono">{Math.round(attempt.minutes)} min</span> : null}
           <Button

@@ -1,13 +1,5 @@
 /** Words and shapes of the exercises. Pure. */
 
-export const TITLES: Record<string, string> = {
-  core_centred: "Keep the core centred",
-  read_face: "Read the face",
-  find_fault: "Find the fault",
-  by_eye: "By eye",
-  sums: "Sums",
-};
-
 /** A path through points of one side: x mm from the heel, h mm from its edge; edge down or, turned over, up. */
 export function sidePath(x: readonly number[], h: readonly number[], high: number, edgeUp: boolean, scale: number): string {
   return x

@@ -4,6 +4,7 @@ import { useSay } from "../../../app/session";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { FaultTracer, type Traced as Said } from "../../faults/FaultTracer";
+import type { Written } from "../keeper";
 import { looksText } from "../log/entryText";
 import { useBuild } from "../useBuild";
 
@@ -18,13 +19,13 @@ export function Traced() {
   const faults = Object.values(state.operations).flatMap((o) => o.faults.filter((f) => f.kind === "fault"));
   const keep = async (found: Said, says: string) => {
     const text = going?.text || says;
-    const [made] = await keeper.write([{ op: going?.op ?? "", kind: "fault", text, ...found }]);
-    if (going) await keeper.write([{ op: going.op ?? "", kind: "voided", entry: going.id, why: "traced further" }]);
+    const taken: Written[] = going ? [{ op: going.op ?? "", kind: "voided", entry: going.id, why: "traced further" }] : [];
+    const written = await keeper.write([{ op: going?.op ?? "", kind: "fault", text, ...found }, ...taken]);
     setGoing(null);
-    if (made)
-      toast("Written into the log.", () => {
-        void keeper.write([{ op: made.op ?? "", kind: "voided", entry: made.id, why: "undone" }]);
-      });
+    // undone, what was written before counts again
+    toast("Written into the log.", () => {
+      void keeper.write(written.map((e) => ({ op: e.op ?? "", kind: "voided", entry: e.id, why: "undone" })));
+    });
   };
   return (
     <section aria-label="What went wrong" className="mt-2">
