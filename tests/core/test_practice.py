@@ -14,11 +14,13 @@ from varistrat.core.faults.knowledge import knowledge
 from varistrat.core.heat.colours import GLOW, RUN
 from varistrat.core.practice import EXERCISES, exercise_of
 from varistrat.core.practice.by_eye import ByEye, Heat, between, colour_of, glow_share
-from varistrat.core.practice.core_centred import CoreCentred, _cut, _planned, in_band, lines_of
+from varistrat.core.practice.core_centred import CoreCentred, Seen, _as_entered, _cut, _planned, in_band, lines_of
+from varistrat.core.practice.core_centred import _x as _planned_x
 from varistrat.core.practice.exercise import MOST_ACTIONS, Exercise, seed_of
 from varistrat.core.practice.find_fault import WRONG_COSTS, FindFault
 from varistrat.core.practice.read_face import FAMILIES, ReadFace, likeness, numbers_of
 from varistrat.core.practice.sums_by_hand import BY_SUM, SumsByHand, points
+from varistrat.core.study.lamina import Lamina
 
 CENTRED, FACE, FAULT, EYE, SUMS = CoreCentred(), ReadFace(), FindFault(), ByEye(), SumsByHand()
 
@@ -116,6 +118,18 @@ class CoreCentredTests(SimpleTestCase):
             self.assertGreater(len(ended.etches), 0)
         self.assertGreater(float(np.mean(better)), 0.2)
         self.assertGreater(min(better), -0.1)
+
+    def test_the_steering_is_told_heights_as_it_takes_them(self) -> None:
+        """Square to the edge: near the point that is less than straight up, and more than the blade is high there was refused."""
+        lamina = Lamina.of(_planned(), _planned_x())
+        seen = Seen(tuple(0.9 * lamina.height), tuple(0.9 * lamina.height), 1)
+        square = np.cos(lamina.geometry.curves.edge_angle(lamina.x))
+        self.assertLess(float(square[-3]), 0.95, "a point where it matters")
+        for r in _as_entered(lamina, seen):
+            i = int(np.argmin(np.abs(lamina.x - r.x)))
+            self.assertAlmostEqual(r.height or 0.0, 0.9 * float(lamina.height[i]) * float(square[i]))
+        for seed in (1154, *range(2000, 2030)):
+            self.assertTrue(CENTRED.expert(CENTRED.begin(seed)).ended, seed)
 
     def test_leaving_it_as_it_is_is_no_way_to_points(self) -> None:
         """All that is spared by doing nothing counts only by what lies in the band."""

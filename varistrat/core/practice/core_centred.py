@@ -306,17 +306,7 @@ class CoreCentred(Exercise[Blank]):
         seen = state.etches[-1]
         cut = _cut(replace(state, errors=Errors()))
         lamina, x = Lamina.of(cut, _x()), _x()
-        picks = np.linspace(1, N - 3, READ_AT).round().astype(int)
-        heights = []
-        for i in picks:
-            for s in SIDES:
-                at = getattr(seen, s)[i]
-                high = float(lamina.height[i])
-                if 0 < at < 0.98 * high:
-                    heights.append(Reading(x=float(x[i]), side=s, height=at))
-                else:
-                    heights.append(Reading(x=float(x[i]), side=s, state="none" if at <= 0 else "spine"))
-        plan = correct(infer(lamina, Readings(heights=heights, within=READ), Sizes(flow=0.0)), AIM)
+        plan = correct(infer(lamina, Readings(heights=_as_entered(lamina, seen), within=READ), Sizes(flow=0.0)), AIM)
         rows: dict[Side, Rows] = {}
         for s in SIDES:
             edge, spine = (tuple(float(v) for v in np.interp(x, plan.x, plan.removal[f"{s}_{p}"])) for p in ("edge", "spine"))
@@ -341,6 +331,21 @@ class CoreCentred(Exercise[Blank]):
             f"{state.taken:.2f} mm taken off at the mean ({expert.taken:.2f})."
         )
         return Result(sum(p[2] for p in parts), says, parts, _truth(state), state.moves, expert.moves)
+
+
+def _as_entered(lamina: Lamina, seen: Seen) -> list[Reading]:
+    """A test etch as the steering is told of it: there a height is measured square to the edge, here straight up."""
+    square = np.cos(lamina.geometry.curves.edge_angle(lamina.x))
+    entered = []
+    for i in np.linspace(1, N - 3, READ_AT).round().astype(int):
+        for s in SIDES:
+            at, high = getattr(seen, s)[i], float(lamina.height[i])
+            where: dict[str, Any] = {"x": float(lamina.x[i]), "side": s}
+            if 0 < at < 0.98 * high:
+                entered.append(Reading(height=at * float(square[i]), **where))
+            else:
+                entered.append(Reading(state="none" if at <= 0 else "spine", **where))
+    return entered
 
 
 def in_band(state: Blank) -> float:
