@@ -104,6 +104,7 @@ BODIES: dict[str, Any] = {
     "post /api/builds/{build_id}/amend": {"id": str(uuid4()), "at": "2026-05-01T10:00:00Z", "document": DOCUMENT, "why": "thinner"},
     "post /api/builds/{build_id}/photos/{uid}/laid": {"marks": PHOTO_MARKS, "side": "right"},
     "post /api/builds/{build_id}/photos/{uid}/fit": {"marks": PHOTO_MARKS, "side": "right"},
+    "post /api/looks/measure-photo/{build_id}/{uid}": {"marks": PHOTO_MARKS, "side": "right"},
     "post /api/builds/{build_id}/made-face": {"side": "right"},
     "post /api/builds/{build_id}/take-over": {"side": "right", "changes": {}},
     "patch /api/finish/baths/{bath_id}": {"note": "left of the door"},

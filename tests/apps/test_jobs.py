@@ -46,7 +46,9 @@ class JobTests(TestCase):
         return mock.patch.object(PrintFace, "work", side_effect=does)
 
     def test_lanes(self) -> None:
-        self.assertEqual({k.key: k.lane for k in KINDS.values()}, {"print_face": "long", "what_if": "short"})
+        self.assertEqual(
+            {k.key: k.lane for k in KINDS.values()}, {"print_face": "long", "what_if": "short", "looks": "long", "family_study": "short"}
+        )
         self.assertEqual(set(worker.LANES), {k.value for k in runner.BELLS})
         printed, sheet = self.printed(), ordering.order(actor=self.who, asked=SHEET)
         # a sheet never waits behind a print

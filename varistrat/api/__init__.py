@@ -43,6 +43,7 @@ from varistrat.api.routers import (  # noqa: E402
     heat,
     jobs,
     kiln,
+    looks,
     paper,
     photos,
     practice,
@@ -72,3 +73,4 @@ api.add_router("/builds", builds.router)
 api.add_router("/builds", photos.router)
 api.add_router("/paper", paper.router)
 api.add_router("/practice", practice.router)
+api.add_router("/looks", looks.router)

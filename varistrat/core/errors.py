@@ -33,6 +33,10 @@ class InputError(VaristratError, ValueError):
         self.problems = tuple(problems)
         super().__init__("\n".join(p.line() for p in self.problems))
 
+    def __reduce__(self) -> tuple[type["InputError"], tuple[tuple[Problem, ...]]]:
+        # raised in another process it must arrive here as what it is: made anew from its sentence it would break the pool
+        return type(self), (self.problems,)
+
     @classmethod
     def at(cls, path: str, wrong: str, cure: str) -> "InputError":
         """Of one problem."""

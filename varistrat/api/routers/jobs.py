@@ -1,19 +1,22 @@
 """Work that outlasts a request: order it, watch it, stop it, fetch what it made."""
 
-from typing import Annotated
+import json
+from typing import Annotated, Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Body, Query, Router
+from pydantic import TypeAdapter
 
 from varistrat.api.auth import asker, helper
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.jobs import JobFileOut, JobOut
 from varistrat.designs.selectors import any_design_of
 from varistrat.jobs import selectors
-from varistrat.jobs.kinds import AnyOrder
+from varistrat.jobs.kinds import AnyOrder, AnyResult
 from varistrat.jobs.models import Job
 from varistrat.jobs.services import ordering
 
+RESULT: TypeAdapter[Any] = TypeAdapter(AnyResult)
 router = Router(tags=["jobs"], auth=helper)
 
 
@@ -30,6 +33,7 @@ def _out(job: Job) -> JobOut:
         stop_asked=job.stop_asked,
         ordered=job.ordered,
         by=job.by.get_username() if job.by else "",
+        result=RESULT.validate_json(json.dumps(job.result)) if job.result else None,
         files=files,
     )
 

@@ -4,7 +4,7 @@ from datetime import datetime
 
 from ninja import Schema
 
-from varistrat.jobs.kinds import AnyAbout
+from varistrat.jobs.kinds import AnyAbout, AnyResult
 from varistrat.jobs.models import Job
 
 
@@ -30,4 +30,5 @@ class JobOut(Schema):
     stop_asked: bool
     ordered: datetime
     by: str
+    result: AnyResult | None
     files: list[JobFileOut]

@@ -1,6 +1,6 @@
 """Pictures of etched steel: a view, sampled in bands, etched, shaded, anti-aliased."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from concurrent.futures import Executor
 from dataclasses import dataclass, field
 from functools import partial
@@ -71,26 +71,44 @@ def draw(
 
     Raises InputError for a size out of reach and Cancelled when no longer wanted.
     """
-    width, height = view.size
-    scale = width_px / width
-    height_px = max(1, round(height * scale))
-    if not (1 <= width_px <= MAX_PICTURE_PX and height_px <= MAX_PICTURE_PX):
-        raise InputError.at(
-            "px", f"a picture of {width_px} x {height_px} pixels is out of reach", f"keep both sides within {MAX_PICTURE_PX}"
-        )
-    table = subject.table
-    shadow = _Shadow.of(view, width_px, height_px) if quality.shadow else None
-    rows_each = max(4, BAND_POINTS // (width_px * quality.samples**2))
-    starts = range(0, height_px, rows_each)
+    drawing = Drawing.of(subject, view, width_px, quality)
+    return drawing.assembled(run_blocks(drawing.band, iter(drawing.starts), executor, cancelled), progress)
 
-    # data and a function of this module: a pool of processes can do it too
-    band = partial(_band, subject.trace, table, view, (width_px, height_px), rows_each, quality, shadow)
-    out = np.empty((height_px, width_px, 2) if quality.cutout else (height_px, width_px), np.uint8)
-    for top, grey in zip(starts, run_blocks(band, iter(starts), executor, cancelled), strict=True):
-        out[top : top + grey.shape[0]] = grey
-        if progress:
-            progress((top + grey.shape[0]) / height_px)
-    return out
+
+@dataclass(frozen=True)
+class Drawing:
+    """A picture in bands of rows, each by itself: `band` of each of `starts`, put together by `assembled`."""
+
+    band: Callable[[int], Array]
+    starts: range
+    size: tuple[int, int]
+    """px along and up."""
+    cutout: bool
+
+    @classmethod
+    def of(cls, subject: Subject, view: View, width_px: int, quality: Quality = FULL) -> "Drawing":
+        """Raises InputError for a size out of reach."""
+        width, height = view.size
+        height_px = max(1, round(height * width_px / width))
+        if not (1 <= width_px <= MAX_PICTURE_PX and height_px <= MAX_PICTURE_PX):
+            raise InputError.at(
+                "px", f"a picture of {width_px} x {height_px} pixels is out of reach", f"keep both sides within {MAX_PICTURE_PX}"
+            )
+        shadow = _Shadow.of(view, width_px, height_px) if quality.shadow else None
+        rows_each = max(4, BAND_POINTS // (width_px * quality.samples**2))
+        # data and a function of this module: a pool of processes can do it too
+        band = partial(_band, subject.trace, subject.table, view, (width_px, height_px), rows_each, quality, shadow)
+        return cls(band, range(0, height_px, rows_each), (width_px, height_px), quality.cutout)
+
+    def assembled(self, bands: Iterator[Array], progress: Callable[[float], None] | None = None) -> Array:
+        """8-bit grey, (rows, columns); a cutout as grey and alpha, (rows, columns, 2). bands: in the order of `starts`."""
+        width_px, height_px = self.size
+        out = np.empty((height_px, width_px, 2) if self.cutout else (height_px, width_px), np.uint8)
+        for top, grey in zip(self.starts, bands, strict=True):
+            out[top : top + grey.shape[0]] = grey
+            if progress:
+                progress((top + grey.shape[0]) / height_px)
+        return out
 
 
 def _band(

@@ -1,6 +1,6 @@
 """Read the face: which steps made it? First one of four, then its numbers, until a face of one's own is like it."""
 
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
 from functools import lru_cache
@@ -9,12 +9,11 @@ from typing import Annotated, Any, ClassVar, Literal
 import numpy as np
 from pydantic import Field, TypeAdapter
 
-from varistrat.core import families as f
 from varistrat.core.bars.points import Array
 from varistrat.core.bars.trace import Trace
-from varistrat.core.design.document import read_document
-from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.looks.space import FAMILIES as WAYS
+from varistrat.core.looks.space import Candidate, Number
 from varistrat.core.model import Model
 from varistrat.core.pattern.picture import PREVIEW, Subject, draw
 from varistrat.core.pattern.views import FaceView
@@ -26,69 +25,20 @@ PX = 240
 CHOICES = 4
 TRY_MINUTES, NAME_MINUTES = 1.0, 2.0
 FREE_TRIES = 4
-Json = dict[str, Any]
 
 
-@dataclass(frozen=True)
-class Number:
-    """A number of a family: low to high, in `step`s; unit."""
-
-    key: str
-    label: str
-    unit: str
-    low: float
-    high: float
-    step: float
-
-
-@dataclass(frozen=True)
-class Family:
-    """A way to make a face: its name, what tells it, the bar for its numbers."""
-
-    key: str
-    title: str
-    tells: str
-    numbers: tuple[Number, ...]
-    bar: Callable[[Mapping[str, float]], Json]
-
-
-def _twist(v: Mapping[str, float]) -> Json:
-    bar = f.twisted("right" if v["hand"] > 0 else "left", v["turns"], 16.0)
-    return f.bar(bar["start"], *bar["steps"], f.draw(30.0, 7.0, scale=0.1))
-
-
-def _opposed(v: Mapping[str, float]) -> Json:
-    return f.opposed(v["turns"], ("right", "left", "right") if v["hand"] > 0 else ("left", "right", "left"))
-
-
-def _random(v: Mapping[str, float]) -> Json:
-    start = f.alternating(round(v["pairs"]), 24.0 / v["pairs"], 18.0 / v["pairs"], 40.0, 110.0)
-    return f.bar(start, f.weld(30.0, scale=0.2), f.draw(34.0, 7.0, scale=0.2, uneven=f.hand(v["lift"], 26.0, 4)))
-
-
-TURNS = Number("turns", "Turns", "turns", 6.0, 20.0, 0.5)
-HAND = Number("hand", "Twisted left (-1) or right (1)", "", -1.0, 1.0, 2.0)
-GROUND = Number("ground", "Ground off, of half its thickness", "share", 0.05, 0.9, 0.01)
-FAMILIES: dict[str, Family] = {
-    x.key: x
-    for x in (
-        Family("twist", "Twisted bar", "slanting lines near the skin, stars where it is ground to its middle", (TURNS, HAND), _twist),
-        Family("opposed", "Twists side by side, against one another", "slants that meet in arrows", (TURNS, HAND), _opposed),
-        Family(
-            "random", "Flat layers, by an uneven hand", "islands and bays, nothing comes again",
-            (Number("pairs", "Pairs of layers", "", 5.0, 14.0, 1.0), Number("lift", "How uneven the hand", "mm", 0.1, 0.5, 0.01)), _random,
-        ),
-        Family("ladder", "Grooves cut across, forged flat", "rungs, as far apart as they were cut",
-               (Number("pitch", "From rung to rung", "mm", 12.0, 24.0, 0.5),), lambda v: f.ladder(v["pitch"])),
-        Family("dimples", "Hollows drilled, forged flat", "rings like raindrops",
-               (Number("pitch", "From ring to ring", "mm", 8.0, 16.0, 0.5),), lambda v: f.dimples(v["pitch"])),
-        Family("tiled", "Cut in tiles on the slant, tiled up", "the end grain, laid open",
-               (Number("angle", "Angle of the cuts", "deg", 35.0, 50.0, 1.0),), lambda v: f.tiled(v["angle"])),
-        Family("feather", "Split and welded again, dragged along", "barbs off a middle line",
-               (Number("drag", "Dragged along", "mm", 20.0, 48.0, 1.0),), lambda v: f.feather(v["drag"])),
-    )
-}  # fmt: skip
-"""Those whose faces are told apart by eye."""
+GROUND = Number("ground", "Ground off, of half its thickness", "share", 0.05, 0.9, 0.01, 0.5)
+ASKED: dict[str, tuple[str, ...]] = {
+    "twist": ("turns", "hand"),
+    "opposed": ("turns", "hand"),
+    "random": ("pairs", "lift"),
+    "ladder": ("pitch",),
+    "dimples": ("pitch",),
+    "tiled": ("angle",),
+    "feather": ("drag",),
+}
+"""Those of the families that are told apart by eye, and what is asked of each; its other numbers are as usual."""
+FAMILIES = {k: WAYS[k] for k in ASKED}
 
 
 class NameFamily(Model):
@@ -126,15 +76,13 @@ class Face(State):
 
 def numbers_of(family: str) -> tuple[Number, ...]:
     """Its own, and how deep it is ground."""
-    return (*FAMILIES[family].numbers, GROUND)
+    return (*(n for n in FAMILIES[family].numbers if n.key in ASKED[family]), GROUND)
 
 
 @lru_cache(64)
 def _view(family: str, values: tuple[tuple[str, float], ...]) -> tuple[Subject, FaceView]:
     said = dict(values)
-    worked = Worked.of(read_document({"recipe": {"format": "varistrat.recipe/1", "name": "practice", "bar": FAMILIES[family].bar(said)}}))
-    if worked.problems:
-        raise InputError(worked.problems)
+    worked = Candidate(family=family, values={k: v for k, v in said.items() if k != GROUND.key}).worked()
     bar = worked.forged.bar
     middle, half = bar.length / 2, min(LONG, bar.length) / 2
     view = FaceView(bar, bar.thickness / 2 * (1 - said["ground"]), middle - half, middle + half)

@@ -198,7 +198,7 @@ def study(
     judged = band.judged(lamina.x)
     if not judged.any():
         judged = np.ones_like(judged)
-    first, reasons = _grades(right, left, band, judged)
+    first, reasons = grades(right, left, band, judged)
     # what matters most is settled by every other station
     some = replace(lamina, x=lamina.x[judged][::2])
     matters: dict[str, list[tuple[str, float]]] = {}
@@ -237,7 +237,7 @@ def _bands(line: Array) -> Bands:
     return Bands(low.tolist(), middle.tolist(), high.tolist())
 
 
-def _grades(right: Array, left: Array, band: Band, judged: Array) -> tuple[Array, dict[str, float]]:
+def grades(right: Array, left: Array, band: Band, judged: Array) -> tuple[Array, dict[str, float]]:
     """Which blades are of first grade, and the share of blades that each fault keeps from it (several may)."""
     r, le = right[:, judged], left[:, judged]
     faults = {

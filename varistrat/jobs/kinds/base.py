@@ -25,6 +25,9 @@ class Watch(Protocol):
     def keep(self, index: int, content: bytes | None, *, values: Sequence[float] = (), problem: str = "", name: str = "") -> None:
         """A finished PNG, or why there is none."""
 
+    def tell(self, result: dict[str, Any]) -> None:
+        """What it has come to so far; told with the next `progress`."""
+
 
 @dataclass(frozen=True)
 class Plan:

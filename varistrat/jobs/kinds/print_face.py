@@ -1,15 +1,15 @@
 """A face of a kept design at print size."""
 
+import json
 from typing import Any, ClassVar, Literal
 
 from pydantic import BaseModel, Field
 
-from varistrat.core.bars.trace import pool
+from varistrat.core.afar import face
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
-from varistrat.core.errors import InputError
+from varistrat.core.executors import workers
 from varistrat.core.limits import MAX_PICTURE_PX
-from varistrat.core.pattern.picture import FULL, draw
 from varistrat.core.pattern.png import png
 from varistrat.core.pattern.views import BladeView
 from varistrat.core.shop import ShopData
@@ -49,11 +49,9 @@ class PrintFace(Kind[PrintOrder]):
         return Plan({**about, "document": document, "name": design.name}, about, design=design)
 
     def work(self, given: dict[str, Any], shop: ShopData, watch: Watch) -> None:
-        cut = Worked.of(read_document(given["document"], shop)).cut
-        if cut is None:
-            raise InputError.at("blade", "there is no blade to print", "add one to the design")
         side, px = given["side"], given["width_px"]
-        view = BladeView(cut.placed, side, margin=MARGIN)
-        with pool() as executor:
-            grey = draw(cut.subject(), view, px, executor, FULL, watch.stopped, watch.progress)
-        watch.keep(0, png(grey, px / view.size[0], f"{given['name']}, {side} face"), name=f"face-{side}.png")
+        document = json.dumps(given["document"], sort_keys=True)
+        with workers() as executor:
+            grey = face(document, shop, side, px, MARGIN, executor, watch.stopped, watch.progress)
+        size = BladeView(Worked.of(read_document(given["document"], shop)).blade.placed, side, margin=MARGIN).size
+        watch.keep(0, png(grey, px / size[0], f"{given['name']}, {side} face"), name=f"face-{side}.png")

@@ -4,9 +4,9 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import BaseModel, Field
 
-from varistrat.core.bars.trace import pool
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.errors import Cancelled
+from varistrat.core.executors import workers
 from varistrat.core.shop import ShopData
 from varistrat.core.sweep import Variation, plan, sheet
 from varistrat.jobs.kinds.base import Kind, Plan, Watch
@@ -40,7 +40,7 @@ class WhatIf(Kind[SheetOrder]):
     def work(self, given: dict[str, Any], shop: ShopData, watch: Watch) -> None:
         document, axes = read_document(given["document"], shop), [Variation(**a) for a in given["axes"]]
         wanted = len(plan(document, axes))
-        with pool() as executor:
+        with workers() as executor:
             for index, cell in enumerate(sheet(document, axes, executor, watch.stopped)):
                 watch.keep(index, cell.picture, values=cell.values, problem=cell.problem)
                 watch.progress((index + 1) / wanted)

@@ -6,6 +6,7 @@ The task queue carries no work of its own, only a ring for each order: whoever h
 import logging
 import time
 from collections.abc import Sequence
+from typing import Any
 
 from django.db import transaction
 from django.db.models import F, Max
@@ -83,12 +84,14 @@ class JobWatch:
         self._mine = Job.objects.filter(pk=job.pk, state=State.RUNNING, tries=job.tries)
         self._job, self._told, self._kept, self._stop = job, 0.0, time.monotonic(), False
         self._made: list[JobFile] = []
+        self._so_far: dict[str, Any] = {}
 
     def progress(self, share: float) -> None:
         if time.monotonic() - self._told < TELL_EVERY:
             return
         self._told = time.monotonic()
-        self._stop = not self._mine.filter(stop_asked=False).update(progress=share, heartbeat=timezone.now())
+        self._stop = not self._mine.filter(stop_asked=False).update(progress=share, heartbeat=timezone.now(), **self._so_far)
+        self._so_far = {}
 
     def stopped(self) -> bool:
         return self._stop
@@ -97,6 +100,9 @@ class JobWatch:
         self._made.append(JobFile(job=self._job, index=index, content=content, values=list(values), problem=problem[:400], name=name))
         if time.monotonic() - self._kept > KEEP_EVERY:
             self._write()
+
+    def tell(self, result: dict[str, Any]) -> None:
+        self._so_far = {"result": result}
 
     def over(self, state: State, **more: object) -> None:
         """The end of it; one that was asked to stop and came to its end all the same is told as stopped."""

@@ -3092,6 +3092,106 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/looks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Looks
+         * @description What of a look is measured, with faces along each scale; tools, ways of forging, and the steels of the rack that go together.
+         */
+        get: operations["varistrat_api_routers_looks_looks"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/face.png": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Face
+         * @description The right face of what a candidate (JSON) makes; mark: of the shop's steels, so that an address is good for as long as they are.
+         */
+        get: operations["varistrat_api_routers_looks_face"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description What the faces of a design look like, in numbers.
+         */
+        post: operations["varistrat_api_routers_looks_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/measure-photo/{build_id}/{uid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure Photo
+         * @description What a marked photo of a face looks like: its shape; its tones are those of its light.
+         */
+        post: operations["varistrat_api_routers_looks_measure_photo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/looks/design": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Design
+         * @description An answer as a design of one's own, its piles as long as its blade asks.
+         */
+        post: operations["varistrat_api_routers_looks_design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -7560,6 +7660,155 @@ export interface components {
             ][];
         };
         /**
+         * Answer
+         * @description A design that comes near: what makes it so in words, its features, how far off they are of what is wanted (mean over the scales,
+         *     share), details: None while they are still being worked out.
+         */
+        Answer: {
+            candidate: components["schemas"]["Candidate"];
+            /** Family */
+            family: string;
+            /** Says */
+            says: string;
+            /** Features */
+            features: {
+                [key: string]: number;
+            };
+            /** Off */
+            off: number;
+            details?: components["schemas"]["Details"] | null;
+        };
+        /**
+         * Ask
+         * @description What is wanted; liked, disliked: faces that were shown; lacks: tools that are not there; pairings: steels, none: the usual; heats,
+         *     hours (hands on), loss (share), finest (mm): no answer beyond; faces: how many are tried on the first walk.
+         */
+        Ask: {
+            /**
+             * Wants
+             * @default []
+             */
+            wants?: components["schemas"]["Want"][];
+            /**
+             * Liked
+             * @default []
+             */
+            liked?: components["schemas"]["Candidate"][];
+            /**
+             * Disliked
+             * @default []
+             */
+            disliked?: components["schemas"]["Candidate"][];
+            /**
+             * Lacks
+             * @default []
+             */
+            lacks?: string[];
+            /**
+             * Pairings
+             * @default []
+             */
+            pairings?: components["schemas"]["Pair"][];
+            /** Heats */
+            heats?: number | null;
+            /** Hours */
+            hours?: number | null;
+            /** Loss */
+            loss?: number | null;
+            /** Finest */
+            finest?: number | null;
+            blade?: components["schemas"]["Blade"] | null;
+            /**
+             * Faces
+             * @default 4096
+             */
+            faces?: number;
+            /**
+             * Seed
+             * @default 1
+             */
+            seed?: number;
+        };
+        /**
+         * Candidate
+         * @description A design of the space: a family, its numbers, the steel that etches dark and the one that stays bright.
+         */
+        Candidate: {
+            /** Family */
+            family: string;
+            /**
+             * Values
+             * @default {}
+             */
+            values?: {
+                [key: string]: number;
+            };
+            /**
+             * Dark
+             * @default 1084
+             */
+            dark?: string;
+            /**
+             * Bright
+             * @default 15n20
+             */
+            bright?: string;
+        };
+        /**
+         * Details
+         * @description What an answer takes: heats, hands-on minutes, money of the shop's hour and steel, share lost, chance to come up short, finest
+         *     layer (mm), grams of steel to begin with; warns: what is found of it that costs; stops: what makes it fail.
+         */
+        Details: {
+            /** Heats */
+            heats: number;
+            /** Minutes */
+            minutes: number;
+            /** Money */
+            money: number;
+            /** Loss */
+            loss: number;
+            /** Short */
+            short: number;
+            /** Finest */
+            finest: number | null;
+            /** Mass */
+            mass: number;
+            /** Warns */
+            warns: string[];
+            /** Stops */
+            stops: string[];
+        };
+        /** FamilyAbout */
+        FamilyAbout: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "family_study";
+            /** Designs */
+            designs: number[];
+            /** Error */
+            error: string;
+        };
+        /**
+         * FamilyResult
+         * @description scales: of the error looked at, as shares of usual; others: of all others.
+         */
+        FamilyResult: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "family_study";
+            /** Scales */
+            scales: number[];
+            /** Others */
+            others: number[];
+            /** Designs */
+            designs: components["schemas"]["OfDesign"][];
+        };
+        /**
          * JobFileOut
          * @description `values`: the numbers it stands for; `problem`: why it is not there; `name`: under which it is saved.
          */
@@ -7581,7 +7830,7 @@ export interface components {
             /** Id */
             id: number;
             /** About */
-            about: components["schemas"]["PrintAbout"] | components["schemas"]["SheetAbout"];
+            about: components["schemas"]["PrintAbout"] | components["schemas"]["SheetAbout"] | components["schemas"]["LooksAbout"] | components["schemas"]["FamilyAbout"];
             /** Design */
             design: number | null;
             state: components["schemas"]["State"];
@@ -7600,8 +7849,64 @@ export interface components {
             ordered: string;
             /** By */
             by: string;
+            /** Result */
+            result: (components["schemas"]["LooksResult"] | components["schemas"]["FamilyResult"]) | null;
             /** Files */
             files: components["schemas"]["JobFileOut"][];
+        };
+        /** LooksAbout */
+        LooksAbout: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "looks";
+            ask: components["schemas"]["Ask"];
+        };
+        /**
+         * LooksResult
+         * @description doing: in words; tried: faces so far; refused: answers beyond a limit; answers: the best so far, nearest first.
+         */
+        LooksResult: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "looks";
+            /** Doing */
+            doing: string;
+            /** Tried */
+            tried: number;
+            /** Refused */
+            refused: number;
+            /** Answers */
+            answers: components["schemas"]["Answer"][];
+        };
+        /**
+         * OfDesign
+         * @description first, error: chance of first grade and its standard error, a row for each of `others` along `scales`; problem: why none.
+         */
+        OfDesign: {
+            /** Design */
+            design: number;
+            /** Name */
+            name: string;
+            /** First */
+            first: number[][];
+            /** Error */
+            error: number[][];
+            /** Problem */
+            problem: string;
+        };
+        /**
+         * Pair
+         * @description Steels of a bar: the one that etches dark, and the one that stays bright.
+         */
+        Pair: {
+            /** Dark */
+            dark: string;
+            /** Bright */
+            bright: string;
         };
         /** PrintAbout */
         PrintAbout: {
@@ -7646,6 +7951,63 @@ export interface components {
             high: number;
             /** Count */
             count: number;
+        };
+        /**
+         * Want
+         * @description A feature, where on its own scale (its unit), and how sure one is of that.
+         */
+        Want: {
+            /** Feature */
+            feature: string;
+            /** Value */
+            value: number;
+            /**
+             * Sure
+             * @default near
+             * @enum {string}
+             */
+            sure?: "exactly" | "near" | "about";
+        };
+        /**
+         * FamilyOrder
+         * @description error: the kind of error that is varied, or "all"; sizes: how one usually works.
+         */
+        FamilyOrder: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "family_study";
+            /** Designs */
+            designs: number[];
+            /**
+             * Error
+             * @default all
+             */
+            error?: string;
+            /**
+             * @default {
+             *       "core_offset": 0.015,
+             *       "core_share": 0.015,
+             *       "dip": 0.1,
+             *       "cup": 0.05,
+             *       "twist": 0.2,
+             *       "uneven": 0.08,
+             *       "edge": 0.06,
+             *       "flow": 0.02,
+             *       "wander": 0.4
+             *     }
+             */
+            sizes?: components["schemas"]["Sizes"];
+        };
+        /** LooksOrder */
+        LooksOrder: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "looks";
+            ask: components["schemas"]["Ask"];
         };
         /** PrintOrder */
         PrintOrder: {
@@ -11768,6 +12130,133 @@ export interface components {
             action: {
                 [key: string]: unknown;
             };
+        };
+        /**
+         * Example
+         * @description A face at a place (0 to 1) of a scale.
+         */
+        Example: {
+            /** At */
+            at: number;
+            candidate: components["schemas"]["Candidate"];
+        };
+        /**
+         * FeatureOut
+         * @description low, high: ends of its scale; curve: how it runs between (even, ratio, root); examples: faces along it, from low to high.
+         */
+        FeatureOut: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Low Word */
+            low_word: string;
+            /** High Word */
+            high_word: string;
+            /** Unit */
+            unit: string;
+            /** Low */
+            low: number;
+            /** High */
+            high: number;
+            /** Curve */
+            curve: string;
+            /** About */
+            about: string;
+            /** Shape */
+            shape: boolean;
+            /** Examples */
+            examples: components["schemas"]["Example"][];
+        };
+        /**
+         * LooksOut
+         * @description mark: of the shop's steels; a face's address carries it, so that a changed steel is seen.
+         */
+        LooksOut: {
+            /** Features */
+            features: components["schemas"]["FeatureOut"][];
+            /** Tools */
+            tools: components["schemas"]["ToolOut"][];
+            /** Ways */
+            ways: components["schemas"]["WayOut_"][];
+            /** Pairings */
+            pairings: components["schemas"]["PairOut"][];
+            /** Mark */
+            mark: string;
+        };
+        /**
+         * PairOut
+         * @description dark, bright: keys; says: their names; there: both lie in the rack.
+         */
+        PairOut: {
+            /** Dark */
+            dark: string;
+            /** Bright */
+            bright: string;
+            /** Says */
+            says: string;
+            /** There */
+            there: boolean;
+        };
+        /** ToolOut */
+        ToolOut: {
+            /** Key */
+            key: string;
+            /** Says */
+            says: string;
+        };
+        /**
+         * WayOut_
+         * @description A way of forging; needs: tools.
+         */
+        WayOut_: {
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Tells */
+            tells: string;
+            /** Needs */
+            needs: string[];
+        };
+        /**
+         * MeasuredOut
+         * @description A face as what is wanted.
+         */
+        MeasuredOut: {
+            /** Wants */
+            wants: components["schemas"]["Want"][];
+        };
+        /** MeasureIn */
+        MeasureIn: {
+            document: components["schemas"]["Document"];
+        };
+        /** MeasurePhotoIn */
+        MeasurePhotoIn: {
+            /** Marks */
+            marks: components["schemas"]["MarkIn"][];
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "right" | "left";
+        };
+        /**
+         * CandidateDesignOut
+         * @description Ready to be kept as a design.
+         */
+        CandidateDesignOut: {
+            /** Name */
+            name: string;
+            /** Document */
+            document: {
+                [key: string]: unknown;
+            };
+        };
+        /** CandidateIn */
+        CandidateIn: {
+            candidate: components["schemas"]["Candidate"];
+            blade?: components["schemas"]["Blade"] | null;
         };
     };
     responses: never;
@@ -17436,7 +17925,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PrintOrder"] | components["schemas"]["SheetOrder"];
+                "application/json": components["schemas"]["PrintOrder"] | components["schemas"]["SheetOrder"] | components["schemas"]["LooksOrder"] | components["schemas"]["FamilyOrder"];
             };
         };
         responses: {
@@ -25778,6 +26267,395 @@ export interface operations {
                 };
                 content: {
                     "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_looks_looks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LooksOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_looks_face: {
+        parameters: {
+            query: {
+                candidate: string;
+                px?: number;
+                mark?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/png": unknown;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_looks_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_looks_measure_photo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                build_id: number;
+                uid: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasurePhotoIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasuredOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["ProblemBody"];
+                };
+            };
+        };
+    };
+    varistrat_api_routers_looks_design: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CandidateIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CandidateDesignOut"];
                 };
             };
             /** @description Unauthorized */

@@ -15,6 +15,7 @@ export const PLACES: ShopPlace[] = [
   { path: "baths", name: "Baths", Page: lazy(() => import("../features/baths").then((m) => ({ default: m.Baths }))) },
   { path: "steels", name: "Steels", Page: lazy(() => import("../features/steels").then((m) => ({ default: m.Steels }))) },
   { path: "pairing", name: "Pairing", Page: lazy(() => import("../features/pairing").then((m) => ({ default: m.Pairing }))) },
+  { path: "looks", name: "Looks", Page: lazy(() => import("../features/looks").then((m) => ({ default: m.LooksPage }))) },
   {
     path: "practice",
     name: "Practice",

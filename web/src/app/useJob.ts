@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, ask, whatWentWrong } from "../api/client";
 import type { paths } from "../api/schema.gen";
 import type { Job } from "../api/types";
+import { useSession } from "./session";
 
 type Order = paths["/api/jobs"]["post"]["requestBody"]["content"]["application/json"];
 export type Working = ReturnType<typeof useJob>;
@@ -10,15 +11,17 @@ export type Working = ReturnType<typeof useJob>;
 const LOOK_EVERY_MS = 350;
 const under = (job: Job | undefined) => job?.state === "waiting" || job?.state === "running";
 
-/** One job of a kind at a time: order it, see how far it is, stop it. Of a design, the last one is taken up again after a reload. */
-export function useJob(kind: Order["kind"], design?: number) {
+/** One job of a kind at a time: order it, see how far it is, stop it. Of a design (or, asked to `takeUp`, of one's own) the last one is
+ * taken up again after a reload. */
+export function useJob(kind: Order["kind"], design?: number, takeUp = false) {
+  const me = useSession().session.user;
   const queries = useQueryClient();
   const [ordered, setOrdered] = useState<number | null>(null);
   const last = useQuery({
     queryKey: ["jobs", kind, design],
     queryFn: () => ask(api.GET("/api/jobs", { params: { query: { kind, design } } })),
-    enabled: design !== undefined,
-    select: (list) => list[0]?.id,
+    enabled: design !== undefined || takeUp,
+    select: (list) => (takeUp ? list.find((j) => j.by === me) : list[0])?.id,
   }).data;
   const id = ordered ?? last ?? null;
   const key = ["job", id];

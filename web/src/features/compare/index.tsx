@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { type PointerEvent, useEffect, useRef, useState, type WheelEvent } from "react";
-import { Link, useSearchParams } from "react-router";
+import { Link, Route, Routes, useSearchParams } from "react-router";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Ledger, Side } from "../../api/types";
 import { useSaves } from "../../api/useSaves";
@@ -9,14 +9,38 @@ import { useGrams, useUnit } from "../../app/session";
 import { length, percent } from "../../lib/units";
 import { useSize } from "../../lib/useSize";
 import { Button, Choice, Notice, Segments } from "../../ui";
+import { Suits } from "./Suits";
 
 const MARGIN = 2;
 const MOST_PX = 3200;
 
 type Frame = { zoom: number; x: number; y: number };
 
-/** Two designs, or two saves of one, under one another at one scale: zooming and moving one does the same to the other. */
+/** Designs held against one another: two faces at one scale, or all of them by how they suit one's hand. */
 export function Compare() {
+  return (
+    <Routes>
+      <Route index element={<Faces />} />
+      <Route
+        path="suits"
+        element={
+          <main className="flex min-h-0 flex-1 flex-col">
+            <div className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-2">
+              <h1 className="mr-auto text-xl font-bold">Which suits my hand</h1>
+              <Link className="inline-flex min-h-11 items-center text-accent underline" to="/compare">
+                Two faces side by side
+              </Link>
+            </div>
+            <Suits />
+          </main>
+        }
+      />
+    </Routes>
+  );
+}
+
+/** Two designs, or two saves of one, under one another at one scale: zooming and moving one does the same to the other. */
+function Faces() {
   const [search, setSearch] = useSearchParams();
   const [frame, setFrame] = useState<Frame>({ zoom: 1, x: 0, y: 0 });
   const side: Side = search.get("side") === "left" ? "left" : "right";
@@ -57,7 +81,10 @@ export function Compare() {
   return (
     <main className="flex min-h-0 flex-1 flex-col">
       <div className="flex flex-wrap items-center gap-3 border-b border-line px-4 py-2">
-        <h1 className="mr-auto text-xl font-bold">Side by side</h1>
+        <h1 className="text-xl font-bold">Side by side</h1>
+        <Link className="mr-auto inline-flex min-h-11 items-center text-accent underline" to="/compare/suits">
+          Which suits my hand?
+        </Link>
         <Segments
           label="Side"
           value={side}

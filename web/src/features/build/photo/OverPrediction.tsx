@@ -1,16 +1,42 @@
-import { useQuery } from "@tanstack/react-query";
+import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, ask } from "../../../api/client";
+import { useNavigate } from "react-router";
+import { api, ask, whatWentWrong } from "../../../api/client";
 import type { Operation, Side } from "../../../api/types";
 import { useSay, useUnit } from "../../../app/session";
 import { length } from "../../../lib/units";
 import { Button, Notice, Segments } from "../../../ui";
 import { type Spot, Spots } from "../../../ui/spots";
+import { useToast } from "../../../ui/toast";
 import { Measure } from "../../design/fields/Measure";
 import type { Photo } from "../Photos";
 import { useBuild } from "../useBuild";
 import { Compare } from "./Compare";
 import { Fit } from "./Fit";
+
+type MarkOnPhoto = Spot & { x: number; y: number };
+
+/** The marked photo as a wanted look. */
+function LookForIt({ address, build, marks, side }: { address: string; build: number; marks: MarkOnPhoto[]; side: Side }) {
+  const navigate = useNavigate();
+  const toast = useToast();
+  const measure = useMutation({
+    mutationFn: () =>
+      ask(
+        api.POST("/api/looks/measure-photo/{build_id}/{uid}", {
+          params: { path: { build_id: build, uid: address } },
+          body: { marks, side },
+        }),
+      ),
+    onSuccess: (found) => navigate("/looks", { state: { wants: found.wants } }),
+    onError: (e) => toast(whatWentWrong(e)),
+  });
+  return (
+    <Button onClick={() => measure.mutate()} disabled={measure.isPending}>
+      Search for this look
+    </Button>
+  );
+}
 
 /** A photo of one face: marked, laid over the prediction, and read. */
 export function OverPrediction({ photo, op }: { photo: Photo; op: Operation }) {
@@ -87,6 +113,7 @@ export function OverPrediction({ photo, op }: { photo: Photo; op: Operation }) {
             >
               Mark it again
             </Button>
+            <LookForIt address={photo.photo} build={info.id} marks={marks} side={side} />
             <Fit
               key={`${side}${JSON.stringify(marks)}`}
               address={address}

@@ -1,0 +1,219 @@
+"""Where heavy work is done: the same result from threads, processes and a cluster, and from one whose worker is killed in the middle."""
+
+import json
+import os
+import signal
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from concurrent.futures import Executor, Future, ThreadPoolExecutor
+from contextlib import contextmanager
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from unittest import mock
+
+import numpy as np
+from django.test import SimpleTestCase
+
+from varistrat.core import executors
+from varistrat.core.afar import chances_of, face
+from varistrat.core.design.document import read_document
+from varistrat.core.design.worked import Worked
+from varistrat.core.errors import Cancelled, InputError
+from varistrat.core.executors import ASKED, Processes, asked_for, workers
+from varistrat.core.looks.search import Ask, Search, Want
+from varistrat.core.pattern.picture import FULL, draw
+from varistrat.core.pattern.views import BladeView
+from varistrat.core.shop import AS_SHIPS
+from varistrat.core.starters import STARTERS
+from varistrat.core.study.tolerances import Sizes
+from varistrat.core.sweep import Variation, sheet
+
+TWIST = json.dumps(STARTERS["bold_twist"].document(), sort_keys=True)
+LAMINATE = json.dumps(STARTERS["three_layer"].document(), sort_keys=True)
+
+
+def slow_square(n: int, seconds: float = 0.05) -> int:
+    time.sleep(seconds)
+    return n * n
+
+
+def die_once(path: str, n: int) -> int:
+    """Kills its own process the first time it is asked."""
+    try:
+        Path(path).touch(exist_ok=False)
+    except FileExistsError:
+        return n + 1
+    os.kill(os.getpid(), signal.SIGKILL)
+    return 0
+
+
+def always_dies() -> None:
+    os.kill(os.getpid(), signal.SIGKILL)
+
+
+def refuses() -> None:
+    raise InputError.at("here", "it is wrong", "make it right")
+
+
+class SaidTests(SimpleTestCase):
+    def test_what_can_be_said(self) -> None:
+        for said in ("threads", "processes", "dask://localhost:8786", "dask://10.0.0.7:1"):
+            with mock.patch.dict(os.environ, {ASKED: said}):
+                self.assertEqual(asked_for(), said)
+        for wrong in (
+            "thread",
+            "dask://",
+            "dask://:8786",
+            "dask://host",
+            "dask://host:",
+            "dask://host:0",
+            "dask://host:99999",
+            "tcp://a:1",
+            "ray://a:1",
+        ):
+            with mock.patch.dict(os.environ, {ASKED: wrong}), self.assertRaises(InputError) as caught:
+                asked_for()
+            self.assertIn(ASKED, caught.exception.problems[0].path)
+
+    def test_nothing_said_is_what_is_usual_and_what_is_said_counts(self) -> None:
+        with mock.patch.dict(os.environ):
+            os.environ.pop(ASKED, None)
+            self.assertEqual((asked_for(), asked_for("processes")), ("threads", "processes"))
+            os.environ[ASKED] = "threads"
+            self.assertEqual(asked_for("processes"), "threads")
+
+    def test_no_scheduler_is_said_and_the_work_is_done_here(self) -> None:
+        with (
+            mock.patch.dict(os.environ, {ASKED: "dask://127.0.0.1:9"}),
+            mock.patch.object(executors, "REACHED_WITHIN", 0.5),
+            self.assertLogs("varistrat.core.executors", "WARNING") as told,
+            workers() as pool,
+        ):
+            self.assertEqual(pool.submit(slow_square, 7).result(), 49)
+        self.assertIn("the work is done on this machine", told.output[0])
+        self.assertIn("dask scheduler", told.output[0])
+
+
+class ProcessesTests(SimpleTestCase):
+    def test_a_killed_process_changes_nothing(self) -> None:
+        pool = Processes(2)
+        self.addCleanup(pool.shutdown, cancel_futures=True)
+        with TemporaryDirectory() as folder, self.assertLogs("varistrat.core.executors", "WARNING"):
+            waiting = [pool.submit(slow_square, n) for n in range(12)]
+            waiting += [pool.submit(die_once, f"{folder}/died", n) for n in range(3)]
+            self.assertEqual([f.result(60) for f in waiting], [n * n for n in range(12)] + [1, 2, 3])
+
+    def test_what_always_kills_is_given_up_and_the_rest_goes_on(self) -> None:
+        pool = Processes(1)
+        self.addCleanup(pool.shutdown, cancel_futures=True)
+        with self.assertLogs("varistrat.core.executors", "WARNING"):
+            bad = pool.submit(always_dies)
+            self.assertIsInstance(bad.exception(60), executors.BrokenProcessPool)
+            self.assertEqual(pool.submit(slow_square, 3).result(60), 9)
+
+    def test_its_own_errors_are_handed_on(self) -> None:
+        pool = Processes(1)
+        self.addCleanup(pool.shutdown, cancel_futures=True)
+        with self.assertRaises(InputError) as caught:
+            pool.submit(refuses).result(60)
+        self.assertEqual(caught.exception.problems[0].path, "here")
+
+    def test_what_is_left_is_dropped(self) -> None:
+        with mock.patch.dict(os.environ, {ASKED: "processes"}), workers() as pool:
+            self.assertIsInstance(pool, Processes)
+            first: Future[int] = pool.submit(slow_square, 2, 0.0)
+            self.assertEqual(first.result(60), 4)
+            began = time.monotonic()
+            for n in range(200):
+                pool.submit(slow_square, n, 1.0)
+        self.assertLess(time.monotonic() - began, 20)
+
+
+@contextmanager
+def cluster(count: int) -> Iterator[tuple[str, list[subprocess.Popen[bytes]]]]:
+    """A scheduler and so many worker processes on loopback: (host:port, the workers)."""
+    with TemporaryDirectory() as folder:
+        address = Path(folder) / "scheduler.json"
+        common = ["--local-directory", folder, "--no-dashboard"]
+        began = [
+            subprocess.Popen(
+                [sys.executable, "-m", "distributed.cli.dask_scheduler", "--host", "127.0.0.1", "--port", "0", "--no-dashboard",
+                 "--scheduler-file", str(address), "--no-jupyter"],
+                stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+            )
+        ]  # fmt: skip
+        try:
+            for _ in range(600):
+                if address.exists() and address.read_text().strip():
+                    break
+                time.sleep(0.1)
+            where = json.loads(address.read_text())["address"].removeprefix("tcp://")
+            hands = [
+                subprocess.Popen(
+                    [sys.executable, "-m", "distributed.cli.dask_worker", where, "--nthreads", "1", "--no-nanny", *common],
+                    stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+                )
+                for _ in range(count)
+            ]  # fmt: skip
+            began += hands
+            _await(where, count)
+            yield where, hands
+        finally:
+            for process in began:
+                process.kill()
+                process.wait()
+
+
+def _await(where: str, count: int) -> None:
+    from distributed import Client
+
+    client = Client(f"tcp://{where}", timeout=30, set_as_default=False)  # type: ignore[no-untyped-call]
+    client.wait_for_workers(count, timeout=90)
+    client.close()  # type: ignore[no-untyped-call]
+
+
+class ClusterTests(SimpleTestCase):
+    """A scheduler and two workers on loopback; one of them is killed in the middle of what it does."""
+
+    def everything(self, pool: Executor) -> tuple[object, ...]:
+        """A print face, a sheet, chances of a family study, a look search: what comes of each, to the last bit."""
+        grey = face(TWIST, AS_SHIPS, "right", 1400, 4.0, pool)
+        axes = [Variation(path="blade.place.angle", low=-4.0, high=4.0, count=6)]
+        cells = [(c.values, c.picture) for c in sheet(read_document(json.loads(TWIST)), axes, pool, lambda: False, (120, 40))]
+        some = [pool.submit(chances_of, LAMINATE, AS_SHIPS, Sizes(), "all", [(s, 1.0)]) for s in (0.5, 1.0, 2.0)]
+        chances = [f.result() for f in some]
+        search = Search(Ask(wants=[Want(feature="width", value=2.0)], faces=64, lacks=["twisting", "saw", "mill", "drill", "can"]))
+        search.walk(pool)
+        return grey.tobytes(), cells, chances, search.features
+
+    def test_the_same_to_the_last_bit_though_a_worker_dies(self) -> None:
+        from varistrat.core.looks import search
+
+        search._kept.clear()
+        with ThreadPoolExecutor(2) as pool:
+            here = self.everything(pool)
+        search._kept.clear()
+        with cluster(2) as (where, hands), mock.patch.dict(os.environ, {ASKED: f"dask://{where}"}):
+            with workers() as pool:
+                self.assertNotIsInstance(pool, ThreadPoolExecutor)
+                waiting = [pool.submit(slow_square, n, 0.1) for n in range(40)]
+                time.sleep(0.6)
+                hands[0].kill()
+                self.assertEqual([f.result(90) for f in waiting], [n * n for n in range(40)])
+                self.assertEqual(self.everything(pool), here)
+            with workers() as pool, self.assertRaises(Cancelled):
+                face(TWIST, AS_SHIPS, "left", 1400, 4.0, pool, lambda: True)
+            hands[1].kill()
+            hands[1].wait()
+            time.sleep(1.0)
+            with self.assertLogs("varistrat.core.executors", "WARNING") as told, workers() as pool:
+                self.assertEqual(pool.submit(slow_square, 5).result(30), 25)
+            self.assertIn("no workers", told.output[0])
+
+    def test_a_face_drawn_afar_is_the_one_drawn_here(self) -> None:
+        cut = Worked.of(read_document(json.loads(TWIST))).blade
+        with ThreadPoolExecutor(2) as pool:
+            plain = draw(cut.subject(), BladeView(cut.placed, "right", margin=4.0), 900, pool, FULL)
+            np.testing.assert_array_equal(face(TWIST, AS_SHIPS, "right", 900, 4.0, pool), plain)
