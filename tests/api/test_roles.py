@@ -133,6 +133,7 @@ def templated(method: str, path: str) -> str:
         ("hands/hammer", "hands/{method}"),
         ("figures/scale_air", "figures/{key}"),
         ("?design={id}", ""),
+        ("?candidate=%7B%22family%22%3A%22bias%22%7D&px=64", ""),
         ("{id}", "{design_id}"),
         ("starters/ladder", "starters/{key}"),
         ("revisions/1", "revisions/{number}"),

@@ -50,7 +50,7 @@ export function AnswerCard({
         className="aspect-[5/1] w-full bg-plate object-contain"
       />
       <div className="flex flex-1 flex-col gap-1 p-3">
-        <h3 className="font-bold">{answer.family}</h3>
+        <h2 className="font-bold">{answer.family}</h2>
         <p className="text-sm text-quiet">{say(answer.says)}</p>
         <p className="text-sm">
           {answer.off < 0.02 ? "As asked" : `${percent(answer.off)} off what you asked, at the mean`}

@@ -21,14 +21,14 @@ export function Scale({
   const set = (share: number) => onWant({ value: fromScale(feature, share), sure: want?.sure ?? "near" });
   return (
     <section aria-label={feature.title} className="border-b border-line py-2">
-      <h3 className="flex min-h-8 items-baseline justify-between gap-2">
+      <h2 className="flex min-h-8 items-baseline justify-between gap-2">
         <span className="font-semibold" title={feature.about}>
           {feature.title}
         </span>
         <output className={at === null ? "text-sm text-quiet" : "text-sm font-semibold"}>
           {at === null || !want ? "does not matter" : `${inWords(feature, at)} (${told(feature, want.value, unit)})`}
         </output>
-      </h3>
+      </h2>
       <div className="grid grid-cols-5 gap-1">
         {feature.examples.map((e, i) => (
           <button
