@@ -7,7 +7,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from benchmarks import browser, build, engine, finish, heat, load, path, start, stock
+from benchmarks import browser, build, engine, finish, heat, load, looks, path, start, stock
 from benchmarks.engine import Row
 from benchmarks.quiet import machine
 
@@ -32,6 +32,7 @@ PARTS: dict[str, Callable[[], list[Row]]] = {
     "memory": engine.memory,
     "build": build.run,
     "finish": finish.run,
+    "looks": looks.run,
     "browser": browser.run,
     "load": load.run,
 }

@@ -358,11 +358,11 @@ def _rings(up: Mask, where: Mask) -> float:
         if n < 2:
             continue
         size = np.bincount(labels.ravel(), minlength=n + 1) / PX_PER_MM**2
-        rim = np.unique(labels[~where])
-        boxes = ndimage.find_objects(labels)
-        for i in range(1, n + 1):
-            if i in rim or not RING[0] <= size[i] <= RING[1]:
-                continue
+        closed = (size >= RING[0]) & (size <= RING[1])
+        closed[labels[~where]] = False
+        closed[0] = False
+        boxes = ndimage.find_objects(labels) if closed.any() else []
+        for i in np.flatnonzero(closed):
             tall, long = (s.stop - s.start for s in boxes[i - 1])
             count += max(tall, long) <= 3 * min(tall, long)
     return 1000.0 * count / max(area, TINY)

@@ -37,10 +37,10 @@ export class Problem extends Error {
   }
 }
 
-/** The server could not be reached at all. */
+/** The server could not be reached at all, or says that it cannot do it now (a full disk, a locked database): it is tried again. */
 export class Unreachable extends Error {
-  constructor() {
-    super("The server cannot be reached.");
+  constructor(why = "The server cannot be reached.") {
+    super(why);
   }
 }
 
@@ -61,7 +61,8 @@ export async function ask<T>(asking: Promise<Answer<T>>): Promise<T> {
 
 function problemOf(status: number, error: unknown): Error {
   const body = error as Partial<ProblemBody> | undefined;
-  if (status >= 502 && status <= 504) return new Unreachable();
+  // its own word for why, where it is ours and not that of whatever stands between
+  if (status >= 502 && status <= 504) return new Unreachable(body?.code ? body.title : undefined);
   return new Problem(status, {
     type: body?.type ?? "about:blank",
     code: body?.code ?? "failed",

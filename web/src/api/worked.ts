@@ -7,7 +7,7 @@ import { fetchFace } from "./faces";
 import { finer, roughPx } from "./fineness";
 import type { BarId, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality } from "./types";
 
-export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable" } | { kind: "failed"; why: string };
+export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable"; why: string } | { kind: "failed"; why: string };
 export type Answer<T> = { data: T | null; failure: Failure | null; busy: boolean };
 
 const AGAIN_MS = 3000;
@@ -41,7 +41,7 @@ function failureOf(e: unknown): Failure | null {
     if (e.status === 422) return { kind: "invalid", problems: e.body.problems };
     return { kind: "failed", why: e.message };
   }
-  if (e instanceof Unreachable) return { kind: "unreachable" };
+  if (e instanceof Unreachable) return { kind: "unreachable", why: e.message };
   return e ? { kind: "failed", why: String(e) } : null;
 }
 

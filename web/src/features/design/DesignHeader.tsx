@@ -55,7 +55,8 @@ export function SavingNotice({
   saving: Saving;
   /** Whether this browser keeps the draft, or need not. */
   keeps: boolean;
-  unreachable: boolean;
+  /** Why the server does not answer; empty while it does. */
+  unreachable: string;
   id: number;
   onKeepMine: (current: number) => void;
   onTake: (full: DesignFull) => void;
@@ -88,10 +89,11 @@ export function SavingNotice({
         designs.
       </Notice>
     );
-  if (saving.state === "unreachable" || unreachable) {
+  const away = saving.state === "unreachable" ? saving.why : unreachable;
+  if (away) {
     return (
       <Notice tone="care">
-        The server cannot be reached. Your work is kept in this browser and will be sent as soon as it is back.
+        {away} {/kept in this browser/.test(away) ? "" : "Your work is kept in this browser and will be sent as soon as it is back."}
       </Notice>
     );
   }

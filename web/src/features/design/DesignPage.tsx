@@ -177,7 +177,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
       <SavingNotice
         saving={saving}
         keeps={keeps || !draft.dirty}
-        unreachable={answer.failure?.kind === "unreachable"}
+        unreachable={answer.failure?.kind === "unreachable" ? answer.failure.why : ""}
         onKeepMine={keepMine}
         id={design.id}
         onTake={take}

@@ -12,7 +12,7 @@ export type Saving =
   | { state: "looking" }
   | { state: "saving" }
   | { state: "waiting" }
-  | { state: "unreachable" }
+  | { state: "unreachable"; why: string }
   | { state: "invalid"; problems: ProblemItem[] }
   | { state: "signed_out" }
   | { state: "stale"; current: number; kept: number }
@@ -102,7 +102,7 @@ export function useDraft(design: DesignFull, left: Draft | undefined) {
       } else if (e instanceof Problem && e.status === 422) setSaving({ state: "invalid", problems: e.body.problems });
       else if (e instanceof Problem && e.status === 401) setSaving({ state: "signed_out" });
       else if (e instanceof Unreachable) {
-        setSaving({ state: "unreachable" });
+        setSaving({ state: "unreachable", why: e.message });
         window.setTimeout(() => setAttempt((n) => n + 1), TRY_AGAIN_MS);
       } else setSaving({ state: "failed", why: e instanceof Error ? e.message : String(e) });
     }

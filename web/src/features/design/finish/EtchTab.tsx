@@ -24,7 +24,7 @@ export function EtchTab() {
   return (
     <Columns name="Etch" scrolls left={<Wanted />} right={found ? <Cycles sheet={found} /> : null}>
       {wrong.length ? <Findings findings={[]} problems={wrong} /> : null}
-      {sheet.failure && sheet.failure.kind !== "invalid" ? <Notice tone="stop">The server cannot be reached.</Notice> : null}
+      {sheet.failure && sheet.failure.kind !== "invalid" ? <Notice tone="stop">{sheet.failure.why}</Notice> : null}
       {found ? (
         <>
           <Film sheet={found} />

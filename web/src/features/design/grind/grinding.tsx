@@ -128,7 +128,7 @@ export function Glance() {
 export function why(failure: Failure | null): string {
   if (!failure) return "";
   if (failure.kind === "invalid") return failure.problems.map((p) => `${p.wrong}; ${p.cure}.`).join(" ");
-  return failure.kind === "failed" ? failure.why : "The server cannot be reached.";
+  return failure.why;
 }
 
 /** Why there is no line to look at: none at all, or (`bent`) one whose core does not lie flat. */

@@ -38,7 +38,7 @@ export function HeatPlace() {
       </div>
       {sheet && answer.failure ? (
         <Notice tone="stop">
-          {wrong.map((p) => sentence(p)).join(" ") || "The server cannot be reached."} Below is what was worked out before.
+          {wrong.map((p) => sentence(p)).join(" ") || (answer.failure.kind === "invalid" ? "" : answer.failure.why)} Below is what was worked out before.
         </Notice>
       ) : null}
       {sheet ? (
