@@ -42,14 +42,14 @@ def _walk(pool: Executor) -> list[Row]:
             walked, faces = now, search.tried
     whole = time.perf_counter() - began
     return [
-        Row("look search, first answers", f"{first:.1f} s", "5 s", f"{cores()} processes, already begun"),
-        Row(
+        ("look search, first answers", f"{first:.1f} s", "5 s", f"{cores()} processes, already begun"),
+        (
             f"look search, a walk of {FACES} faces",
             f"{walked:.0f} s",
             "60 s on two cores",
             f"{faces} of them different; {1000 * walked / faces:.0f} ms each",
         ),
-        Row("look search, whole, with what each answer takes", f"{whole:.0f} s", "", f"{search.tried} faces"),
+        ("look search, whole, with what each answer takes", f"{whole:.0f} s", "", f"{search.tried} faces"),
     ]
 
 
@@ -59,7 +59,7 @@ def _found_again(pool: Executor) -> Row:
     names = list(FAMILIES)
     for i in range(PLANTED):
         family = names[i % len(names)]
-        hidden = drawn_from(family, rng.random(len(FAMILIES[family].numbers) + 1), usual_pairings())
+        hidden = drawn_from(family, rng.random(len(FAMILIES[family].numbers) + 1).tolist(), usual_pairings())
         told = features_of_cut(hidden.worked().blade)
         search = Search(Ask(wants=wants_of(told, "exactly"), faces=FACES))
         for step in search.run(pool):
@@ -73,7 +73,7 @@ def _found_again(pool: Executor) -> Row:
         if not found:
             worst.append(f"{family} {KEYS[int(off.argmax())]} {100 * off.max():.0f} %")
     how = "all features within 5 % of their scales and the family among the first three"
-    return Row("look search, planted designs found again", f"{good} of {PLANTED}", "9 of 10", f"{how}; not: {', '.join(worst) or 'none'}")
+    return ("look search, planted designs found again", f"{good} of {PLANTED}", "9 of 10", f"{how}; not: {', '.join(worst) or 'none'}")
 
 
 def _family(pool: Executor) -> Row:
@@ -81,7 +81,7 @@ def _family(pool: Executor) -> Row:
     began = time.perf_counter()
     for future in [pool.submit(_chances, d) for d in documents]:
         future.result()
-    return Row("family study, 20 designs over 9 sizes of error", f"{time.perf_counter() - began:.1f} s", "", "1,024 blades of each at each")
+    return ("family study, 20 designs over 9 sizes of error", f"{time.perf_counter() - began:.1f} s", "", "1,024 blades of each at each")
 
 
 def _chances(document: str) -> int:
