@@ -2,6 +2,7 @@
 
 from collections.abc import Callable
 from datetime import timedelta
+from pathlib import Path
 from typing import Any
 from unittest import mock
 
@@ -115,13 +116,27 @@ class JobTests(TestCase):
         job.refresh_from_db()
         self.assertEqual(job.state, "stopped")
 
-    def test_a_hung_worker_is_known(self) -> None:
-        self.printed()
-        runner.claim("long")
-        self.assertFalse(sweeping.hung("long"))
-        Job.objects.update(heartbeat=timezone.now() - timedelta(seconds=sweeping.SILENT + 1))
-        self.assertTrue(sweeping.hung("long"))
-        self.assertFalse(sweeping.hung("short"))
+    def test_a_hung_worker_is_known_whatever_the_clock_on_the_wall_does(self) -> None:
+        supervisor = worker.Supervisor(Path("unused"), "long")
+        clock = [1000.0]
+        with mock.patch.object(worker.time, "monotonic", lambda: clock[0]), mock.patch("django.db.close_old_connections"):
+            self.assertFalse(supervisor._hangs())
+            clock[0] += 10 * sweeping.SILENT
+            self.assertFalse(supervisor._hangs(), "nothing is under way")
+            self.printed()
+            job = runner.claim("long")
+            assert job
+            self.assertFalse(supervisor._hangs())
+            # the wall's clock jumps a day ahead, and back two; a word is a word
+            for hours in (24, -24):
+                clock[0] += sweeping.SILENT - 1
+                self.assertFalse(supervisor._hangs())
+                Job.objects.update(heartbeat=timezone.now() + timedelta(hours=hours))
+                self.assertFalse(supervisor._hangs())
+            clock[0] += sweeping.SILENT - 1
+            self.assertFalse(supervisor._hangs())
+            clock[0] += 2
+            self.assertTrue(supervisor._hangs())
 
     def test_a_shop_has_a_few_at_once(self) -> None:
         for kind, order in (("print_face", self.printed), ("what_if", lambda: ordering.order(actor=self.who, asked=SHEET))):

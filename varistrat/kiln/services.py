@@ -98,6 +98,11 @@ def look(*, run: KilnRun) -> KilnRun:
     if run.state not in ("running", "held"):
         return run
     now = timezone.now()
+    if now < run.looked:
+        # the clock was set back: the run goes on from here, not when the clock is there again
+        run.looked = now
+        run.save(update_fields=["looked"])
+        return run
     seconds = min(AT_ONCE, (now - run.looked).total_seconds() * run.speed)
     before = SimulatedController.taken_up(run.controller)
     after = before.after(seconds)

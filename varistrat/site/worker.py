@@ -43,6 +43,8 @@ class Supervisor(threading.Thread):
         self._log_file, self._lane, self._over = log_of(folder, lane), lane, threading.Event()
         self.process: subprocess.Popen[bytes] | None = None
         self.starts = 0
+        self._said: object = None
+        self._heard = time.monotonic()
 
     def run(self) -> None:
         died = 0
@@ -104,12 +106,13 @@ class Supervisor(threading.Thread):
         _asked(both)
 
     def _hangs(self) -> bool:
-        def asked() -> bool:
-            from varistrat.jobs.services.sweeping import hung
+        """Whether what is under way has not said a word for too long, by this process's own clock: the wall's may be set meanwhile."""
+        from varistrat.jobs.services.sweeping import SILENT, under_way
 
-            return hung(self._lane)
-
-        return bool(_asked(asked))
+        said, now = _asked(lambda: under_way(self._lane)), time.monotonic()
+        if said is None or said != self._said or not said:
+            self._said, self._heard = said, now
+        return now - self._heard > SILENT
 
 
 def _asked(what: Callable[[], T]) -> T | None:

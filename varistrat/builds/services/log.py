@@ -2,9 +2,11 @@
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from datetime import datetime, timedelta
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Max
 from django.utils import timezone
 from pydantic import TypeAdapter, ValidationError
 
@@ -39,13 +41,26 @@ class Kept:
     refused: list[RefusedEntry] = field(default_factory=list)
 
 
+SET_BACK, WHILE = timedelta(hours=1), timedelta(days=365)
+
+
+def _latest(at: datetime) -> datetime:
+    """What time it may be by now: the server's clock, or, where that stands before what it wrote itself (it was set back, or its battery is
+    empty), a year after the last of it: then it is no judge of a tablet's."""
+    now = timezone.now()
+    if at <= now:
+        return now
+    last: datetime | None = Record.objects.aggregate(last=Max("came"))["last"]
+    return last + WHILE if last and last > now + SET_BACK else now
+
+
 def _read(data: Any, by_server: bool) -> Entry:
     """Raises InputError."""
     try:
         entry = ENTRY.validate_python(data)
     except ValidationError as e:
         raise InputError([problem_of(x, data) for x in e.errors(include_url=False)[:1]]) from e
-    check_time(entry, timezone.now())
+    check_time(entry, _latest(entry.at))
     if isinstance(entry, AmendedEntry) and not by_server:
         raise InputError.at("kind", "a plan is not changed by writing it down", "change the plan of this build")
     return entry

@@ -1,0 +1,225 @@
+"""The server and its workers killed, a thousand times, while designs are saved and read in, entries written and jobs ordered: what was
+acknowledged is there, once; nothing is stuck. `python -m benchmarks.kills [KILLS]`; a whole run writes docs/kills.md.
+"""
+
+import json
+import os
+import random
+import signal
+import sqlite3
+import subprocess
+import sys
+import threading
+import time
+import urllib.error
+import urllib.request
+from dataclasses import dataclass, field
+from datetime import UTC, datetime
+from pathlib import Path
+from uuid import uuid4
+
+from benchmarks.load import _SEED, Smith
+from benchmarks.served import ROOT, Served
+from benchmarks.soak import _BUILDS
+
+KILLS, PEOPLE = 1000, 6
+OUT = ROOT / "docs" / "kills.md"
+OF_WORKERS = 0.3
+"""Share of the kills that are of a worker only."""
+JOBS_OVER = 240.0
+"""Seconds after the last kill within which every job has come to its end."""
+
+
+@dataclass
+class Said:
+    """What the server said it had kept: latest save of each design, ids of entries, of designs read in, of jobs."""
+
+    saves: dict[int, int] = field(default_factory=dict)
+    entries: set[str] = field(default_factory=set)
+    designs: set[int] = field(default_factory=set)
+    jobs: set[int] = field(default_factory=set)
+    refused: dict[int, int] = field(default_factory=dict)
+
+
+class Hand(Smith):
+    """One who saves, reads in, writes down and orders without a pause, and asks again when nobody answers."""
+
+    build: int = 0
+
+    def busy(self, over: threading.Event, said: Said, lock: threading.Lock, seed: int) -> None:
+        rng = random.Random(seed)
+        waiting: list[dict[str, str]] = []
+        while not over.is_set():
+            what = rng.random()
+            if what < 0.35:
+                self.document["recipe"]["note"] = f"{rng.random()}"
+                status, raw = self.ask("save", "PUT", f"/api/designs/{self.design}", {"document": self.document, "base": self.base})
+                if status in (200, 409):
+                    self.base = json.loads(raw)["current"]
+                if status == 200:
+                    with lock:
+                        said.saves[self.design] = self.base
+            elif what < 0.75:
+                at = datetime.now(UTC).isoformat()
+                waiting += [{"id": str(uuid4()), "op": "bar:clean", "kind": "note", "at": at, "text": "x"} for _ in range(3)]
+                status, raw = self.ask("entries", "POST", f"/api/builds/{self.build}/entries", {"entries": waiting[:60]})
+                if status == 200:
+                    kept = set(json.loads(raw)["kept"])
+                    waiting = [w for w in waiting if w["id"] not in kept]
+                    with lock:
+                        said.entries |= kept
+            elif what < 0.9:
+                status, raw = self.ask("designs", "POST", "/api/designs", {"document": self.document, "name": "read in"})
+                if status == 201:
+                    with lock:
+                        said.designs.add(json.loads(raw)["id"])
+            else:
+                order = {"kind": "print_face", "design": self.design, "side": "right", "width_px": 200}
+                status, raw = self.ask("jobs", "POST", "/api/jobs", order)
+                if status == 201:
+                    with lock:
+                        said.jobs.add(json.loads(raw)["id"])
+            if status not in (0, 200, 201, 409, 422, 503):
+                with lock:
+                    said.refused[status] = said.refused.get(status, 0) + 1
+            if status == 0:
+                time.sleep(0.2)
+
+
+class Killable(Served):
+    """A server that is killed and begun again on the same folder and port."""
+
+    def kill(self) -> None:
+        self.process.send_signal(signal.SIGKILL)
+        self.process.wait()
+
+    def kill_worker(self, rng: random.Random) -> bool:
+        found = []
+        for line in Path("/proc").glob("[0-9]*/stat"):
+            try:
+                parent = int(line.read_text().rpartition(")")[2].split()[1])
+                command = (line.parent / "cmdline").read_bytes()
+            except OSError:
+                continue
+            if parent == self.process.pid and b"db_worker" in command:
+                found.append(int(line.parent.name))
+        if not found:
+            return False
+        os.kill(rng.choice(found), signal.SIGKILL)
+        return True
+
+    def again(self) -> float:
+        """Seconds until it answers."""
+        env = os.environ | {"VARISTRAT_MODE": self.mode, "VARISTRAT_DATA": self.folder.name, "VARISTRAT_BIND": "127.0.0.1"}
+        began = time.monotonic()
+        with self.output.open("ab") as out:
+            self.process = subprocess.Popen(
+                [sys.executable, "-m", "varistrat.site.server", str(self.port)], cwd=ROOT, env=env, stdout=out, stderr=out
+            )
+        while time.monotonic() - began < 60:
+            try:
+                urllib.request.urlopen(f"{self.address}/api/session", timeout=5).close()
+                return time.monotonic() - began
+            except urllib.error.HTTPError:
+                raise
+            except OSError:
+                time.sleep(0.05)
+        raise SystemExit(f"the server did not come back: {self.output.read_text()[-2000:]}")
+
+
+def missing(folder: str, said: Said) -> list[str]:
+    """What was acknowledged and is not there, or there twice; and what the database says of itself."""
+    line = sqlite3.connect(f"file:{folder}/varistrat.sqlite3?mode=ro", uri=True)
+    try:
+        wrong = []
+        rows = [str(r[0]).replace("-", "") for r in line.execute("SELECT uid FROM builds_record")]
+        wrong += [f"entry {e}" for e in said.entries if e.replace("-", "") not in set(rows)]
+        if len(rows) != len(set(rows)):
+            wrong.append("an entry twice")
+        designs = {r[0] for r in line.execute("SELECT id FROM designs_design")}
+        wrong += [f"design {d}" for d in said.designs if d not in designs]
+        for design, number in said.saves.items():
+            if not line.execute("SELECT 1 FROM designs_revision WHERE design_id=? AND number=?", (design, number)).fetchone():
+                wrong.append(f"save {number} of design {design}")
+        # orders beyond those kept of a shop are thrown away as newer ones come
+        newest = {r[0] for r in line.execute("SELECT id FROM jobs_job")}
+        wrong += [f"job {j}" for j in said.jobs if j not in newest and j > min(newest, default=0)]
+        if line.execute("PRAGMA quick_check").fetchone()[0] != "ok":
+            wrong.append("the database is broken")
+        return wrong
+    finally:
+        line.close()
+
+
+def main(asked: list[str]) -> None:
+    """As told; docs/kills.md is written by a whole run only."""
+    kills, rng, said, lock = int(asked[0]) if asked else KILLS, random.Random(7), Said(), threading.Lock()
+    began, starts, of_worker, wrong = time.monotonic(), list[float](), 0, list[str]()
+    with Killable("lan", ["shell", "-v", "0", "-c", (_SEED + _BUILDS).replace("USERS", str(PEOPLE))]) as server:
+        rows = json.loads(server.said.partition("SEEDED")[2].partition("BUILDS")[0])
+        hands = [Hand(server.port, *row) for row in rows]
+        for hand, build in zip(hands, json.loads(server.said.partition("BUILDS")[2]), strict=True):
+            hand.build = build
+        over = threading.Event()
+        threads = [threading.Thread(target=h.busy, args=(over, said, lock, i)) for i, h in enumerate(hands)]
+        for t in threads:
+            t.start()
+        for n in range(kills):
+            time.sleep(rng.uniform(0.05, 1.2))
+            if rng.random() < OF_WORKERS and server.kill_worker(rng):
+                of_worker += 1
+            else:
+                server.kill()
+                starts.append(server.again())
+            if n % 20 == 19:
+                with lock:
+                    snapshot = Said(dict(said.saves), set(said.entries), set(said.designs), set(said.jobs))
+                wrong = missing(server.folder.name, snapshot)
+                print(
+                    f"{n + 1} kills, {len(snapshot.entries)} entries, {len(snapshot.designs)} designs: {wrong or 'all there'}", flush=True
+                )
+                if wrong:
+                    break
+        over.set()
+        for t in threads:
+            t.join()
+        wrong = wrong or missing(server.folder.name, said)
+        stuck = _stuck(server.folder.name)
+    lines = [
+        "# Killed",
+        "",
+        f"Made by `python -m benchmarks.kills` on {datetime.now(UTC).date()} in {(time.monotonic() - began) / 60:.0f} minutes.",
+        "",
+        "| what | measured | wanted |",
+        "|---|---|---|",
+        f"| kills of the server, of a worker alone | {len(starts)}, {of_worker} | 1,000 together |",
+        (
+            f"| entries, designs, latest saves, jobs acknowledged | {len(said.entries)}, {len(said.designs)}, {len(said.saves)}, "
+            f"{len(said.jobs)} | |"
+        ),
+        f"| of these missing or there twice | {', '.join(wrong[:5]) or 'none'} | none |",
+        f"| jobs neither done nor failed after the last kill | {stuck} | none |",
+        f"| other answers of the server | {said.refused or 'none'} | none |",
+        f"| seconds until it answers again, median and most | {sorted(starts)[len(starts) // 2]:.1f}, {max(starts):.1f} | |",
+    ]
+    print(*lines, sep="\n")
+    if kills >= KILLS:
+        OUT.write_text("\n".join(lines) + "\n")
+    if wrong or stuck:
+        raise SystemExit(1)
+
+
+def _stuck(folder: str) -> int:
+    """Jobs that still wait or run when they have had time enough."""
+    until = time.monotonic() + JOBS_OVER
+    while True:
+        line = sqlite3.connect(f"file:{folder}/varistrat.sqlite3?mode=ro", uri=True)
+        count = int(line.execute("SELECT COUNT(*) FROM jobs_job WHERE state IN ('waiting', 'running')").fetchone()[0])
+        line.close()
+        if not count or time.monotonic() > until:
+            return count
+        time.sleep(1.0)
+
+
+if __name__ == "__main__":
+    main(sys.argv[1:])
