@@ -1,5 +1,6 @@
 """A full disk, one that cannot be written, a locked database, a clock set back: said clearly, nothing lost, and it goes on by itself."""
 
+import errno
 import json
 import sqlite3
 import threading
@@ -7,15 +8,19 @@ import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from datetime import UTC, datetime, timedelta
+from pathlib import Path
 from typing import Any
 from unittest import mock
 from uuid import uuid4
 
+import numpy as np
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
 from django.test import Client, TransactionTestCase
 from django.utils import timezone
 
 from tests.api.test_api import HTTP
+from tests.core.photos import photo_of
 from tests.core.test_ways_out import short
 from tests.people import member, signed_in
 from varistrat.builds.models import Record
@@ -86,6 +91,20 @@ class DiskTests(TransactionTestCase):
             c.execute("VACUUM")
             pages = c.execute("PRAGMA page_count").fetchone()[0]
         self.refused_then_taken(said("max_page_count", pages, 1_000_000_000), "full")
+
+    def test_a_photo_that_finds_no_room_is_told_and_taken_later(self) -> None:
+        made = photo_of(short(60.0), "right", {}, np.random.default_rng(1)).jpeg
+        path, uid = f"/api/builds/{self.build.pk}/photos", uuid4()
+
+        def send() -> Any:
+            return self.client.post(f"{path}/{uid}", {"file": SimpleUploadedFile("a.jpg", made, "image/jpeg")}, **HTTP)
+
+        for number, word in ((errno.ENOSPC, "full"), (errno.EROFS, "cannot be written")):
+            with mock.patch.object(Path, "write_bytes", side_effect=OSError(number, "no")):
+                answer = send()
+            self.assertEqual((answer.status_code, answer["Content-Type"]), (503, "application/problem+json"))
+            self.assertIn(word, answer.json()["title"])
+        self.assertLess(send().status_code, 300)
 
     def test_read_only(self) -> None:
         self.refused_then_taken(said("query_only", "ON", "OFF"), "cannot be written")

@@ -1,5 +1,6 @@
 """Every error as problem JSON (RFC 9457) with a stable code and field paths."""
 
+import errno
 import logging
 from collections.abc import Callable
 from math import ceil
@@ -155,6 +156,12 @@ def install(api: NinjaAPI) -> None:
     def _database(request: HttpRequest, exc: DatabaseError) -> HttpResponse:
         return _no_database(exc)
 
+    @api.exception_handler(OSError)
+    def _disk(request: HttpRequest, exc: OSError) -> HttpResponse:
+        if exc.errno not in DISK:
+            raise exc
+        return _no_disk(exc, DISK[exc.errno])
+
     @api.exception_handler(Refused)
     def _refused(request: HttpRequest, exc: Refused) -> HttpResponse:
         return problem(exc.status, exc.code, exc.title)
@@ -172,13 +179,17 @@ def _no_database(exc: Exception) -> HttpResponse:
     log.error("the database failed: %s", exc)
     if "locked" in said or "busy" in said:
         return _later("database_busy", "The database is busy. Your work is kept in this browser; it goes on by itself.", 3)
-    why = (
-        "The disk is full."
-        if "full" in said
-        else "The disk cannot be written."
-        if "readonly" in said or "read-only" in said
-        else "The database failed."
-    )
+    why = FULL if "full" in said else UNWRITTEN if "readonly" in said or "read-only" in said else "The database failed."
+    return _no_disk(exc, why)
+
+
+FULL, UNWRITTEN = "The disk is full.", "The disk cannot be written."
+DISK = {errno.ENOSPC: FULL, errno.EDQUOT: FULL, errno.EROFS: UNWRITTEN, errno.EACCES: UNWRITTEN}
+"""What a file that cannot be written says (a photo, a picture), in the words of the database."""
+
+
+def _no_disk(exc: Exception, why: str) -> HttpResponse:
+    log.error("%s", exc)
     return _later(
         "database", f"{why} Your work is kept in this browser and saved as soon as it can be; tell whoever looks after the server.", 15
     )
