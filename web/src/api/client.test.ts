@@ -52,7 +52,10 @@ test("a no with its reasons, one without, and nobody there are three things", as
   // what our own server says of itself is shown, and tried again all the same
   fetched.mockResolvedValueOnce(answer(503, { code: "database", title: "The disk is full. Your work is kept in this browser." }));
   const full = await post("/x", {}).catch((e: unknown) => e);
-  expect([full instanceof Unreachable, whatWentWrong(full)]).toEqual([true, "The disk is full. Your work is kept in this browser."]);
+  expect([full instanceof Unreachable, whatWentWrong(full)]).toEqual([
+    true,
+    "The disk is full. Your work is kept in this browser.",
+  ]);
   fetched.mockResolvedValueOnce(answer(502, "<html>a proxy's</html>"));
   expect(whatWentWrong(await post("/x", {}).catch((e: unknown) => e))).toBe("The server cannot be reached.");
   fetched.mockRejectedValueOnce(new TypeError("network"));

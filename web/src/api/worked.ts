@@ -7,7 +7,10 @@ import { fetchFace } from "./faces";
 import { finer, roughPx } from "./fineness";
 import type { BarId, CoreLine, Document, Finding, Ledger, Portrait, ProblemItem, Quality } from "./types";
 
-export type Failure = { kind: "invalid"; problems: ProblemItem[] } | { kind: "unreachable"; why: string } | { kind: "failed"; why: string };
+export type Failure =
+  | { kind: "invalid"; problems: ProblemItem[] }
+  | { kind: "unreachable"; why: string }
+  | { kind: "failed"; why: string };
 export type Answer<T> = { data: T | null; failure: Failure | null; busy: boolean };
 
 const AGAIN_MS = 3000;

@@ -1,12 +1,14 @@
 import { QueryClient, QueryClientProvider, useIsFetching, useIsMutating } from "@tanstack/react-query";
-import { Suspense, useEffect } from "react";
+import { lazy, Suspense, useEffect } from "react";
 import { BrowserRouter, Link, Navigate, Route, Routes, useMatch } from "react-router";
 import { Join, SignIn } from "../features/account";
 import { InstrumentBar } from "../features/instruments/InstrumentBar";
 import { ToastProvider } from "../ui/toast";
 import { Header } from "./Header";
-import { BuildPage, DesignPage, PLACES, ShopPage } from "./places";
+import { BuildPage, DesignPage, HelpPage, PLACES, ShopPage } from "./places";
 import { SessionProvider, useSession } from "./session";
+
+const TourCard = lazy(() => import("../features/help/tour").then((m) => ({ default: m.TourCard })));
 
 // reached over a shop's own network, or on this machine: whatever the browser thinks of being online
 const queries = new QueryClient({
@@ -80,10 +82,14 @@ function Shop() {
             <Route key={path} path={`/${path}/*`} element={<Page />} />
           ))}
           <Route path="/shop" element={<ShopPage />} />
+          <Route path="/help" element={<HelpPage />} />
           <Route path="/build/:id/:tab?/:op?" element={<BuildPage />} />
           <Route path="/design/:id/:place?/:tab?" element={<DesignPage />} />
           <Route path="*" element={<Lost />} />
         </Routes>
+      </Suspense>
+      <Suspense fallback={null}>
+        <TourCard />
       </Suspense>
     </div>
   );

@@ -1,5 +1,6 @@
 import { lazy, Suspense, useState } from "react";
 import { NavLink } from "react-router";
+import { useAsking } from "../features/help/useAsking";
 import { useKeys } from "../lib/useKeys";
 import { PLACES } from "./places";
 import { Shortcuts } from "./Shortcuts";
@@ -8,6 +9,7 @@ import { YouMenu } from "./YouMenu";
 const InstrumentsModal = lazy(() =>
   import("../features/instruments/InstrumentsModal").then((m) => ({ default: m.InstrumentsModal })),
 );
+const WhatIsThis = lazy(() => import("../features/help/WhatIsThis").then((m) => ({ default: m.WhatIsThis })));
 const FaultModal = lazy(() => import("../features/faults/FaultModal").then((m) => ({ default: m.FaultModal })));
 
 export const PLACE_LINK =
@@ -18,6 +20,7 @@ export function Header() {
   const [help, setHelp] = useState(false);
   const [wrong, setWrong] = useState(false);
   const [instruments, setInstruments] = useState(false);
+  const asking = useAsking();
   useKeys({ "?": () => setHelp(true), "shift+?": () => setHelp(true), f: () => setWrong(true) });
   return (
     <header className="no-print flex min-h-11 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[700px]:has-[+[data-design-bar]]:hidden">
@@ -40,13 +43,23 @@ export function Header() {
       >
         What went wrong?
       </button>
-      <YouMenu onHelp={() => setHelp(true)} onInstruments={() => setInstruments(true)} />
+      <YouMenu onHelp={() => setHelp(true)} onInstruments={() => setInstruments(true)} onPick={asking.pick} />
       <Shortcuts open={help} onClose={() => setHelp(false)} />
       {instruments ? (
         <Suspense fallback={null}>
           <InstrumentsModal onClose={() => setInstruments(false)} />
         </Suspense>
       ) : null}
+      {asking.picking ? (
+        <p role="status" className="fixed inset-x-0 top-12 z-50 mx-auto w-fit rounded-full bg-ink px-5 py-2 text-panel shadow-xl">
+          Click on the word you ask about. Esc: never mind.
+        </p>
+      ) : null}
+      {asking.label === null ? null : (
+        <Suspense fallback={null}>
+          <WhatIsThis label={asking.label} onClose={asking.close} />
+        </Suspense>
+      )}
       {wrong ? (
         <Suspense fallback={null}>
           <FaultModal onClose={() => setWrong(false)} />

@@ -17,6 +17,7 @@ const KEYS: [string, string][] = [
   ["F", "what went wrong: from anywhere"],
   ["W", "what if: a sheet of pictures with one or two numbers varied"],
   ["B", "enlarge the blade, and back"],
+  ["F1", "what the word under the keyboard means"],
   ["?", "this page"],
 ];
 

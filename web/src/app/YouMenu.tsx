@@ -1,6 +1,6 @@
 import { CloseButton, Popover, PopoverButton, PopoverPanel } from "@headlessui/react";
 import { useQueryClient } from "@tanstack/react-query";
-import { Check, CircleHelp, LogOut, Ruler, UserRound } from "lucide-react";
+import { BookOpen, Check, CircleHelp, LogOut, MousePointerClick, Ruler, UserRound } from "lucide-react";
 import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../api/client";
 import type { Preferences, ShopSeat } from "../api/types";
@@ -19,7 +19,15 @@ const THEMES: { value: Preferences["theme"]; label: string }[] = [
 const ROW = "flex min-h-11 w-full items-center gap-3 rounded-lg px-2 text-left hover:bg-line/60";
 
 /** Units, light, help, who and where one is: behind one button. */
-export function YouMenu({ onHelp, onInstruments }: { onHelp: () => void; onInstruments: () => void }) {
+export function YouMenu({
+  onHelp,
+  onInstruments,
+  onPick,
+}: {
+  onHelp: () => void;
+  onInstruments: () => void;
+  onPick: () => void;
+}) {
   const { session, preferences, prefer } = useSession();
   const queries = useQueryClient();
   const toast = useToast();
@@ -105,6 +113,13 @@ export function YouMenu({ onHelp, onInstruments }: { onHelp: () => void; onInstr
           <CloseButton className={ROW} onClick={onHelp}>
             <CircleHelp size={18} aria-hidden /> Help and shortcuts
             <span className="ml-auto font-mono text-quiet">?</span>
+          </CloseButton>
+          <CloseButton as={Link} to="/help" className={ROW}>
+            <BookOpen size={18} aria-hidden /> Words, places and the tour
+          </CloseButton>
+          <CloseButton className={ROW} onClick={onPick}>
+            <MousePointerClick size={18} aria-hidden /> What is this?
+            <span className="ml-auto font-mono text-quiet">F1</span>
           </CloseButton>
           <button type="button" className={ROW} onClick={signOut}>
             <LogOut size={18} aria-hidden /> Sign out

@@ -30,5 +30,6 @@ export const PLACES: ShopPlace[] = [
 
 /** Reached otherwise than from the row. */
 export const ShopPage = lazy(() => import("../features/shop").then((m) => ({ default: m.ShopPage })));
+export const HelpPage = lazy(() => import("../features/help").then((m) => ({ default: m.HelpPage })));
 export const BuildPage = lazy(() => import("../features/build").then((m) => ({ default: m.BuildPage })));
 export const DesignPage = lazy(() => import("../features/design").then((m) => ({ default: m.DesignPage })));

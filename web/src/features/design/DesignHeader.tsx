@@ -93,7 +93,8 @@ export function SavingNotice({
   if (away) {
     return (
       <Notice tone="care">
-        {away} {/kept in this browser/.test(away) ? "" : "Your work is kept in this browser and will be sent as soon as it is back."}
+        {away}{" "}
+        {/kept in this browser/.test(away) ? "" : "Your work is kept in this browser and will be sent as soon as it is back."}
       </Notice>
     );
   }

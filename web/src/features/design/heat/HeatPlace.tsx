@@ -38,7 +38,8 @@ export function HeatPlace() {
       </div>
       {sheet && answer.failure ? (
         <Notice tone="stop">
-          {wrong.map((p) => sentence(p)).join(" ") || (answer.failure.kind === "invalid" ? "" : answer.failure.why)} Below is what was worked out before.
+          {wrong.map((p) => sentence(p)).join(" ") || (answer.failure.kind === "invalid" ? "" : answer.failure.why)} Below is what
+          was worked out before.
         </Notice>
       ) : null}
       {sheet ? (

@@ -1,0 +1,31 @@
+import { Link } from "react-router";
+import { Modal } from "../../ui";
+import { WordCard } from "./WordCard";
+import { wordsIn } from "./words";
+
+/** What the words of a label mean. */
+export function WhatIsThis({ label, onClose }: { label: string; onClose: () => void }) {
+  const words = wordsIn(label);
+  const rest = label && !words.length ? `?q=${encodeURIComponent(label)}` : "";
+  return (
+    <Modal open onClose={onClose} title={label ? `“${label}”` : "What is this?"} wide>
+      {words.length ? (
+        <ul className="grid gap-3">
+          {words.map((word) => (
+            <WordCard key={word.key} word={word} onGo={onClose} />
+          ))}
+        </ul>
+      ) : (
+        <p>
+          {label ? "That is no word of the trade that needs explaining." : "Nothing with a name has the keyboard."} What each
+          place decides, and all words, stand in the help.
+        </p>
+      )}
+      <p className="mt-4">
+        <Link className="inline-flex min-h-11 items-center text-accent underline" to={`/help${rest}`} onClick={onClose}>
+          All of the help
+        </Link>
+      </p>
+    </Modal>
+  );
+}
