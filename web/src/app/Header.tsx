@@ -55,9 +55,9 @@ export function Header() {
           Click on the word you ask about. Esc: never mind.
         </p>
       ) : null}
-      {asking.label === null ? null : (
+      {asking.about === null ? null : (
         <Suspense fallback={null}>
-          <WhatIsThis label={asking.label} onClose={asking.close} />
+          <WhatIsThis about={asking.about} onClose={asking.close} />
         </Suspense>
       )}
       {wrong ? (

@@ -20,9 +20,9 @@ const Box = ({ x, y, w, h, fill = "none" }: { x: number; y: number; w: number; h
   <rect x={x} y={y} width={w} height={h} fill={fill} stroke={INK} strokeWidth={1.3} />
 );
 const layers = (x: number, y: number, w: number, h: number, n: number) =>
-  Array.from({ length: n }, (_, i) => ({ top: y + (i * h) / n, fill: i % 2 ? "var(--plate-line)" : "var(--plate)" })).map(
-    ({ top, fill }) => <rect key={top} x={x} y={top} width={w} height={h / n} fill={fill} />,
-  );
+  Array.from({ length: n }, (_, i) => ({ top: y + (i * h) / n, fill: i % 2 ? "#b9b6ae" : "#4b4a47" })).map(({ top, fill }) => (
+    <rect key={top} x={x} y={top} width={w} height={h / n} fill={fill} />
+  ));
 const Axes = () => <path d="M18 12V76H150" {...thin} stroke={DIM} />;
 const Arrow = ({ d }: { d: string }) => <path d={d} {...strong} strokeWidth={2.2} markerEnd="url(#tip)" />;
 /** The section of a blade: edge down. */

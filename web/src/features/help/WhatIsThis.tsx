@@ -1,14 +1,23 @@
 import { Link } from "react-router";
 import { Modal } from "../../ui";
+import type { Asked } from "./useAsking";
 import { WordCard } from "./WordCard";
 import { wordsIn } from "./words";
 
 /** What the words of a label mean. */
-export function WhatIsThis({ label, onClose }: { label: string; onClose: () => void }) {
-  const words = wordsIn(label);
+export function WhatIsThis({ about, onClose }: { about: Asked; onClose: () => void }) {
+  const { label, around } = about;
+  const own = wordsIn(label);
+  // a plain size says nothing by itself: then what it is a size of
+  const words = own.length ? own : wordsIn(around);
   const rest = label && !words.length ? `?q=${encodeURIComponent(label)}` : "";
   return (
-    <Modal open onClose={onClose} title={label ? `“${label}”` : "What is this?"} wide>
+    <Modal
+      open
+      onClose={onClose}
+      title={!label ? "What is this?" : own.length || !words.length ? `“${label}”` : `“${label}”, of “${around}”`}
+      wide
+    >
       {words.length ? (
         <ul className="grid gap-3">
           {words.map((word) => (

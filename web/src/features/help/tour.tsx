@@ -62,7 +62,7 @@ export function TourCard() {
   return (
     <aside
       aria-label="The tour"
-      className="no-print fixed bottom-4 left-4 z-30 w-96 max-w-[calc(100vw-2rem)] rounded-2xl border border-edge bg-panel p-4 shadow-2xl"
+      className="no-print fixed right-4 bottom-4 z-30 w-96 max-w-[calc(100vw-2rem)] rounded-2xl border border-edge bg-panel p-4 shadow-2xl"
     >
       <p className="text-sm text-quiet">
         Stop {at + 1} of {STOPS.length}

@@ -1,16 +1,19 @@
 import { useEffect, useState } from "react";
-import { labelOf } from "./label";
+import { aroundOf, labelOf } from "./label";
 
-/** F1 on whatever has the keyboard, or (picking) a click on anything: the label one asks about; null: nobody asks. */
+export type Asked = { label: string; around: string };
+const asked = (at: Element | null): Asked => ({ label: labelOf(at), around: aroundOf(at) });
+
+/** F1 on whatever has the keyboard, or (picking) a click on anything: what one asks about, and where it stands; null: nobody asks. */
 export function useAsking() {
-  const [label, setLabel] = useState<string | null>(null);
+  const [about, setAsked] = useState<Asked | null>(null);
   const [picking, setPicking] = useState(false);
   useEffect(() => {
     const key = (e: KeyboardEvent) => {
       if (e.key === "Escape") setPicking(false);
       if (e.key !== "F1") return;
       e.preventDefault();
-      setLabel(labelOf(document.activeElement));
+      setAsked(asked(document.activeElement));
     };
     window.addEventListener("keydown", key);
     return () => window.removeEventListener("keydown", key);
@@ -22,7 +25,7 @@ export function useAsking() {
       e.preventDefault();
       e.stopPropagation();
       if (e.type !== "click") return;
-      setLabel(labelOf(e.target as Element));
+      setAsked(asked(e.target as Element));
       setPicking(false);
     };
     // before anything else hears of it
@@ -32,5 +35,5 @@ export function useAsking() {
       for (const kind of ["click", "pointerdown", "mousedown"]) window.removeEventListener(kind, pick, { capture: true });
     };
   }, [picking]);
-  return { label, picking, pick: () => setPicking(true), close: () => setLabel(null) };
+  return { about, picking, pick: () => setPicking(true), close: () => setAsked(null) };
 }
