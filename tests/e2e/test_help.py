@@ -53,7 +53,7 @@ class HelpTests(BrowserCase):
         expect(self.page.get_by_text("Click on the word you ask about")).to_be_visible()
         at = self.page.url
         self.page.get_by_role("link", name="Stock", exact=True).click()
-        expect(dialog).to_be_visible()
+        expect(dialog).to_contain_text("How long each pile must be")
         self.assertEqual(self.page.url, at)
         dialog.get_by_role("link", name="All of the help").click()
         expect(self.page).to_have_url(re.compile("/help"))
