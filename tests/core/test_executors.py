@@ -3,12 +3,9 @@
 import json
 import os
 import signal
-import subprocess
-import sys
 import time
-from collections.abc import Iterator
 from concurrent.futures import Executor, Future, ThreadPoolExecutor
-from contextlib import contextmanager
+from concurrent.futures.process import BrokenProcessPool
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import mock
@@ -16,6 +13,7 @@ from unittest import mock
 import numpy as np
 from django.test import SimpleTestCase
 
+from tests.cluster import cluster
 from varistrat.core import executors
 from varistrat.core.afar import chances_of, face
 from varistrat.core.design.document import read_document
@@ -110,7 +108,7 @@ class ProcessesTests(SimpleTestCase):
         self.addCleanup(pool.shutdown, cancel_futures=True)
         with self.assertLogs("varistrat.core.executors", "WARNING"):
             bad = pool.submit(always_dies)
-            self.assertIsInstance(bad.exception(60), executors.BrokenProcessPool)
+            self.assertIsInstance(bad.exception(60), BrokenProcessPool)
             self.assertEqual(pool.submit(slow_square, 3).result(60), 9)
 
     def test_its_own_errors_are_handed_on(self) -> None:
@@ -129,49 +127,6 @@ class ProcessesTests(SimpleTestCase):
             for n in range(200):
                 pool.submit(slow_square, n, 1.0)
         self.assertLess(time.monotonic() - began, 20)
-
-
-@contextmanager
-def cluster(count: int) -> Iterator[tuple[str, list[subprocess.Popen[bytes]]]]:
-    """A scheduler and so many worker processes on loopback: (host:port, the workers)."""
-    with TemporaryDirectory() as folder:
-        address = Path(folder) / "scheduler.json"
-        common = ["--local-directory", folder, "--no-dashboard"]
-        began = [
-            subprocess.Popen(
-                [sys.executable, "-m", "distributed.cli.dask_scheduler", "--host", "127.0.0.1", "--port", "0", "--no-dashboard",
-                 "--scheduler-file", str(address), "--no-jupyter"],
-                stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-            )
-        ]  # fmt: skip
-        try:
-            for _ in range(600):
-                if address.exists() and address.read_text().strip():
-                    break
-                time.sleep(0.1)
-            where = json.loads(address.read_text())["address"].removeprefix("tcp://")
-            hands = [
-                subprocess.Popen(
-                    [sys.executable, "-m", "distributed.cli.dask_worker", where, "--nthreads", "1", "--no-nanny", *common],
-                    stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
-                )
-                for _ in range(count)
-            ]  # fmt: skip
-            began += hands
-            _await(where, count)
-            yield where, hands
-        finally:
-            for process in began:
-                process.kill()
-                process.wait()
-
-
-def _await(where: str, count: int) -> None:
-    from distributed import Client
-
-    client = Client(f"tcp://{where}", timeout=30, set_as_default=False)  # type: ignore[no-untyped-call]
-    client.wait_for_workers(count, timeout=90)
-    client.close()  # type: ignore[no-untyped-call]
 
 
 class ClusterTests(SimpleTestCase):
