@@ -2,6 +2,7 @@
 
 import threading
 from copy import deepcopy
+from unittest import mock
 
 from django.contrib.auth.models import User
 from django.core.management import call_command
@@ -41,6 +42,22 @@ class KeepTests(TestCase):
 
     def save(self, thickness: float, base: int) -> Revision:
         return keep.save_design(actor=self.smith, design=self.design, document=document(thickness), base=base)
+
+    def test_a_shop_and_a_design_are_not_without_end(self) -> None:
+        with mock.patch.object(keep, "MOST_DESIGNS", 2):
+            keep.create_design(actor=self.smith, document=document(), name="Two")
+            for more in (
+                lambda: keep.create_design(actor=self.smith, document=document(), name="Three"),
+                lambda: keep.copy_design(actor=self.smith, design=self.design),
+            ):
+                with self.assertRaises(InputError):
+                    more()
+            # another shop's count is its own
+            keep.create_design(actor=member("other"), document=document(), name="One")
+        with mock.patch.object(keep, "MOST_SAVES", 2):
+            self.save(17, 1)
+            with self.assertRaises(InputError):
+                self.save(16, 2)
 
     def test_every_save_is_a_revision_and_the_same_again_is_not(self) -> None:
         self.assertEqual(self.save(17, 1).number, 2)

@@ -30,6 +30,7 @@ class ShopTests(BrowserCase):
         expect(other.get_by_text("to work in Quillet Dyke Forge as smith")).to_be_visible()
         other.get_by_label("Choose a name").fill("striker")
         other.get_by_label("and a password").fill("short")
+        expect(other.get_by_text("7 more")).to_be_visible()
         other.get_by_role("button", name="Join the shop").click()
         expect(other.get_by_text("too short")).to_be_visible()
         other.get_by_label("and a password").fill("beside-the-trough-5")

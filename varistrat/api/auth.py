@@ -1,5 +1,6 @@
 """Who is asking, and what they may. The role that a route needs stands in its `auth`, nowhere else."""
 
+import logging
 from typing import Any
 
 from django.conf import settings
@@ -26,6 +27,7 @@ class AtLeast(SessionAuth):
         if request.headers.get("X-Shop", str(member.shop_id)) != str(member.shop_id):
             raise Refused(409, "other_shop", "You went to work in another shop in the meantime. Reload this page; nothing was changed.")
         if not member.may(self.role):
+            log.warning("user %s as %s refused %s %s", request.user.pk, member.role, request.method, request.path)
             raise Refused(
                 403,
                 "role",
@@ -34,6 +36,7 @@ class AtLeast(SessionAuth):
         return member
 
 
+log = logging.getLogger("varistrat.security")
 helper, smith, owner = AtLeast(Role.HELPER), AtLeast(Role.SMITH), AtLeast(Role.OWNER)
 
 

@@ -202,7 +202,11 @@ class LastResort:
         self.get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        return self.get_response(request)
+        answer = self.get_response(request)
+        if request.path.startswith("/api/") and "Cache-Control" not in answer:
+            # a shop's numbers are kept by nobody on the way, nor by the browser after it
+            answer["Cache-Control"] = "no-store"
+        return answer
 
     def process_exception(self, request: HttpRequest, exc: Exception) -> HttpResponse | None:
         if isinstance(exc, DatabaseError):

@@ -22,9 +22,15 @@ KEPT = 4
 
 
 @lru_cache(KEPT)
+def worked_out(document: str, shop: ShopData) -> Worked:
+    """A design (JSON) carried out, once for all of its pieces."""
+    return Worked.of(read_document(json.loads(document), shop))
+
+
+@lru_cache(KEPT)
 def drawing(document: str, shop: ShopData, side: Side, width_px: int, margin: float) -> Drawing:
     """A face of a design (JSON) at print size. Raises InputError when there is no blade, or the size is out of reach."""
-    cut = Worked.of(read_document(json.loads(document), shop)).cut
+    cut = worked_out(document, shop).cut
     if cut is None:
         raise InputError.at("blade", "there is no blade to print", "add one to the design")
     return Drawing.of(cut.subject(), BladeView(cut.placed, side, margin=margin), width_px, FULL)
@@ -53,5 +59,5 @@ def face(
 
 def chances_of(document: str, shop: ShopData, sizes: Sizes, error: str, points: Sequence[tuple[float, float]]) -> list[Chance]:
     """First-grade chances of a design (JSON) at these points of a grid of errors. Raises InputError when it has no flat core."""
-    read = read_document(json.loads(document), shop)
-    return chances(Worked.of(read).blade, read.aim, sizes, error, points)
+    worked = worked_out(document, shop)
+    return chances(worked.blade, worked.document.aim, sizes, error, points)

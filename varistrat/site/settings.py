@@ -133,9 +133,13 @@ TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["s
 
 AUTHENTICATION_BACKENDS = ["varistrat.shop.backend.AtWork"]
 PASSWORD_HASHERS = ["varistrat.accounts.hashers.BoundedArgon2"]
+LEAST_PASSWORD = 12
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": f"django.contrib.auth.password_validation.{name}"}
-    for name in ("UserAttributeSimilarityValidator", "MinimumLengthValidator", "CommonPasswordValidator", "NumericPasswordValidator")
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": LEAST_PASSWORD}},
+    *(
+        {"NAME": f"django.contrib.auth.password_validation.{name}"}
+        for name in ("UserAttributeSimilarityValidator", "CommonPasswordValidator", "NumericPasswordValidator")
+    ),
 ]
 
 LANGUAGE_CODE = "en"
@@ -151,6 +155,8 @@ DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
 
 SESSION_COOKIE_SECURE = SERVE
+# open to the world: a day's work; inside one's own walls: two weeks
+SESSION_COOKIE_AGE = 12 * 3600 if SERVE else 14 * 86400
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SECURE = SERVE
@@ -185,6 +191,6 @@ LOGGING = {
     "formatters": {"plain": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "plain"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
-    "loggers": {"django.request": {"level": "ERROR"}, "django.security.csrf": {"level": "ERROR"}},
+    "loggers": {"django.request": {"level": "ERROR"}, "django.security.csrf": {"level": "ERROR"}, "varistrat.security": {"level": "INFO"}},
 }
 TEST_RUNNER = "tests.runner.CountingRunner"

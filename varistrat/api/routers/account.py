@@ -1,22 +1,27 @@
 """Signing in and out, and preferences."""
 
+import logging
+
 from django.conf import settings
 from django.contrib.auth import login, logout
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 from ninja import Router
 
+from varistrat.accounts.services import password as passwords
 from varistrat.accounts.services import preferences as services
 from varistrat.accounts.services import sign_in as paced
 from varistrat.api.auth import anyone, asker, helper
 from varistrat.api.errors import Refused
 from varistrat.api.routers.shop import shop_out
-from varistrat.api.schemas import PROBLEMS, PreferencesIn, PreferencesOut, SessionOut, SignIn
+from varistrat.api.schemas import PROBLEMS, ElsewhereOut, PasswordIn, PreferencesIn, PreferencesOut, SessionOut, SignIn
 from varistrat.demo.people import DEMO_PEOPLE
 from varistrat.shop.models import Role
 from varistrat.shop.services import people
 
 router = Router(tags=["account"])
+log = logging.getLogger("varistrat.security")
+"""Who signed in, out, was turned away or changed what others may: by number and address, never a name's password or a token."""
 
 
 def _session(request: HttpRequest) -> SessionOut:
@@ -43,8 +48,10 @@ def sign_in(request: HttpRequest, asked: SignIn) -> SessionOut:
     """Wrong passwords make the next try wait; see the service."""
     user = paced.check(request, asked.user, asked.password)
     if user is None:
+        log.warning("wrong sign-in, from %s", paced.address_of(request))
         raise Refused(401, "wrong_sign_in", "That name and password do not go together.")
     login(request, user)
+    log.info("user %s signed in, from %s", user.pk, paced.address_of(request))
     return _session(request)
 
 
@@ -60,8 +67,25 @@ def demo(request: HttpRequest, role: Role = Role.OWNER) -> SessionOut:
 
 @router.post("/session/sign-out", response={200: SessionOut, **PROBLEMS}, auth=anyone)
 def sign_out(request: HttpRequest) -> SessionOut:
+    if request.user.is_authenticated:
+        log.info("user %s signed out, from %s", request.user.pk, paced.address_of(request))
     logout(request)
     return _session(request)
+
+
+@router.post("/session/password", response={200: SessionOut, **PROBLEMS}, auth=helper)
+def change_password(request: HttpRequest, asked: PasswordIn) -> SessionOut:
+    """One's own, by who knows the old one; all other browsers are signed out by it."""
+    if settings.DEMO and asker(request).user.username in DEMO_PEOPLE.values():
+        raise Refused(403, "demo", "The people of the demo shop have no passwords.")
+    passwords.change(request, user=asker(request).user, old=asked.old, new=asked.password)
+    return _session(request)
+
+
+@router.post("/session/sign-out-elsewhere", response={200: ElsewhereOut, **PROBLEMS}, auth=helper)
+def sign_out_elsewhere(request: HttpRequest) -> ElsewhereOut:
+    """End one's sessions in all other browsers."""
+    return ElsewhereOut(ended=passwords.sign_out_elsewhere(request, user=asker(request).user))
 
 
 @router.patch("/preferences", response={200: PreferencesOut, **PROBLEMS}, auth=helper)

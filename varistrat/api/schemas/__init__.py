@@ -41,6 +41,19 @@ class PreferencesOut(Schema):
     theme: Literal["system", "light", "dark"]
 
 
+class PasswordIn(Schema):
+    """old: the one that is; password: the new one."""
+
+    old: str = Field(max_length=128)
+    password: str = Field(max_length=128)
+
+
+class ElsewhereOut(Schema):
+    """How many sessions were ended."""
+
+    ended: int
+
+
 class PreferencesIn(Schema):
     length: Literal["mm", "inch", "fraction", "thou"] | None = None
     temperature: Literal["C", "F"] | None = None

@@ -10,9 +10,13 @@ from django.db.models import Max
 from django.utils import timezone
 
 from varistrat.core.design.document import Document
+from varistrat.core.errors import InputError
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.selectors import BIN_DAYS, NotFound
 from varistrat.shop.models import Membership
+
+MOST_DESIGNS, MOST_SAVES = 5_000, 20_000
+"""Of a shop, with its bin; of one design."""
 
 
 class StaleWrite(Exception):
@@ -30,9 +34,15 @@ def digest(document: dict[str, Any]) -> str:
 
 @transaction.atomic
 def create_design(*, actor: Membership, document: Document, name: str, about: str = "", note: str = "") -> Design:
+    _room(actor)
     design = Design.objects.create(shop=actor.shop, name=name[:200], about=about[:400])
     _write(actor, design, document.as_json(), note=note, base=0)
     return design
+
+
+def _room(actor: Membership) -> None:
+    if Design.objects.filter(shop=actor.shop).count() >= MOST_DESIGNS:
+        raise InputError.at("", f"a shop keeps {MOST_DESIGNS} designs", "throw away some, also out of the bin")
 
 
 def save_design(
@@ -45,6 +55,8 @@ def save_design(
             design.refresh_from_db()
         except Design.DoesNotExist as e:
             raise NotFound("design") from e
+        if design.current >= MOST_SAVES:
+            raise InputError.at("", f"a design keeps {MOST_SAVES} saves", "go on with a copy of it")
         content = document.as_json()
         if name is not None and name.strip() and name != design.name:
             design.name = name.strip()[:200]
@@ -81,6 +93,7 @@ def bring_back(*, actor: Membership, design: Design, number: int) -> Revision:
 
 @transaction.atomic
 def copy_design(*, actor: Membership, design: Design) -> Design:
+    _room(actor)
     # as it was saved, whether or not it can still be read in full
     content = design.revisions.get(number=design.current).up_to_date
     copied = Design.objects.create(shop=actor.shop, name=f"{design.name} (copy)"[:200], about=design.about)

@@ -1,18 +1,20 @@
 """Who works in a shop: where a person is at work, invites, roles, leaving. A shop always keeps an owner."""
 
 import hashlib
+import logging
 import secrets
 from datetime import datetime, timedelta
 
 from django.contrib.auth.models import User
-from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.utils import timezone
 
+from varistrat.accounts.services.password import good_password
 from varistrat.core.errors import InputError
 from varistrat.shop.models import Invite, Membership, Role, Shop
 
+log = logging.getLogger("varistrat.security")
 INVITE_DAYS = 7
 """An invite that was not used by then works no more."""
 MOST_PEOPLE, MOST_INVITES = 60, 20
@@ -85,6 +87,7 @@ def invite(*, actor: Membership, role: Role) -> tuple[str, Invite]:
     _room(actor.shop)
     token = secrets.token_urlsafe(24)
     made = Invite.objects.create(shop=actor.shop, role=role, digest=_digest(token), by=actor.user, expires=_expires())
+    log.info("user %s invited a %s to shop %s", actor.user_id, role, actor.shop_id)
     return token, made
 
 
@@ -113,6 +116,7 @@ def join(*, user: User, token: str) -> Membership:
     # of two at once one counts
     if not Invite.objects.filter(pk=found.pk, used=None).update(used=timezone.now()):
         raise NotThere("invite")
+    log.info("user %s joined shop %s as %s", user.pk, found.shop_id, found.role)
     return Membership.objects.create(shop=found.shop, user=user, role=found.role, chosen=timezone.now())
 
 
@@ -128,11 +132,7 @@ def join_as_new(*, token: str, name: str, password: str) -> Membership:
     if User.objects.filter(username__iexact=name).exists():
         raise InputError.at("user", "somebody has this name already", "choose another, or sign in first if it is you")
     user = User(username=name)
-    try:
-        validate_password(password, user)
-    except ValidationError as e:
-        said = e.messages[0][:1].lower() + e.messages[0][1:200].rstrip(".")
-        raise InputError.at("password", said, "choose a longer one of your own") from e
+    good_password(password, user)
     user.set_password(password)
     user.save()
     return join(user=user, token=token)
@@ -146,6 +146,7 @@ def set_role(*, actor: Membership, person_id: int, role: Role) -> Membership:
         _another_owner(person, "role")
     person.role = role
     person.save(update_fields=["role"])
+    log.info("user %s made user %s %s of shop %s", actor.user_id, person.user_id, role, actor.shop_id)
     return person
 
 
@@ -154,6 +155,7 @@ def send_away(*, actor: Membership, person_id: int) -> None:
     """Take a person out of the shop; what they made stays. Raises NotThere, InputError."""
     person = _person(actor.shop, person_id)
     _another_owner(person, "person")
+    log.info("user %s took user %s out of shop %s", actor.user_id, person.user_id, actor.shop_id)
     person.delete()
 
 
@@ -161,6 +163,7 @@ def send_away(*, actor: Membership, person_id: int) -> None:
 def leave(*, actor: Membership) -> None:
     """Go; what one made stays with the shop. Raises InputError for its last owner."""
     _another_owner(_person(actor.shop, actor.pk), "role")
+    log.info("user %s left shop %s", actor.user_id, actor.shop_id)
     actor.delete()
 
 

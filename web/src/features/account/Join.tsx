@@ -5,6 +5,7 @@ import { api, ask, whatWentWrong } from "../../api/client";
 import { SESSION_KEY, useSession } from "../../app/session";
 import { Button, Notice } from "../../ui";
 import { DOOR_FIELD, Door } from "./Door";
+import { PasswordField } from "./PasswordField";
 
 /** Behind an invite's link: join as whoever is signed in, or as somebody new. */
 export function Join() {
@@ -68,10 +69,7 @@ export function Join() {
                 Choose a name
                 <input name="user" autoComplete="username" required className={DOOR_FIELD} />
               </label>
-              <label className="text-sm text-quiet">
-                and a password of eight characters or more
-                <input name="password" type="password" autoComplete="new-password" required className={DOOR_FIELD} />
-              </label>
+              <PasswordField label="and a password of twelve characters or more" fresh />
               <Button type="submit" kind="main" disabled={join.isPending}>
                 Join the shop
               </Button>

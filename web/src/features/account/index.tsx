@@ -5,6 +5,7 @@ import type { Role, Session } from "../../api/types";
 import { SESSION_KEY, useSession } from "../../app/session";
 import { Button, Notice } from "../../ui";
 import { DOOR_FIELD, Door } from "./Door";
+import { PasswordField } from "./PasswordField";
 
 export { Join } from "./Join";
 
@@ -52,10 +53,7 @@ export function SignIn() {
           Name
           <input name="user" autoComplete="username" required className={DOOR_FIELD} />
         </label>
-        <label className="text-sm text-quiet">
-          Password
-          <input name="password" type="password" autoComplete="current-password" required className={DOOR_FIELD} />
-        </label>
+        <PasswordField label="Password" />
         {problem ? <Notice tone="stop">{problem}</Notice> : null}
         <Button type="submit" kind={session.demo ? "plain" : "main"} disabled={busy}>
           Sign in

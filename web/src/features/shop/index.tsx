@@ -6,6 +6,7 @@ import type { People, Role } from "../../api/types";
 import { Only, SESSION_KEY, useMay, useSession } from "../../app/session";
 import { Button, Choice, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
+import { Yourself } from "../account/Yourself";
 
 const KEY = ["people"];
 const DAY = new Intl.DateTimeFormat(undefined, { day: "numeric", month: "short", year: "numeric" });
@@ -34,6 +35,7 @@ export function ShopPage() {
         {list.data ? <AtWork people={list.data} /> : list.error ? null : <p className="animate-pulse text-quiet">Fetching…</p>}
         {list.data ? <Invites people={list.data} /> : null}
         <ShopName key={session.shop?.id} />
+        <Yourself />
         <Leave />
       </div>
     </main>

@@ -1,0 +1,62 @@
+"""A password changed by who knows the old one; every other browser of theirs is signed out by it."""
+
+import logging
+
+from django.contrib.auth import update_session_auth_hash
+from django.contrib.auth.models import User
+from django.contrib.auth.password_validation import validate_password
+from django.contrib.sessions.models import Session
+from django.core.exceptions import ValidationError
+from django.db import transaction
+from django.http import HttpRequest
+from django.utils import timezone
+
+from varistrat.accounts.services.sign_in import Wait, address_of, pace, turn
+from varistrat.core.errors import InputError
+
+log = logging.getLogger("varistrat.security")
+USER_KEY = "_auth_user_id"
+
+
+def good_password(password: str, user: User) -> None:
+    """Raises InputError for one that is too short, too common or like the name."""
+    try:
+        validate_password(password, user)
+    except ValidationError as e:
+        said = e.messages[0][:1].lower() + e.messages[0][1:200].rstrip(".")
+        raise InputError.at("password", said, "choose a longer one of your own") from e
+
+
+def change(request: HttpRequest, *, user: User, old: str, new: str) -> None:
+    """Raises InputError for a wrong old one or a poor new one, Wait after too many tries."""
+    address = address_of(request)
+    if (seconds := pace.must_wait(user.get_username(), address)) > 0:
+        raise Wait(seconds)
+    with turn():
+        right = user.check_password(old)
+    if not right:
+        pace.wrong(user.get_username(), address)
+        log.warning("password of user %s not changed: the old one was wrong, from %s", user.pk, address)
+        raise InputError.at("old", "that is not your password", "type the one you sign in with")
+    if new == old:
+        raise InputError.at("password", "that is the one you have", "choose another")
+    good_password(new, user)
+    with turn():
+        user.set_password(new)
+    user.save(update_fields=["password"])
+    # this browser stays; all others ask for the new one
+    update_session_auth_hash(request, user)
+    log.info("password of user %s changed, from %s", user.pk, address)
+
+
+@transaction.atomic
+def sign_out_elsewhere(request: HttpRequest, *, user: User) -> int:
+    """End every other session of this user's; how many."""
+    gone = 0
+    mine = request.session.session_key
+    for session in Session.objects.filter(expire_date__gt=timezone.now()).exclude(session_key=mine):
+        if session.get_decoded().get(USER_KEY) == str(user.pk):
+            session.delete()
+            gone += 1
+    log.info("user %s signed out of %d other browsers, from %s", user.pk, gone, address_of(request))
+    return gone
