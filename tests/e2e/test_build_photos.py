@@ -75,6 +75,19 @@ class PhotoTests(BuildCase):
         self.page.get_by_role("link", name="Sum-up").click()
         expect(self.page.get_by_text("as the photo of the right face shows it")).to_be_visible()
 
+    def test_as_a_wanted_look(self) -> None:
+        self.enter()
+        self.go("Sedge knife, bold twist", "photos")
+        self.page.get_by_role("button", name="on the bench").click()
+        self.mark()
+        self.page.get_by_role("button", name="Search for this look").click()
+        expect(self.page).to_have_url(re.compile("/looks"))
+        # its shape is wanted; its tones are those of its light, and how like the sides are one photo does not tell
+        for title in ("How much is bright", "Contrast", "Left and right alike"):
+            expect(self.page.get_by_role("region", name=title)).to_contain_text("does not matter")
+        expect(self.page.get_by_role("region", name="Run of the lines")).not_to_contain_text("does not matter")
+        expect(self.page.get_by_role("button", name="Search", exact=True)).to_be_enabled()
+
     def test_marked_by_the_keyboard_and_no_photo_at_all(self) -> None:
         self.enter()
         self.go("Sedge knife, bold twist", "photos")

@@ -85,7 +85,7 @@ FEATURES: dict[str, Feature] = {
         Feature("pitch", "Length of the repeat", "short", "long", "mm", 2.5, 55, "How far on it comes again, where it does.",
                 "ratio"),
         Feature("rings", "Closed rings", "none", "many", "per 10 cm2", 0, 32, "Rings and islands closed upon themselves.", "root"),
-        Feature("sides", "Left and right alike", "each its own", "mirror images", "%", 0, 100, "How like the faces are, seen mirrored."),
+        Feature("sides", "Left and right alike", "each its own", "mirror images", "%", 0, 100, "How like the faces are, mirrored.", "root"),
         Feature("halves", "Alike above and below", "no", "about the middle", "%", 0, 70, "How like the upper half is to the lower."),
     )
 }  # fmt: skip
