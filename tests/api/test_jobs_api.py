@@ -148,7 +148,7 @@ class SheetTests(JobCase):
         self.assertFalse(Job.objects.exists())
 
     def test_only_the_last_few_are_kept(self) -> None:
-        self.assertEqual({k.key: k.kept for k in runner.KINDS.values()}, {"print_face": 20, "what_if": 8})
+        self.assertEqual({k.key: k.kept for k in runner.KINDS.values()}, {"print_face": 20, "what_if": 8, "looks": 12, "family_study": 6})
         for _ in range(11):
             made = self.sheet(AXES[0]).json()["id"]
             Job.objects.filter(pk=made).update(state="done")
