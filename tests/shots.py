@@ -138,12 +138,17 @@ def _rack(page: Page) -> None:
     _settled(page)
 
 
-def _shop(page: Page) -> None:
-    page.get_by_role("button", name="You, your shop, units and light").click()
-    page.get_by_role("link", name="The shop and who works in it").click()
-    page.get_by_role("button", name="Make a link").click()
-    page.get_by_label("The link", exact=True).wait_for()
-    page.evaluate("document.querySelector('[aria-label=\"The link\"]').value = location.origin + '/join/only-shown-once'")
+def _looks(page: Page) -> None:
+    page.get_by_role("link", name="Looks", exact=True).click()
+    for face in ("Width of the bands: rather bold", "How regular: rather never"):
+        page.get_by_role("button", name=re.compile(face)).click()
+    page.get_by_text("Tools, steels and limits").click()
+    page.get_by_role("switch", name=re.compile("Thorough")).click()
+    page.get_by_text("Tools, steels and limits").click()
+    page.get_by_role("button", name="Search").click()
+    page.get_by_text("short 1 in").first.wait_for(timeout=300_000)
+    page.get_by_role("button", name="Stop").wait_for(state="detached", timeout=300_000)
+    page.wait_for_timeout(4000)
 
 
 def _build(title: str, tab: str = "", then: Callable[[Page], None] | None = None) -> Callable[[Page], None]:
@@ -209,7 +214,7 @@ SHOTS: dict[str, tuple[str, tuple[int, int], Callable[[Page], None]]] = {
     "build-phone": ("dark", (390, 844), _build("Eel splitter")),
     "book": ("light", (1280, 800), _learned),
     "design-light": ("light", (1280, 800), _twist),
-    "shop": ("dark", (1280, 800), _shop),
+    "looks": ("light", (1280, 800), _looks),
     "stock": ("light", (1280, 800), _stock("Eel splitter, a thumb short", "Piles")),
     "rack": ("light", (1280, 800), _rack),
     "grind-core-line": ("light", (1280, 800), _grind("Osier peeler, core off centre", "Core line", _point)),
