@@ -83,6 +83,8 @@ class EveryScreenTests(BrowserCase):
                 look(f"{place}, {tab}")
             self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), self.viewport[0], place)
         places = {"/": "On the bench", "/rack": "Rack", "/pairing": "Pairing", "/steels": "Steels", "/compare": "Side by side"}
+        places |= {"/compare/suits": "Which suits my hand", "/looks": "A wanted look", "/practice": "Practice", "/help": "Help"}
+        places |= {"/book": "Book", "/baths": "Baths", "/shop": "The shop"}
         for path, heading in places.items():
             self.page.goto(self.live_server_url + path)
             expect(self.page.get_by_role("heading", level=1).first).to_be_attached()
