@@ -12,8 +12,9 @@ from varistrat.core.afar import chances_of
 from varistrat.core.executors import Processes, cores
 from varistrat.core.looks import search as looks
 from varistrat.core.looks.features import KEYS, features_of_cut
-from varistrat.core.looks.search import REPEATS_FROM, Ask, Search, Want, on_scales, wants_of
+from varistrat.core.looks.search import Ask, Search
 from varistrat.core.looks.space import FAMILIES, drawn_from, usual_pairings
+from varistrat.core.looks.taste import REPEATS_FROM, Want, on_scales, wants_of
 from varistrat.core.shop import AS_SHIPS
 from varistrat.core.starters import STARTERS
 from varistrat.core.study.family import ALL, grid_of

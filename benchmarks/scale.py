@@ -15,7 +15,8 @@ from benchmarks.quiet import machine
 from tests.cluster import cluster
 from varistrat.core.afar import band, chances_of, drawing, face
 from varistrat.core.executors import ASKED, workers
-from varistrat.core.looks.search import CHUNK, Ask, Search, Want, measured
+from varistrat.core.looks.search import CHUNK, Ask, Search, measured
+from varistrat.core.looks.taste import Want
 from varistrat.core.shop import AS_SHIPS
 from varistrat.core.starters import STARTERS
 from varistrat.core.study.family import BLADES, SCALES

@@ -11,7 +11,8 @@ import numpy as np
 
 from varistrat.core.looks import scales
 from varistrat.core.looks.features import FEATURES, KEYS
-from varistrat.core.looks.search import Ask, Pair, Search, Want
+from varistrat.core.looks.search import Ask, Pair, Search
+from varistrat.core.looks.taste import Want
 
 OUT = Path(scales.__file__).with_suffix(".toml")
 FACES = 2048

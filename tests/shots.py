@@ -140,7 +140,7 @@ def _rack(page: Page) -> None:
 
 def _looks(page: Page) -> None:
     page.get_by_role("link", name="Looks", exact=True).click()
-    for face in ("Width of the bands: rather bold", "How regular: rather never"):
+    for face in ("Width of the bands: towards bold", "How regular: towards never"):
         page.get_by_role("button", name=re.compile(face)).click()
     page.get_by_text("Tools, steels and limits").click()
     page.get_by_role("switch", name=re.compile("Thorough")).click()

@@ -12,8 +12,9 @@ from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.core.executors import ASKED
 from varistrat.core.looks import search
-from varistrat.core.looks.search import Ask, Want
+from varistrat.core.looks.search import Ask
 from varistrat.core.looks.space import Candidate
+from varistrat.core.looks.taste import Want
 from varistrat.core.starters import STARTERS
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services import keep

@@ -20,7 +20,8 @@ from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.executors import ASKED, Processes, asked_for, workers
-from varistrat.core.looks.search import Ask, Search, Want
+from varistrat.core.looks.search import Ask, Search
+from varistrat.core.looks.taste import Want
 from varistrat.core.pattern.picture import FULL, draw
 from varistrat.core.pattern.views import BladeView
 from varistrat.core.shop import AS_SHIPS

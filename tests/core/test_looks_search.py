@@ -12,26 +12,9 @@ from django.test import SimpleTestCase
 from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.looks import search
 from varistrat.core.looks.features import FEATURES, KEYS, features_of_cut
-from varistrat.core.looks.search import (
-    REPEATS_FROM,
-    SURE,
-    Ask,
-    Details,
-    Pair,
-    Search,
-    Step,
-    Want,
-    away,
-    beyond,
-    details,
-    families_for,
-    measured,
-    off_by,
-    on_scales,
-    taste_of,
-    wants_of,
-)
+from varistrat.core.looks.search import Ask, Details, Pair, Search, Step, beyond, details, families_for, measured
 from varistrat.core.looks.space import FAMILIES, HAND, TOOLS, Candidate, Number, drawn_from, pairings_of, usual_pairings
+from varistrat.core.looks.taste import REPEATS_FROM, SURE, Want, away, off_by, on_scales, taste_of, wants_of
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import DEFAULT_BLADE
 from varistrat.core.steels.estimate import shop_steel

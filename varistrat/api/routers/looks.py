@@ -13,14 +13,12 @@ from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.looks import (
     CandidateDesignOut,
     CandidateIn,
-    FeatureOut,
     LooksOut,
     MeasuredOut,
     MeasureIn,
     MeasurePhotoIn,
     PairOut,
     ToolOut,
-    WayOut_,
 )
 from varistrat.api.shop import shop_of
 from varistrat.builds import selectors as builds
@@ -29,8 +27,8 @@ from varistrat.core.laminate.photo import Mark, sight
 from varistrat.core.looks.features import FEATURES, features_of_cut
 from varistrat.core.looks.from_photo import features_of_photo
 from varistrat.core.looks.scales import examples
-from varistrat.core.looks.search import wants_of
-from varistrat.core.looks.space import FAMILIES, TOOLS, Candidate, pairings_of, usual_pairings
+from varistrat.core.looks.space import TOOLS, Candidate, pairings_of, usual_pairings
+from varistrat.core.looks.taste import wants_of
 from varistrat.core.photo.flat import grey_of
 from varistrat.core.reading import parse, read_json
 from varistrat.designs.services import predict
@@ -49,24 +47,9 @@ def looks(request: HttpRequest) -> LooksOut:
     found = [(p, True) for p in pairings_of(shop, there)] if there else []
     found += [(p, False) for p in usual_pairings(shop) if (p, True) not in found]
     return LooksOut(
-        features=[
-            FeatureOut(
-                key=f.key,
-                title=f.title,
-                low_word=f.low_word,
-                high_word=f.high_word,
-                unit=f.unit,
-                low=f.low,
-                high=f.high,
-                curve=f.curve,
-                about=f.about,
-                shape=f.shape,
-                examples=list(examples()[f.key]),
-            )
-            for f in FEATURES.values()
-        ],
+        features=list(FEATURES.values()),
+        examples={k: list(run) for k, run in examples().items()},
         tools=[ToolOut(key=k, says=v) for k, v in TOOLS.items()],
-        ways=[WayOut_(key=f.key, title=f.title, tells=f.tells, needs=list(f.needs)) for f in FAMILIES.values()],
         pairings=[
             PairOut(dark=d, bright=b, says=f"{shop.steels[d].name} and {shop.steels[b].name}", there=t)
             for (d, b), t in found[:MOST_PAIRINGS]

@@ -9,39 +9,15 @@ from varistrat.api.schemas.photos import Marks
 from varistrat.core.blade.geometry import Side
 from varistrat.core.blade.model import Blade
 from varistrat.core.design.document import Document
+from varistrat.core.looks.features import Feature
 from varistrat.core.looks.scales import Example
-from varistrat.core.looks.search import Want
 from varistrat.core.looks.space import Candidate
-
-
-class FeatureOut(Schema):
-    """low, high: ends of its scale; curve: how it runs between (even, ratio, root); examples: faces along it, from low to high."""
-
-    key: str
-    title: str
-    low_word: str
-    high_word: str
-    unit: str
-    low: float
-    high: float
-    curve: str
-    about: str
-    shape: bool
-    examples: list[Example]
+from varistrat.core.looks.taste import Want
 
 
 class ToolOut(Schema):
     key: str
     says: str
-
-
-class WayOut_(Schema):
-    """A way of forging; needs: tools."""
-
-    key: str
-    title: str
-    tells: str
-    needs: list[str]
 
 
 class PairOut(Schema):
@@ -54,11 +30,12 @@ class PairOut(Schema):
 
 
 class LooksOut(Schema):
-    """mark: of the shop's steels; a face's address carries it, so that a changed steel is seen."""
+    """examples: faces along the scale of each feature, from low to high; mark: of the shop's steels: a face's address carries it, so that a
+    changed steel is seen."""
 
-    features: list[FeatureOut]
+    features: list[Feature]
+    examples: dict[str, list[Example]]
     tools: list[ToolOut]
-    ways: list[WayOut_]
     pairings: list[PairOut]
     mark: str
 

@@ -7,8 +7,8 @@ way may be an answer. All that is heavy is a map of plain data over an executor.
 import json
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import Executor
-from dataclasses import dataclass, field, replace
-from typing import Annotated, Any, Literal
+from dataclasses import dataclass, replace
+from typing import Annotated, Any
 
 import numpy as np
 from cachetools import LRUCache
@@ -22,19 +22,12 @@ from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.families import BRIGHT, DARK, Json
 from varistrat.core.looks.features import FEATURES, KEYS, features_of_cut
 from varistrat.core.looks.space import FAMILIES, TOOLS, Candidate, drawn_from
+from varistrat.core.looks.taste import Taste, Want, away, off_by, on_scales, spread_of, taste_of
 from varistrat.core.model import Model
 from varistrat.core.route.money import time_and_money
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.stock.told import risk_told
 
-SURE: dict[str, float] = {"exactly": 0.05, "near": 0.12, "about": 0.3}
-"""How far off is still as wanted, as a share of the scale (one standard deviation)."""
-POPULATION = 0.22
-"""Usual spread of what can be forged on a scale, before enough of it was seen to say."""
-SHRUNK = 0.5
-"""How much of the correlations between features is believed."""
-REPEATS_FROM = 25.0
-"""% from which a face's repeat has a length worth speaking of."""
 CHUNK, BATCH = 6, 48
 FIRST_AT = 48
 """Faces after which the first answers are told."""
@@ -43,17 +36,8 @@ FAMILIES_REFINED, GENERATIONS, STILL = 5, 8, 0.004
 ANSWERS, POOL, MOST_DETAILED = 12, 240, 48
 APART, OTHER_FAMILY = 2.0, 0.5
 """What it is worth to an answer to be unlike those before it, and to be made another way."""
-DISLIKED, NEARBY = 6.0, 0.5
 KEPT = 40_000
 Steel = Annotated[str, Field(max_length=40)]
-
-
-class Want(Model):
-    """A feature, where on its own scale (its unit), and how sure one is of that."""
-
-    feature: Annotated[str, Field(max_length=20)]
-    value: Annotated[float, Field(ge=-1000, le=1000)]
-    sure: Literal["exactly", "near", "about"] = "near"
 
 
 class Pair(Model):
@@ -189,82 +173,6 @@ class Step:
     """Answers that would have come near, and are beyond a limit."""
 
 
-@dataclass
-class Taste:
-    """Where on the scales (share) the look is wanted and how far off is still right, per feature; nan: it does not matter. bad: places that
-    were disliked."""
-
-    at: Array
-    give: Array
-    bad: list[Array] = field(default_factory=list)
-
-    @property
-    def wanted(self) -> Array:
-        """Which features matter."""
-        out: Array = np.isfinite(self.at)
-        return out
-
-
-def on_scales(features: Sequence[float]) -> Array:
-    """Shares of their scales, held within a little beyond their ends: past them the eye sees no more."""
-    return np.clip([f.on_scale(v) for f, v in zip(FEATURES.values(), features, strict=True)], -0.15, 1.15)
-
-
-def taste_of(wants: Sequence[Want], liked: Sequence[Array], disliked: Sequence[Array], spread: Array) -> Taste:
-    """What is said and what was liked, weighed by how sure each is.
-
-    A slider is a measurement of the taste with the width of SURE; each liked face one with the width in which liked faces differ (with one
-    only, the usual spread). Normal, independent: precisions add up.
-    """
-    at, precision = np.full(len(KEYS), np.nan), np.zeros(len(KEYS))
-    for w in wants:
-        i = KEYS.index(w.feature)
-        at[i] = np.clip(FEATURES[w.feature].on_scale(w.value), -0.15, 1.15)
-        precision[i] = 1 / SURE[w.sure] ** 2
-    repeat = KEYS.index("repeat")
-    if np.isfinite(at[repeat]) and FEATURES["repeat"].from_scale(float(at[repeat])) < REPEATS_FROM:
-        # what hardly comes again has no length to come again after
-        at[KEYS.index("pitch")], precision[KEYS.index("pitch")] = np.nan, 0.0
-    if liked:
-        rows = np.array(liked)
-        mean = rows.mean(axis=0)
-        wide = (spread**2 + ((rows - mean) ** 2).sum(axis=0)) / len(rows)
-        more = np.where(np.isfinite(mean), len(rows) / wide, 0.0)
-        total = precision + more
-        at = np.where(more > 0, (np.nan_to_num(at) * precision + np.nan_to_num(mean) * more) / np.maximum(total, 1e-12), at)
-        precision = total
-    with np.errstate(divide="ignore"):
-        give = np.where(precision > 0, 1 / np.sqrt(precision), np.inf)
-    return Taste(at, give, list(disliked))
-
-
-def away(taste: Taste, places: Array, population: Array) -> Array:
-    """How far each of the places (n, features) is from what is wanted: Mahalanobis' distance, squared, in what the population spreads
-    and correlates and the taste gives; more for what lies near a face that was disliked."""
-    i = np.nonzero(taste.wanted)[0]
-    spread = np.maximum(population.std(axis=0), 0.05) if len(population) >= 32 else np.full(len(KEYS), POPULATION)
-    some = np.nan_to_num(population[:, i]) if len(population) >= 32 else np.zeros((0, len(i)))
-    related = np.eye(len(i))
-    if len(some) and len(i) > 1:
-        found = np.nan_to_num(np.corrcoef(some.T))
-        related = SHRUNK * found + (1 - SHRUNK) * np.eye(len(i))
-        np.fill_diagonal(related, 1.0)
-    # a slider that must be exact counts in its own width; what may be anything within reach counts little
-    width = np.minimum(taste.give[i], spread[i] * 4)
-    inverse = np.linalg.inv(related * np.outer(width, width))
-    d = np.nan_to_num(places[:, i] - taste.at[i])
-    out: Array = np.einsum("nj,jk,nk->n", d, inverse, d)
-    for bad in taste.bad:
-        near = np.nanmean(((places - bad) / spread) ** 2, axis=1)
-        out = out + DISLIKED * np.exp(-near / (2 * NEARBY**2))
-    return out
-
-
-def off_by(taste: Taste, place: Array) -> float:
-    """Mean of how far off the features that matter are, as a share of their scales."""
-    return float(np.nanmean(np.abs(np.clip(place, 0, 1) - np.clip(taste.at, 0, 1))[taste.wanted]))
-
-
 class Search:
     """One search. Every face is tried once, however often it is asked for."""
 
@@ -310,10 +218,8 @@ class Search:
     def taste(self) -> Taste:
         """What is wanted; by the whole population as soon as it was seen."""
         if self._taste is None:
-            rows = self.population
-            spread = np.nanstd(rows, axis=0) if len(rows) >= 32 else np.full(len(KEYS), POPULATION)
             liked, disliked = ([self.places[c.key] for c in some if c.key in self.places] for some in (self.ask.liked, self.ask.disliked))
-            self._taste = taste_of(self.ask.wants, liked, disliked, np.maximum(spread, 0.05))
+            self._taste = taste_of(self.ask.wants, liked, disliked, spread_of(self.population))
         return self._taste
 
     @property
@@ -381,8 +287,7 @@ class Search:
         this order they are shown, so that the first few are already of several kinds."""
         if not pool:
             return []
-        spread = np.maximum(self.population.std(axis=0), 0.05) if len(self.walked) >= 32 else np.full(len(KEYS), POPULATION)
-        places = np.nan_to_num(np.array([self.places[k] for _, k in pool])) / spread
+        places = np.nan_to_num(np.array([self.places[k] for _, k in pool])) / spread_of(self.population)
         family = np.array([self.candidates[k].family for _, k in pool])
         cost = np.sqrt(np.array([s for s, _ in pool]))
         chosen, apart = [0], np.full(len(pool), np.inf)
@@ -478,12 +383,3 @@ def beyond(ask: Ask, d: Details) -> bool:
     limits: list[tuple[Any, float]] = [(ask.heats, d.heats), (ask.hours, d.minutes / 60), (ask.loss, d.loss)]
     too_fine = ask.finest is not None and d.finest is not None and d.finest < ask.finest
     return bool(d.stops) or too_fine or any(most is not None and is_ > most for most, is_ in limits)
-
-
-def wants_of(features: Mapping[str, float], sure: Literal["exactly", "near", "about"] = "near", shape_only: bool = False) -> list[Want]:
-    """A face as what is wanted: of a design, or (shape only) of a photo, whose tones are those of its light."""
-    return [
-        Want(feature=k, value=round(float(v), 3), sure=sure)
-        for k, v in features.items()
-        if np.isfinite(v) and not (shape_only and not FEATURES[k].shape)
-    ]

@@ -181,7 +181,7 @@ FAMILIES: dict[str, Family] = {
                lambda v: f.clad_core(v["turns"])),
     )
 }  # fmt: skip
-"""All of them; those that come first are told apart by eye."""
+"""All of them."""
 
 
 class Candidate(Model):

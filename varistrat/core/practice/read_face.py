@@ -120,15 +120,9 @@ class Choice:
 
 
 @dataclass(frozen=True)
-class Slider:
+class Slider(Number):
     """A number to be set."""
 
-    key: str
-    label: str
-    unit: str
-    low: float
-    high: float
-    step: float
     value: float
 
 
@@ -208,7 +202,8 @@ class ReadFace(Exercise[Face]):
         choices = tuple(Choice(k, FAMILIES[k].title, FAMILIES[k].tells if state.ended else "", k in state.wrong) for k in state.choices)
         tried = state.tried or {}
         numbers = tuple(
-            Slider(n.key, n.label, n.unit, n.low, n.high, n.step, tried[n.key]) for n in (numbers_of(state.family) if state.known else ())
+            Slider(n.key, n.label, n.unit, n.low, n.high, n.step, n.usual, tried[n.key])
+            for n in (numbers_of(state.family) if state.known else ())
         )
         like = self._like(state) if state.known and state.tries else None
         return FaceShown(

@@ -7,7 +7,7 @@ from typing import Any, ClassVar, Literal
 from pydantic import BaseModel
 
 from varistrat.core.executors import cores, workers
-from varistrat.core.looks.search import Answer, Ask, Search, Step
+from varistrat.core.looks.search import Answer, Ask, Search, Step, checked
 from varistrat.core.shop import ShopData
 from varistrat.jobs.kinds.base import Kind, Plan, Watch
 from varistrat.jobs.models import Lane
@@ -47,7 +47,7 @@ class Looks(Kind[LooksOrder]):
     kept = 12
 
     def plan(self, order: LooksOrder, shop: Shop) -> Plan:
-        Search(order.ask, shop_data(shop))
+        checked(order.ask, shop_data(shop))
         said = order.ask.model_dump(mode="json", by_alias=True)
         return Plan({"ask": said}, {"kind": self.key, "ask": said}, wanted=0)
 

@@ -12129,6 +12129,8 @@ export interface components {
             high: number;
             /** Step */
             step: number;
+            /** Usual */
+            usual: number;
             /** Value */
             value: number;
         };
@@ -12199,10 +12201,11 @@ export interface components {
             candidate: components["schemas"]["Candidate"];
         };
         /**
-         * FeatureOut
-         * @description low, high: ends of its scale; curve: how it runs between (even, ratio, root); examples: faces along it, from low to high.
+         * Feature
+         * @description One of them: its name, the words at both ends of its scale, unit, and the scale itself (`low` to `high` of what can be forged, in
+         *     `curve`); shape: it does not change with the tones; about: what it says.
          */
-        FeatureOut: {
+        Feature: {
             /** Key */
             key: string;
             /** Title */
@@ -12217,26 +12220,33 @@ export interface components {
             low: number;
             /** High */
             high: number;
-            /** Curve */
-            curve: string;
             /** About */
             about: string;
-            /** Shape */
-            shape: boolean;
-            /** Examples */
-            examples: components["schemas"]["Example"][];
+            /**
+             * Curve
+             * @default even
+             */
+            curve?: string;
+            /**
+             * Shape
+             * @default true
+             */
+            shape?: boolean;
         };
         /**
          * LooksOut
-         * @description mark: of the shop's steels; a face's address carries it, so that a changed steel is seen.
+         * @description examples: faces along the scale of each feature, from low to high; mark: of the shop's steels: a face's address carries it, so that a
+         *     changed steel is seen.
          */
         LooksOut: {
             /** Features */
-            features: components["schemas"]["FeatureOut"][];
+            features: components["schemas"]["Feature"][];
+            /** Examples */
+            examples: {
+                [key: string]: components["schemas"]["Example"][];
+            };
             /** Tools */
             tools: components["schemas"]["ToolOut"][];
-            /** Ways */
-            ways: components["schemas"]["WayOut_"][];
             /** Pairings */
             pairings: components["schemas"]["PairOut"][];
             /** Mark */
@@ -12262,20 +12272,6 @@ export interface components {
             key: string;
             /** Says */
             says: string;
-        };
-        /**
-         * WayOut_
-         * @description A way of forging; needs: tools.
-         */
-        WayOut_: {
-            /** Key */
-            key: string;
-            /** Title */
-            title: string;
-            /** Tells */
-            tells: string;
-            /** Needs */
-            needs: string[];
         };
         /**
          * MeasuredOut

@@ -2,16 +2,18 @@ import { X } from "lucide-react";
 import { useUnit } from "../../app/session";
 import { length } from "../../lib/units";
 import { Button, Segments } from "../../ui";
-import { type Feature, faceOf, fromScale, inWords, onScale, type Sure, type Want } from "./scale";
+import { type Example, type Feature, faceOf, fromScale, inWords, onScale, type Sure, type Want } from "./scale";
 
 /** One feature: five faces along it, a slider under them, and how sure one is. Without a value it does not matter. */
 export function Scale({
   feature,
+  examples,
   want,
   mark,
   onWant,
 }: {
   feature: Feature;
+  examples: Example[];
   want: Want | undefined;
   mark: string;
   onWant: (next: Omit<Want, "feature"> | null) => void;
@@ -30,13 +32,13 @@ export function Scale({
         </output>
       </h2>
       <div className="grid grid-cols-5 gap-1">
-        {feature.examples.map((e, i) => (
+        {examples.map((e, i) => (
           <button
             key={e.at}
             type="button"
             onClick={() => set(e.at)}
             aria-pressed={at !== null && Math.abs(at - e.at) < 0.125}
-            aria-label={`${feature.title}: ${inWords(feature, e.at)}, face ${i + 1} of ${feature.examples.length}`}
+            aria-label={`${feature.title}: ${inWords(feature, e.at)}, face ${i + 1} of ${examples.length}`}
             className="min-h-11 overflow-hidden rounded border-2 border-transparent bg-plate aria-pressed:border-accent"
           >
             <img src={faceOf(e.candidate, 160, mark)} alt="" loading="lazy" className="h-11 w-full object-cover" />

@@ -92,6 +92,7 @@ export function LooksPage() {
           <Scale
             key={f.key}
             feature={f}
+            examples={known.data.examples[f.key] ?? []}
             mark={mark}
             want={taste.wants.find((w) => w.feature === f.key)}
             onWant={(next) => setTaste({ ...taste, wants: wanted(taste.wants, f.key, next) })}

@@ -12,8 +12,7 @@ const feature = (curve: string, low: number, high: number) =>
     high,
     curve,
     about: "",
-    shape: true,
-    examples: [],
+    shape: true
   }) as Feature;
 
 describe("scales of a look", () => {
@@ -35,9 +34,9 @@ describe("scales of a look", () => {
     const f = feature("even", 0, 1);
     expect([0, 0.2, 0.5, 0.8, 1].map((at) => inWords(f, at))).toEqual([
       "fine",
-      "rather fine",
+      "towards fine",
       "between the two",
-      "rather bold",
+      "towards bold",
       "bold",
     ]);
   });

@@ -1,7 +1,8 @@
 import type { components } from "../../api/schema.gen";
 
 type S = components["schemas"];
-export type Feature = S["FeatureOut"];
+export type Feature = S["Feature"];
+export type Example = S["Example"];
 export type Want = S["Want"];
 export type Candidate = S["Candidate"];
 export type Ask = S["Ask"];
@@ -33,8 +34,8 @@ export function fromScale(f: Pick<Feature, "low" | "high" | "curve">, at: number
 export function inWords(f: Feature, at: number): string {
   if (at < 0.12) return f.low_word;
   if (at > 0.88) return f.high_word;
-  if (at < 0.38) return `rather ${f.low_word}`;
-  if (at > 0.62) return `rather ${f.high_word}`;
+  if (at < 0.38) return `towards ${f.low_word}`;
+  if (at > 0.62) return `towards ${f.high_word}`;
   return "between the two";
 }
 
