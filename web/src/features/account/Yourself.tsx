@@ -20,7 +20,8 @@ export function Yourself() {
   });
   const elsewhere = useMutation({
     mutationFn: () => ask(api.POST("/api/session/sign-out-elsewhere")),
-    onSuccess: ({ ended }) => toast(ended ? `Signed out of ${ended} other ${ended === 1 ? "browser" : "browsers"}.` : "You are signed in nowhere else."),
+    onSuccess: ({ ended }) =>
+      toast(ended ? `Signed out of ${ended} other ${ended === 1 ? "browser" : "browsers"}.` : "You are signed in nowhere else."),
     onError: (e) => toast(whatWentWrong(e)),
   });
   const submit = (e: FormEvent<HTMLFormElement>) => {

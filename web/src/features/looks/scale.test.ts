@@ -12,7 +12,7 @@ const feature = (curve: string, low: number, high: number) =>
     high,
     curve,
     about: "",
-    shape: true
+    shape: true,
   }) as Feature;
 
 describe("scales of a look", () => {
