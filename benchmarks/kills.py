@@ -15,17 +15,20 @@ import urllib.error
 import urllib.request
 from dataclasses import dataclass, field
 from datetime import UTC, datetime
-from pathlib import Path
 from uuid import uuid4
 
 from benchmarks.load import _SEED, Smith
 from benchmarks.served import ROOT, Served
 from benchmarks.soak import _BUILDS
+from varistrat.core.design.upgrades import FORMAT
 
 KILLS, PEOPLE = 1000, 6
 OUT = ROOT / "docs" / "kills.md"
-OF_WORKERS = 0.3
-"""Share of the kills that are of a worker only."""
+SERVER = ""
+KINDS, SHARES = (SERVER, "db_worker", "--beside"), (0.55, 0.3, 0.15)
+"""Who is killed: the server, a worker, a server beside it; known by a word of their commands."""
+EARLY, LATE = (0.02, 1.2), (2.2, 6.0)
+"""Seconds after a start, by turns: before there are workers, and when they are at work."""
 JOBS_OVER = 240.0
 """Seconds after the last kill within which every job has come to its end."""
 
@@ -69,7 +72,7 @@ class Hand(Smith):
                     with lock:
                         said.entries |= kept
             elif what < 0.9:
-                status, raw = self.ask("designs", "POST", "/api/designs", {"document": self.document, "name": "read in"})
+                status, raw = self.ask("designs", "POST", "/api/designs/import", {"format": FORMAT, "name": "read in"} | self.document)
                 if status == 201:
                     with lock:
                         said.designs.add(json.loads(raw)["id"])
@@ -86,36 +89,76 @@ class Hand(Smith):
                 time.sleep(0.2)
 
 
+_NURSERY = """
+import os, signal, sys
+os.environ["DJANGO_SETTINGS_MODULE"] = "varistrat.site.settings"
+import django
+django.setup()
+import varistrat.site.wsgi
+from varistrat.site import server
+for line in sys.stdin:
+    made = os.fork()
+    if not made:
+        os.dup2(os.open(os.devnull, os.O_RDONLY), 0)
+        os.dup2(2, 1)
+        server.main(int(line))
+        os._exit(0)
+    print(made, flush=True)
+    os.waitpid(made, 0)
+    print("gone", flush=True)
+"""
+"""Loads all that a server needs, and makes one for each port it is told, by fork: what is tried is what a kill leaves behind, not how long
+Python takes to load."""
+
+
 class Killable(Served):
     """A server that is killed and begun again on the same folder and port."""
 
-    def kill(self) -> None:
-        self.process.send_signal(signal.SIGKILL)
-        self.process.wait()
+    _made = 0
 
-    def kill_worker(self, rng: random.Random) -> bool:
-        found = []
-        for line in Path("/proc").glob("[0-9]*/stat"):
-            try:
-                parent = int(line.read_text().rpartition(")")[2].split()[1])
-                command = (line.parent / "cmdline").read_bytes()
-            except OSError:
-                continue
-            if parent == self.process.pid and b"db_worker" in command:
-                found.append(int(line.parent.name))
-        if not found:
-            return False
+    def __enter__(self) -> "Killable":
+        super().__enter__()
+        self.stop()
+        env = os.environ | {"VARISTRAT_MODE": self.mode, "VARISTRAT_DATA": self.folder.name, "VARISTRAT_BIND": "127.0.0.1"}
+        with self.output.open("ab") as out:
+            self.nursery = subprocess.Popen(
+                [sys.executable, "-c", _NURSERY], cwd=ROOT, env=env, stdin=subprocess.PIPE, stdout=subprocess.PIPE, stderr=out, text=True
+            )
+        self.again()
+        return self
+
+    def __exit__(self, *_: object) -> None:
+        self.kill()
+        self.nursery.kill()
+        self.nursery.wait()
+        super().__exit__()
+
+    @property
+    def pid(self) -> int:
+        return self._made or self.process.pid
+
+    def kill(self) -> None:
+        os.kill(self._made, signal.SIGKILL)
+        assert self.nursery.stdout
+        self.nursery.stdout.readline()
+
+    def kill_one(self, rng: random.Random) -> str:
+        """The server, a worker, or a server beside it: whichever of them is there; what it was."""
+        kind = rng.choices(KINDS, SHARES)[0]
+        found = self.family(kind.encode())
+        if kind == SERVER or not found:
+            self.kill()
+            return SERVER
         os.kill(rng.choice(found), signal.SIGKILL)
-        return True
+        return kind
 
     def again(self) -> float:
         """Seconds until it answers."""
-        env = os.environ | {"VARISTRAT_MODE": self.mode, "VARISTRAT_DATA": self.folder.name, "VARISTRAT_BIND": "127.0.0.1"}
+        assert self.nursery.stdin and self.nursery.stdout
         began = time.monotonic()
-        with self.output.open("ab") as out:
-            self.process = subprocess.Popen(
-                [sys.executable, "-m", "varistrat.site.server", str(self.port)], cwd=ROOT, env=env, stdout=out, stderr=out
-            )
+        self.nursery.stdin.write(f"{self.port}\n")
+        self.nursery.stdin.flush()
+        self._made = int(self.nursery.stdout.readline())
         while time.monotonic() - began < 60:
             try:
                 urllib.request.urlopen(f"{self.address}/api/session", timeout=5).close()
@@ -123,7 +166,7 @@ class Killable(Served):
             except urllib.error.HTTPError:
                 raise
             except OSError:
-                time.sleep(0.05)
+                time.sleep(0.02)
         raise SystemExit(f"the server did not come back: {self.output.read_text()[-2000:]}")
 
 
@@ -154,7 +197,7 @@ def missing(folder: str, said: Said) -> list[str]:
 def main(asked: list[str]) -> None:
     """As told; docs/kills.md is written by a whole run only."""
     kills, rng, said, lock = int(asked[0]) if asked else KILLS, random.Random(7), Said(), threading.Lock()
-    began, starts, of_worker, wrong = time.monotonic(), list[float](), 0, list[str]()
+    began, starts, wrong, killed = time.monotonic(), list[float](), list[str](), dict.fromkeys(KINDS, 0)
     with Killable("lan", ["shell", "-v", "0", "-c", (_SEED + _BUILDS).replace("USERS", str(PEOPLE))]) as server:
         rows = json.loads(server.said.partition("SEEDED")[2].partition("BUILDS")[0])
         hands = [Hand(server.port, *row) for row in rows]
@@ -165,11 +208,10 @@ def main(asked: list[str]) -> None:
         for t in threads:
             t.start()
         for n in range(kills):
-            time.sleep(rng.uniform(0.05, 1.2))
-            if rng.random() < OF_WORKERS and server.kill_worker(rng):
-                of_worker += 1
-            else:
-                server.kill()
+            time.sleep(rng.uniform(*rng.choice((EARLY, LATE))))
+            kind = server.kill_one(rng)
+            killed[kind] += 1
+            if kind == SERVER:
                 starts.append(server.again())
             if n % 20 == 19:
                 with lock:
@@ -192,7 +234,7 @@ def main(asked: list[str]) -> None:
         "",
         "| what | measured | wanted |",
         "|---|---|---|",
-        f"| kills of the server, of a worker alone | {len(starts)}, {of_worker} | 1,000 together |",
+        f"| kills of the server, of a worker, of a server beside it | {', '.join(str(killed[k]) for k in KINDS)} | 1,000 together |",
         (
             f"| entries, designs, latest saves, jobs acknowledged | {len(said.entries)}, {len(said.designs)}, {len(said.saves)}, "
             f"{len(said.jobs)} | |"

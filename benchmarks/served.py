@@ -60,15 +60,35 @@ class Served:
         self.stop()
         self.folder.cleanup()
 
+    @property
+    def pid(self) -> int:
+        """Of the server."""
+        return self.process.pid
+
     def stop(self) -> str:
         """End it; what it printed."""
         self.process.terminate()
         self.process.wait()
         return self.output.read_text()
 
-    def memory(self) -> float:
-        """The most it ever held, MB."""
-        for line in Path(f"/proc/{self.process.pid}/status").read_text().splitlines():
-            if line.startswith("VmHWM"):
-                return int(line.split()[1]) / 1000
-        return float("nan")
+    def family(self, word: bytes = b"") -> list[int]:
+        """Process numbers of the server and of its children, or of those with this word in their command."""
+        found = [] if word else [self.pid]
+        for status in Path("/proc").glob("[0-9]*/status"):
+            try:
+                if f"PPid:\t{self.pid}\n" in status.read_text() and word in (status.parent / "cmdline").read_bytes():
+                    found.append(int(status.parent.name))
+            except OSError:
+                continue
+        return found
+
+    def memory(self, field: str = "VmHWM", word: bytes = b"") -> float:
+        """The most that it and its children ever held, MB; field VmRSS: what they hold. word: see `family`."""
+        held = 0.0
+        for pid in self.family(word):
+            try:
+                status = Path(f"/proc/{pid}/status").read_text()
+            except OSError:
+                continue
+            held += sum(int(line.split()[1]) / 1000 for line in status.splitlines() if line.startswith(field))
+        return held

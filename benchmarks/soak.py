@@ -99,13 +99,6 @@ class Person(Smith):
             layers[0]["thickness"] = round(layers[0]["thickness"] * rng.uniform(0.98, 1.02), 3)
 
 
-def _memory(pid: int) -> float:
-    for line in Path(f"/proc/{pid}/status").read_text().splitlines():
-        if line.startswith("VmRSS"):
-            return int(line.split()[1]) / 1000
-    return float("nan")
-
-
 def soak(minutes: float) -> list[str]:
     """The lines of docs/soak.md."""
     with Served("lan", ["shell", "-v", "0", "-c", (_SEED + _BUILDS).replace("USERS", str(PEOPLE))]) as server:
@@ -121,7 +114,7 @@ def soak(minutes: float) -> list[str]:
             t.start()
         held = []
         while any(t.is_alive() for t in threads):
-            held.append(_memory(server.process.pid))
+            held.append(server.memory("VmRSS") - server.memory("VmRSS", b"db_worker"))
             machine.pace()
             time.sleep(10.0)
         for t in threads:
@@ -160,7 +153,7 @@ def _told(minutes: float, waits: list[tuple[str, float, int]], held: list[float]
         f"| answers of 500 and above, or none | {', '.join(map(str, bad)) or 'none'} | none |",
         f"| entries acknowledged, and there afterwards | {written}, {kept} | the same |",
         (
-            f"| memory of the server, MB: after a minute, at half time, at the end | {held[min(6, len(held) - 1)]:.0f}, {half[0]:.0f}, "
+            f"| memory of the serving processes, MB: after a minute, at half time, at the end | {held[min(6, len(held) - 1)]:.0f}, {half[0]:.0f}, "
             f"{held[-1]:.0f} | flat |"
         ),
     ]

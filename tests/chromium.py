@@ -15,4 +15,7 @@ FLAGS = [
     "--disable-sync",
     "--disable-component-update",
     "--disable-quic",
+    # a camera that shows a moving picture, and no question whether it may be used
+    "--use-fake-device-for-media-stream",
+    "--use-fake-ui-for-media-stream",
 ]

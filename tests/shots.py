@@ -177,7 +177,7 @@ def _timed(page: Page) -> None:
 
 
 SEEN_AT = ((0.1486, 0.5654), (0.1685, 0.3480), (0.9116, 0.5822), (0.5594, 0.6433), (0.5746, 0.4264))
-"""Heel, tip, edge and spine in the demo's photo of the right side, shares of its sides; from demo/photos.py, `seen_at`."""
+"""Heel, tip, edge and spine in the demo's photo of the right side, shares of its sides; from core/photo/bench.py, `seen_at`."""
 
 
 def _read_off(page: Page) -> None:

@@ -15,7 +15,7 @@ from unittest import mock
 
 from django.test import SimpleTestCase
 
-from varistrat.site import keeping, worker
+from varistrat.site import child, keeping, worker
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -146,16 +146,16 @@ class SupervisorTests(SimpleTestCase):
     def test_started_again_and_stopped(self) -> None:
         with (
             tempfile.TemporaryDirectory() as folder,
-            mock.patch.object(worker, "PAUSES", (0.05,)),
-            mock.patch.object(worker.Supervisor, "_sweep"),
+            mock.patch.object(child, "PAUSES", (0.05,)),
+            mock.patch.object(worker.Worker, "before"),
         ):
             real = subprocess.Popen
 
             def stand_in(command: list[str], **more: object) -> "subprocess.Popen[bytes]":
                 return real([sys.executable, "-c", "import time; print('at work', flush=True); time.sleep(60)"], **more)  # type: ignore[call-overload]
 
-            with mock.patch.object(worker.subprocess, "Popen", stand_in), self.assertLogs("varistrat.site.worker", "ERROR"):
-                supervisor = worker.Supervisor(Path(folder), "long")
+            with mock.patch.object(child.subprocess, "Popen", stand_in), self.assertLogs("varistrat.site.child", "ERROR"):
+                supervisor = worker.Worker(Path(folder), "long")
                 supervisor.start()
                 for wanted in (1, 2):
                     until = time.monotonic() + 20
@@ -175,20 +175,20 @@ class SupervisorTests(SimpleTestCase):
 
     def test_a_killed_parent_takes_its_worker_along(self) -> None:
         script = (
-            "import subprocess, sys, time; from varistrat.site.worker import _die_with_parent;"
+            "import subprocess, sys, time; from varistrat.site.child import _die_with_parent;"
             "p = subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(60)'], preexec_fn=_die_with_parent);"
             "print(p.pid, flush=True); time.sleep(60)"
         )
         parent = subprocess.Popen([sys.executable, "-c", script], cwd=ROOT, stdout=subprocess.PIPE, text=True)
         assert parent.stdout
-        child = int(parent.stdout.readline())
+        pid = int(parent.stdout.readline())
         parent.kill()
         parent.wait()
         parent.stdout.close()
         until = time.monotonic() + 10
-        while time.monotonic() < until and _alive(child):
+        while time.monotonic() < until and _alive(pid):
             time.sleep(0.05)
-        self.assertFalse(_alive(child))
+        self.assertFalse(_alive(pid))
 
 
 def _alive(pid: int) -> bool:

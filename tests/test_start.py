@@ -11,6 +11,8 @@ import subprocess
 import tempfile
 import time
 import urllib.request
+from collections.abc import Callable
+from contextlib import suppress
 from http.cookiejar import CookieJar
 from pathlib import Path
 from typing import Any
@@ -132,6 +134,56 @@ class DemoTests(SimpleTestCase):
         with self.opener().open(asked) as answer:
             self.assertEqual(answer.status, 200)
             self.assertNotIn("Strict-Transport-Security", answer.headers)
+
+    def test_two_serve_one_shop_and_neither_outlives_the_first(self) -> None:
+        address = self.start("serve", "--lan", VARISTRAT_SERVERS="2")
+        first = self.process.pid
+
+        def others() -> list[int]:
+            """Servers beside the first one: who was made by it and holds on to its socket."""
+            found = []
+            for status in Path("/proc").glob("[0-9]*/status"):
+                with suppress(OSError):
+                    if f"PPid:\t{first}\n" in status.read_text() and b"--beside" in (status.parent / "cmdline").read_bytes():
+                        found.append(int(status.parent.name))
+            return found
+
+        def until(what: Callable[[], object], why: str) -> None:
+            end = time.monotonic() + 30
+            while not what():
+                self.assertLess(time.monotonic(), end, why)
+                time.sleep(0.05)
+
+        def answered(patience: float = 20.0) -> bool:
+            try:
+                with self.opener().open(f"{address}/api/session", timeout=patience) as answer:
+                    return bool(json.load(answer)["demo"] is False)
+            except OSError:
+                return False
+
+        def by_the_second() -> bool:
+            """Whether it answers while the first one stands still."""
+            os.kill(first, signal.SIGSTOP)
+            try:
+                return answered(1.0)
+            finally:
+                os.kill(first, signal.SIGCONT)
+
+        until(others, "the second one never came")
+        until(by_the_second, "the second one does not answer")
+        # the second is killed: the first goes on, and another one takes its place
+        second = others()[0]
+        os.kill(second, signal.SIGKILL)
+        self.assertTrue(all(answered() for _ in range(20)))
+        until(lambda: others() not in ([], [second]), "nobody took its place")
+        until(by_the_second, "the one in its place does not answer")
+        # the first is killed: nobody holds on to its port
+        self.process.kill()
+        self.process.wait()
+        until(lambda: not answered(), "a second one lives on")
+        with socket.socket() as s:
+            s.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            s.bind(("127.0.0.1", int(address.rpartition(":")[2])))
 
     def test_calls_that_are_off_are_refused_in_a_line(self) -> None:
         for args, word in (

@@ -10,7 +10,6 @@ from django.test import Client, SimpleTestCase, TestCase, override_settings
 from PIL import Image
 
 from tests.people import member
-from varistrat.accounts.services import sign_in as paced
 from varistrat.api import api
 from varistrat.core.starters import STARTERS
 from varistrat.demo.shop import load_demo
@@ -344,12 +343,6 @@ class KeepingTests(ApiCase):
 
 
 class DoorTests(ApiCase):
-    def setUp(self) -> None:
-        super().setUp()
-        fresh = mock.patch.object(paced, "pace", paced.Pace())
-        fresh.start()
-        self.addCleanup(fresh.stop)
-
     def test_sign_in_and_out(self) -> None:
         door = Client(**HTTP)
         self.assertEqual(door.get("/api/session").json()["user"], None)

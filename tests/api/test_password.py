@@ -11,7 +11,7 @@ from django.test import Client, SimpleTestCase, TestCase, override_settings
 
 from tests.api.test_api import HTTP
 from tests.people import member
-from varistrat.accounts.services.sign_in import pace
+from varistrat.accounts.models import Tries
 from varistrat.demo.people import DEMO_PEOPLE
 from varistrat.shop.models import Membership, Role
 from varistrat.shop.services import people
@@ -21,7 +21,6 @@ OLD, NEW = "lantern-and-quay-7", "a row of nine plain words"
 
 class PasswordTests(TestCase):
     def setUp(self) -> None:
-        pace._counts.clear()
         self.who = member("smith")
         self.who.user.set_password(OLD)
         self.who.user.save()
@@ -64,7 +63,7 @@ class PasswordTests(TestCase):
 
     def test_twelve_are_enough_and_any_sign_will_do(self) -> None:
         for new in ("x7 -quay rop", "ünïcødé wörds ✓ fine", "w" * 20 + " and quite some more until it is a hundred and more " * 2):
-            pace._counts.clear()
+            Tries.objects.all().delete()
             here = self.browser()
             answer = self.post(here, "/api/session/password", {"old": OLD, "password": new})
             self.assertEqual(answer.status_code, 200, (new, answer.content))
@@ -117,7 +116,6 @@ class SecurityLogTests(TestCase):
     """Who was let in, turned away, or changed what others may; never a password, a token or a session."""
 
     def setUp(self) -> None:
-        pace._counts.clear()
         self.owner = member("owner")
         self.owner.user.set_password(OLD)
         self.owner.user.save()

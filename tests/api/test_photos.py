@@ -22,9 +22,14 @@ from varistrat.builds.services.begin import begin
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import Cancelled
-from varistrat.core.photo.fit import PhotoFit
+from varistrat.core.instruments.camera import SIZE
+from varistrat.core.laminate.photo import Mark
+from varistrat.core.photo.bench import DEEPER, OnBench, as_it_comes_out
+from varistrat.core.photo.fit import PhotoFit, fit_photo
+from varistrat.core.photo.flat import grey_of, to_mark
 from varistrat.core.photo.intake import taken_in
 from varistrat.core.starters import STARTERS
+from varistrat.designs.services import predict
 from varistrat.shop.services.people import member_of
 
 TRUTH = {"ground": 0.3}
@@ -69,6 +74,26 @@ class PhotosTests(PhotosCase):
         self.assertEqual([m["name"] for m in told["marks"]][:3], ["the heel at the edge", "the heel at the spine", "the tip"])
         self.assertEqual({k.split(":")[0] for k in told["usual"]}, {"ground", "turns", "phase"})
         self.assertEqual(self.client.get(f"{self.here}/face-to-mark?side=right&station=3").status_code, 422)
+
+    def test_the_stand_in_for_a_camera_is_the_demos_only(self) -> None:
+        refused = self.client.get(f"{self.here}/stand-in-photo.jpg")
+        self.assertEqual((refused.status_code, refused.json()["code"]), (404, "no_stand_in"))
+        with override_settings(DEMO=True):
+            right, left = (self.client.get(f"{self.here}/stand-in-photo.jpg?side={side}") for side in ("right", "left"))
+        self.assertEqual((right.status_code, right["Content-Type"]), (200, "image/jpeg"))
+        self.assertEqual(Image.open(io.BytesIO(right.content)).size, SIZE)
+        self.assertNotEqual(right.content, left.content)
+
+    def test_a_made_up_blade_is_a_little_off_and_the_photo_tells_by_how_much(self) -> None:
+        off = [as_it_comes_out(self.worked, "right", s).document.blade.errors.uneven for s in range(12)]  # type: ignore[union-attr]
+        self.assertEqual(len(set(map(str, off))), 12)
+        most = DEEPER * self.worked.blade.placed.bar.thickness
+        self.assertTrue(all(abs(u) <= 2 * most for u in off))  # type: ignore[operator, arg-type]
+        seen = OnBench(as_it_comes_out(self.worked, "right", 3), "right", predict.executor())
+        marks = [Mark(*OnBench(self.worked, "right", predict.executor()).seen_at(x, y), x, y) for _, x, y in to_mark(seen.worked.blade.geometry.curves)]
+        found = fit_photo(self.worked, "right", grey_of(taken_in(seen.camera(3).read().jpeg).large), marks)
+        told = {n.number.name: n.change for n in found.numbers}
+        self.assertAlmostEqual(told["ground"], off[3] / 2, delta=0.03)  # type: ignore[operator]
 
     def test_laid_flat_to_the_scale_of_the_prediction(self) -> None:
         answer = self.send("post", f"{self.here}/photos/{self.uid}/laid", {"marks": self.marks, "side": "right", "px": 600})

@@ -9,10 +9,11 @@ from varistrat.builds.models import Build
 from varistrat.builds.selectors import made
 from varistrat.builds.services.photos import open_photo
 from varistrat.core.laminate.photo import Mark
+from varistrat.core.photo.bench import OnBench
 from varistrat.core.photo.fit import fit_photo
 from varistrat.core.photo.flat import grey_of, to_mark
-from varistrat.demo.photos import seen_at
 from varistrat.demo.shop import load_demo
+from varistrat.designs.services.predict import executor
 from varistrat.shop.services.own import shop_data
 
 
@@ -24,7 +25,8 @@ class DemoPhotoTests(TestCase):
             entry = next(r.data for r in build.records.all() if str(r.data.get("caption", "")).startswith("right"))
             grey = grey_of(open_photo(build, UUID(entry["photo"]), small=False).read_bytes())
         worked = made(build, shop_data(build.shop)).worked
-        marks = [Mark(*seen_at(worked, x, y), x, y) for _, x, y in to_mark(worked.blade.geometry.curves)]
+        bench = OnBench(worked, "right", executor())
+        marks = [Mark(*bench.seen_at(x, y), x, y) for _, x, y in to_mark(worked.blade.geometry.curves)]
         found = fit_photo(worked, "right", grey, marks)
         self.assertGreater(found.like, 0.95)
         told = {n.number.name: n.change for n in found.numbers if n.differs}

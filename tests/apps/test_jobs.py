@@ -117,26 +117,26 @@ class JobTests(TestCase):
         self.assertEqual(job.state, "stopped")
 
     def test_a_hung_worker_is_known_whatever_the_clock_on_the_wall_does(self) -> None:
-        supervisor = worker.Supervisor(Path("unused"), "long")
+        supervisor = worker.Worker(Path("unused"), "long")
         clock = [1000.0]
         with mock.patch.object(worker.time, "monotonic", lambda: clock[0]), mock.patch("django.db.close_old_connections"):
-            self.assertFalse(supervisor._hangs())
+            self.assertFalse(supervisor.hangs())
             clock[0] += 10 * sweeping.SILENT
-            self.assertFalse(supervisor._hangs(), "nothing is under way")
+            self.assertFalse(supervisor.hangs(), "nothing is under way")
             self.printed()
             job = runner.claim("long")
             assert job
-            self.assertFalse(supervisor._hangs())
+            self.assertFalse(supervisor.hangs())
             # the wall's clock jumps a day ahead, and back two; a word is a word
             for hours in (24, -24):
                 clock[0] += sweeping.SILENT - 1
-                self.assertFalse(supervisor._hangs())
+                self.assertFalse(supervisor.hangs())
                 Job.objects.update(heartbeat=timezone.now() + timedelta(hours=hours))
-                self.assertFalse(supervisor._hangs())
+                self.assertFalse(supervisor.hangs())
             clock[0] += sweeping.SILENT - 1
-            self.assertFalse(supervisor._hangs())
+            self.assertFalse(supervisor.hangs())
             clock[0] += 2
-            self.assertTrue(supervisor._hangs())
+            self.assertTrue(supervisor.hangs())
 
     def test_a_shop_has_a_few_at_once(self) -> None:
         for kind, order in (("print_face", self.printed), ("what_if", lambda: ordering.order(actor=self.who, asked=SHEET))):

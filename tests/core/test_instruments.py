@@ -1,5 +1,6 @@
 """Instruments: the line a real one sends, and simulated ones by their noise, wear and wrong zero."""
 
+import io
 import json
 from pathlib import Path
 
@@ -7,8 +8,10 @@ import numpy as np
 from django.test import SimpleTestCase
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 
-from varistrat.core.instruments.instrument import Instrument
+from varistrat.core.instruments.camera import SIZE, Camera
+from varistrat.core.instruments.instrument import Eye, Instrument
 from varistrat.core.instruments.line import MOST, understood
 from varistrat.core.instruments.simulated import Caliper, HeightGauge, Scale, Simulated, Tester, Thermometer
 
@@ -60,3 +63,44 @@ class SimulatedTests(SimpleTestCase):
     def test_one_draw_is_one_reading(self) -> None:
         self.assertEqual(Tester(lambda: 60.0, draw=3).read(), Tester(lambda: 60.0, draw=3).read())
         self.assertGreater(len({Tester(lambda: 60.0, draw=n).read().value for n in range(20)}), 1)
+
+
+class CameraTests(SimpleTestCase):
+    """A bright plate with three dark dots lies on the bench."""
+
+    DOTS = ((120, 60), (700, 150), (420, 250))
+
+    def lies(self) -> tuple[np.ndarray, np.ndarray]:
+        y, x = np.mgrid[0:300, 0:800]
+        grey = np.full((300, 800), 210, np.uint8)
+        for px, py in self.DOTS:
+            grey[np.hypot(x - px, y - py) < 7] = 10
+        return grey, np.full((300, 800), 255, np.uint8)
+
+    def seen(self, **said: float) -> np.ndarray:
+        eye: Eye = Camera(self.lies, **said)  # type: ignore[arg-type]
+        photo = Image.open(io.BytesIO(eye.read().jpeg))
+        self.assertEqual((photo.format, photo.size), ("JPEG", SIZE))
+        return np.asarray(photo.convert("L"), float)
+
+    def test_each_place_is_where_the_lens_puts_it(self) -> None:
+        for turned in (0.0, 7.0, -12.0):
+            photo = self.seen(turned=turned)
+            for dot in self.DOTS:
+                u, v = Camera(self.lies, turned=turned).sees(*dot, 800, 300)
+                near = photo[round(v) - 14 : round(v) + 15, round(u) - 14 : round(u) + 15]
+                y, x = np.mgrid[-14:15, -14:15]
+                dark = np.clip(near.max() - near - 60, 0, None)
+                off = np.hypot((dark * x).sum(), (dark * y).sum()) / dark.sum()
+                self.assertLess(off, 1.0, (turned, dot))
+
+    def test_lit_from_one_corner_and_noisy(self) -> None:
+        clear, noisy = self.seen(turned=0.0, noise=0.0), self.seen(turned=0.0, noise=12.0)
+        u, v = (round(c) for c in Camera(self.lies, turned=0.0).sees(40, 40, 800, 300))
+        w, z = (round(c) for c in Camera(self.lies, turned=0.0).sees(760, 270, 800, 300))
+        self.assertGreater(clear[v - 5 : v + 5, u - 5 : u + 5].mean(), 1.2 * clear[z - 5 : z + 5, w - 5 : w + 5].mean())
+        self.assertGreater((noisy - clear)[z - 20 : z + 20, w - 20 : w + 20].std(), 4.0)
+
+    def test_the_same_scene_is_the_same_photo(self) -> None:
+        self.assertEqual(Camera(self.lies).read().jpeg, Camera(self.lies).read().jpeg)
+        self.assertNotEqual(Camera(self.lies).read().jpeg, Camera(self.lies, seed=5).read().jpeg)

@@ -210,6 +210,46 @@ class SheetTests(BuildCase):
         self.page.get_by_role("button", name="Let it go").click()
         self.kept()
 
+    def test_a_picture_taken_by_this_machines_camera(self) -> None:
+        build = self.go("Eel splitter")
+        photo = self.page.get_by_role("button", name="Photo", exact=True)
+        photo.click()
+        box = self.page.get_by_role("dialog", name="Photo")
+        box.get_by_role("button", name="Take it").click()
+        expect(box.get_by_alt_text("What was taken")).to_be_visible()
+        # seen before it counts
+        self.assertEqual(Photo.objects.filter(build=build).count(), 0)
+        box.get_by_role("button", name="Take another").click()
+        box.get_by_role("button", name="Take it").click()
+        self.assertEqual(self.serious(), [])
+        box.get_by_role("button", name="Keep it").click()
+        expect(box).to_have_count(0)
+        self.kept()
+        self.assertEqual(Photo.objects.filter(build=build).count(), 1)
+        # the demo has one that stands in for it
+        photo.click()
+        box.get_by_role("button", name="Made-up left face").click()
+        expect(box.get_by_alt_text("What was taken")).to_be_visible(timeout=20_000)
+        box.get_by_role("button", name="Keep it").click()
+        self.kept()
+        self.assertEqual(Photo.objects.filter(build=build).count(), 2)
+
+    def test_a_camera_that_is_refused_is_said_and_a_file_still_taken(self) -> None:
+        self.page.add_init_script(
+            "navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError'))"
+        )
+        build = self.go("Eel splitter")
+        self.page.get_by_role("button", name="Photo", exact=True).click()
+        box = self.page.get_by_role("dialog", name="Photo")
+        expect(box.get_by_text("may not use the camera")).to_be_visible()
+        expect(box.get_by_role("button", name="Take it")).to_be_disabled()
+        with self.page.expect_file_chooser():
+            box.get_by_role("button", name="Choose a file").click()
+        self.photograph()
+        expect(box).to_have_count(0)
+        self.kept()
+        self.assertEqual(Photo.objects.filter(build=build).count(), 1)
+
     def test_a_photo_waits_with_its_entry(self) -> None:
         build = self.go("Eel splitter")
         expect(self.page.get_by_role("heading", name="Draw out")).to_be_visible()

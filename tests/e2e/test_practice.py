@@ -45,6 +45,24 @@ class PracticeTests(BrowserCase):
         expect(outcome.get_by_role("region", name="What an expert would have done")).to_contain_text("by the steering")
         self.assertEqual(self.serious(), [])
 
+    def test_a_stretch_is_dragged_on_the_blade(self) -> None:
+        self.enter()
+        self.begin("core_centred", 1)
+        side = self.page.get_by_role("button", name="left, edge up")
+        box = side.bounding_box()
+        assert box
+        self.page.mouse.move(box["x"] + 0.25 * box["width"], box["y"] + 30)
+        self.page.mouse.down()
+        self.page.mouse.move(box["x"] + 0.6 * box["width"], box["y"] + 34, steps=6)
+        self.page.mouse.up()
+        # moved on without a button held: nothing changes any more
+        self.page.mouse.move(box["x"] + 0.9 * box["width"], box["y"] + 30)
+        cut = self.page.get_by_role("region", name="At the grinder")
+        at, wide = (float(cut.get_by_role("textbox", name=n).input_value()) for n in ("About, from the heel", "Over"))
+        self.assertAlmostEqual(wide / at, 0.35 / 0.425, delta=0.05)
+        side.press("Enter")
+        expect(self.page.get_by_role("button", name="Grind the left")).to_be_visible()
+
     def test_a_face_is_named_and_forged(self) -> None:
         self.enter()
         self.begin("read_face", 3)

@@ -1,4 +1,4 @@
-"""What a user prefers to see."""
+"""What a user prefers to see, and how often somebody guessed wrong at the door."""
 
 from django.conf import settings
 from django.db import models
@@ -23,3 +23,12 @@ class Preferences(models.Model):
     temperature = models.CharField(max_length=1, choices=[("C", "C"), ("F", "F")], default="C")
     weight = models.CharField(max_length=2, choices=[("g", "g"), ("oz", "oz")], default="g")
     theme = models.CharField(max_length=10, choices=Theme, default=Theme.SYSTEM)
+
+
+class Tries(models.Model):
+    """Wrong sign-ins under one key, a kind and a hash (services/sign_in.py); times are seconds since 1970."""
+
+    key = models.CharField(max_length=40, primary_key=True)
+    wrong = models.PositiveIntegerField()
+    last = models.FloatField(db_index=True)
+    until = models.FloatField()

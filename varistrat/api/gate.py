@@ -8,13 +8,14 @@ from collections import deque
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 
+from django.conf import settings
 from django.http import HttpRequest
 
 from varistrat.core.errors import Cancelled, InputError
 from varistrat.core.limits import MAX_DRAW_SECONDS
 
 PLACES, OF_ONE = 3, 2
-"""Heavy questions at work at once, and of one user."""
+"""Heavy questions at work at once, shared by the serving processes but at least two in each, and of one user in each."""
 WAITING, OF_ONE_WAITING = 14, 6
 """And waiting, in all and of one user."""
 PATIENCE = 30.0
@@ -80,7 +81,7 @@ class Gate:
                 self._turn.notify_all()
 
 
-gate = Gate()
+gate = Gate(max(OF_ONE, PLACES // settings.SERVERS))
 
 
 class Deadline:

@@ -24,14 +24,16 @@ from varistrat.core.build.plan import Plan
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.finish.grade import POINTS
+from varistrat.core.photo.bench import OnBench
+from varistrat.core.photo.intake import taken_in
 from varistrat.core.photo.numbers import numbers_of, taken_over
 from varistrat.core.route.operation import Operation, Quantity
 from varistrat.core.shop import ShopData
 from varistrat.core.stock.sheet import stock_of
 from varistrat.core.stock.ways import made_so
-from varistrat.demo.photos import photo_of
 from varistrat.designs.models import Design
 from varistrat.designs.selectors import revision_of
+from varistrat.designs.services.predict import executor
 from varistrat.shop.models import Membership
 from varistrat.shop.services.own import shop_data
 
@@ -212,7 +214,8 @@ def _photographed(actor: Membership, build: Build, writer: _Writer, worked: Work
     op = next(o for o in plans_of(build)[-1].operations if o.kind == "etch")
     for side in SIDES:
         uid = uuid5(NAMES, f"{build.title} {side}")
-        photos.keep(actor=actor, build=build, uid=uid, taken=photo_of(worked, side))
+        picture = OnBench(worked, side, executor()).camera().read()
+        photos.keep(actor=actor, build=build, uid=uid, taken=taken_in(picture.jpeg))
         writer.write(op.id, "photo", photo=str(uid), caption=f"{side} side, etched")
 
 

@@ -1,14 +1,19 @@
 """`python -m varistrat.site.server PORT`: brings the database up to date, then serves.
 
 One process does what would be four starts of Django: migrate, demo data, the server, and
-(beside it) the workers, one a lane, which end with it.
+(beside it) the workers, one a lane, and in a real shop more servers on the same socket; all end with it.
 """
 
+import errno
 import gc
 import os
 import signal
+import socket
 import sys
 import threading
+import time
+from contextlib import suppress
+from typing import Any
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "varistrat.site.settings")
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
@@ -67,41 +72,76 @@ def main(port: int) -> None:
         raise SystemExit(f"Another server is at work on {settings.DATA_DIR}; stop it, or choose another folder with --data.") from e
 
 
-def serve(port: int) -> None:
+BIND_PATIENCE = 5.0
+"""Seconds until the serving processes of a server that was killed have let go of its port."""
+
+
+def _listening(host: str, port: int) -> socket.socket:
+    """Raises SystemExit when somebody else has the port."""
+    found = socket.socket(socket.AF_INET6 if ":" in host else socket.AF_INET, socket.SOCK_STREAM)
+    found.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    until = time.monotonic() + BIND_PATIENCE
+    while True:
+        try:
+            found.bind((host, port))
+            # at once: a second one that binds must fail here, not later
+            found.listen(BACKLOG)
+            return found
+        except OSError as e:
+            if e.errno != errno.EADDRINUSE or time.monotonic() > until:
+                raise SystemExit(f"Port {port} cannot be used ({e.strerror}); choose another with --port.") from e
+            time.sleep(0.1)
+
+
+BACKLOG = 1024
+
+
+def _answering(sock: socket.socket) -> Any:
     from django.conf import settings
     from waitress import create_server
 
-    from varistrat.site.worker import LANES, Supervisor
     from varistrat.site.wsgi import application
 
-    host = os.environ.get("VARISTRAT_BIND", "0.0.0.0" if settings.LAN else "127.0.0.1")
-    limits = {
+    # threads that draw pictures hold the interpreter for moments only, so that a short question need not wait for a long one
+    sys.setswitchinterval(0.001)
+    return create_server(
+        application,
+        sockets=[sock],
+        ident=None,
         # most wait for a heavy question's turn (api/gate.py) and cost nothing
-        "threads": 24,
-        "connection_limit": 1000,
-        "channel_timeout": 30,
-        "cleanup_interval": 5,
-        "asyncore_use_poll": True,
+        threads=24,
+        connection_limit=1000,
+        backlog=BACKLOG,
+        channel_timeout=30,
+        cleanup_interval=5,
+        asyncore_use_poll=True,
         # a photo with its form; what is read as JSON is bounded far below (core/limits.py)
-        "max_request_body_size": 27_000_000,
+        max_request_body_size=27_000_000,
         # the browser going away is seen while its question is at work
-        "channel_request_lookahead": 2,
+        channel_request_lookahead=2,
         # behind a proxy its word on https counts (SECURE_PROXY_SSL_HEADER); elsewhere nobody's does
-        "clear_untrusted_proxy_headers": not settings.SERVE,
-    }
-    try:
-        server = create_server(application, host=host, port=port, ident=None, **limits)
-    except OSError as e:
-        raise SystemExit(f"Port {port} cannot be used ({e.strerror}); choose another with --port.") from e
-    workers = [Supervisor(settings.DATA_DIR, lane) for lane in LANES]
+        clear_untrusted_proxy_headers=not settings.SERVE,
+    )
+
+
+def serve(port: int) -> None:
+    from django.conf import settings
+
+    from varistrat.site.child import Supervisor
+    from varistrat.site.worker import LANES, Worker
+
+    sock = _listening(os.environ.get("VARISTRAT_BIND", "0.0.0.0" if settings.LAN else "127.0.0.1"), port)
+    server = _answering(sock)
+    children: list[Supervisor] = [Worker(settings.DATA_DIR, lane) for lane in LANES]
+    for n in range(1, settings.SERVERS):
+        command = [sys.executable, "-m", "varistrat.site.server", BESIDE, str(sock.fileno())]
+        children.append(Supervisor(f"server {n}", command, settings.DATA_DIR / f"server-{n}.log", [sock.fileno()]))
     # the first page comes before anything else
-    later = [threading.Timer(FIRST_PAGE, worker.start) for worker in workers] + [threading.Timer(2 * FIRST_PAGE, _warm)]
+    later = [threading.Timer(FIRST_PAGE, child.start) for child in children] + [threading.Timer(2 * FIRST_PAGE, _warm)]
     for timer in later:
         timer.daemon = True
         timer.start()
     signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
-    # threads that draw pictures hold the interpreter for moments only, so that a short question need not wait for a long one
-    sys.setswitchinterval(0.001)
     print(f"Varistrat is at http://localhost:{port}  (stop with Ctrl-C)", flush=True)
     if settings.LAN:
         print("Plain http: only for your own shop's network. Who listens there can read along; never open it to the internet.", flush=True)
@@ -110,13 +150,39 @@ def serve(port: int) -> None:
     finally:
         for timer in later:
             timer.cancel()
-        for worker in workers:
-            worker.stop()
-        from varistrat.designs.services.predict import work_done
+        for child in children:
+            child.stop()
+        _say_goodbye()
 
-        asked, made = work_done()
-        print(f"Stopped. Of {asked} questions after a draft {made} had to be worked out, the others were found.", flush=True)
+
+def _say_goodbye() -> None:
+    from varistrat.designs.services.predict import work_done
+
+    asked, made = work_done()
+    print(f"Stopped. Of {asked} questions after a draft {made} had to be worked out, the others were found.", flush=True)
+
+
+def beside(descriptor: int) -> None:
+    """One more server on a socket that the first one listens at: whichever has nothing to do takes the next who knocks."""
+    import django
+
+    signal.signal(signal.SIGTERM, lambda *_: sys.exit(0))
+    django.setup()
+    server = _answering(socket.socket(fileno=descriptor))
+    timer = threading.Timer(FIRST_PAGE, _warm)
+    timer.daemon = True
+    timer.start()
+    # Ctrl-C reaches the whole group; the first server ends the others
+    with suppress(KeyboardInterrupt):
+        server.run()
+    _say_goodbye()
+
+
+BESIDE = "--beside"
 
 
 if __name__ == "__main__":
-    main(int(sys.argv[1]))
+    if sys.argv[1] == BESIDE:
+        beside(int(sys.argv[2]))
+    else:
+        main(int(sys.argv[1]))

@@ -10,6 +10,8 @@ from pathlib import Path
 
 from csp.constants import NONE, SELF
 
+from varistrat.core.executors import cores
+
 BASE_DIR = Path(__file__).resolve().parents[2]
 MODE = os.environ.get("VARISTRAT_MODE", "demo")
 if MODE not in ("demo", "serve", "lan", "test"):
@@ -20,6 +22,8 @@ SERVE = MODE == "serve"
 LAN = MODE == "lan"
 DEMO = MODE == "demo"
 DEBUG = False
+MOST_SERVERS = 4
+"""Serving processes where nothing else is said: each holds a hundred MB and more."""
 
 
 def _secret_key() -> str:
@@ -54,6 +58,8 @@ def _count(name: str) -> int:
 _writable()
 
 
+SERVERS = _count("VARISTRAT_SERVERS") or (min(MOST_SERVERS, cores()) if SERVE or LAN else 1)
+"""Serving processes: one leaves the machine's other cores to the workers, and in a demo one person needs no more."""
 SECRET_KEY = _secret_key()
 ALLOWED_HOSTS = [h.strip() for h in os.environ.get("VARISTRAT_HOSTS", "*" if LAN else "localhost,127.0.0.1,[::1]").split(",") if h.strip()]
 TRUSTED_PROXIES = _count("VARISTRAT_PROXIES")

@@ -1,21 +1,22 @@
 """Signing in, paced: every wrong password makes the next try wait longer, by name and by address; nobody can lock another out.
 
-A try made while one must wait is turned away unlooked at and does not lengthen the wait. Counts live in this one server's
-memory, bounded; a password is worked on for few at a time, for each costs megabytes.
+A try made while one must wait is turned away unlooked at and does not lengthen the wait. Counts are bounded; a password is worked
+on for few at a time, for each costs megabytes.
 """
 
 import hashlib
 import threading
 import time
-from collections import OrderedDict
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
 
 from django.conf import settings
 from django.contrib.auth import authenticate
 from django.contrib.auth.models import User
+from django.db import transaction
 from django.http import HttpRequest
+
+from varistrat.accounts.models import Tries
 
 FREE = {"both": 3, "address": 20, "name": 20}
 """Wrong tries before a wait begins: of one name from one address, of all names from one address, of one name from anywhere."""
@@ -35,57 +36,45 @@ class Wait(Exception):
         self.seconds = seconds
 
 
-@dataclass
-class _Count:
-    wrong: int
-    last: float
-    until: float
-
-
 class Pace:
-    """Waits by key; the oldest keys are forgotten first."""
+    """Waits by key, kept in the database: so many serving processes count as one, and a restart forgets nothing; the oldest keys go
+    first. clock: seconds since 1970."""
 
-    def __init__(self, clock: Callable[[], float] = time.monotonic, most: int = MOST_KEPT):
+    def __init__(self, clock: Callable[[], float] = time.time, most: int = MOST_KEPT):
         self._clock, self._most = clock, most
-        self._counts: OrderedDict[tuple[str, bytes], _Count] = OrderedDict()
-        self._lock = threading.Lock()
-
-    def __len__(self) -> int:
-        return len(self._counts)
 
     def must_wait(self, name: str, address: str) -> float:
         """Seconds until a try is looked at; 0: now."""
         now = self._clock()
-        with self._lock:
-            return max([c.until - now for k in _keys(name, address) if (c := self._counts.get(k))] + [0.0])
+        found = Tries.objects.filter(key__in=_keys(name, address)).values_list("key", "until")
+        # never longer than the longest: the clock may have been set back
+        return max([min(until - now, LONGEST[key.partition(":")[0]]) for key, until in found] + [0.0])
 
+    @transaction.atomic
     def wrong(self, name: str, address: str) -> None:
         now = self._clock()
-        with self._lock:
-            for key in _keys(name, address):
-                count = self._counts.pop(key, None)
-                if count is None or now - count.last > FORGOTTEN:
-                    count = _Count(0, now, now)
-                count.wrong, count.last = count.wrong + 1, now
-                over = count.wrong - FREE[key[0]]
-                count.until = now + min(LONGEST[key[0]], 2.0 ** min(over, 12)) if over >= 0 else now
-                self._counts[key] = count
-            while len(self._counts) > self._most:
-                self._counts.popitem(last=False)
+        before = {t.key: t for t in Tries.objects.filter(key__in=_keys(name, address), last__gt=now - FORGOTTEN)}
+        for key in _keys(name, address):
+            count, kind = before[key].wrong + 1 if key in before else 1, key.partition(":")[0]
+            over = count - FREE[kind]
+            until = now + min(LONGEST[kind], 2.0 ** min(over, 12)) if over >= 0 else now
+            Tries.objects.update_or_create(key=key, defaults={"wrong": count, "last": now, "until": until})
+        if (many := Tries.objects.count() - self._most) > 0:
+            Tries.objects.filter(key__in=list(Tries.objects.exclude(key__in=_keys(name, address)).order_by("last").values_list("key", flat=True)[:many])).delete()
 
     def right(self, name: str, address: str) -> None:
-        with self._lock:
-            for key in _keys(name, address):
-                if key[0] != "address":
-                    self._counts.pop(key, None)
+        mine = [k for k in _keys(name, address) if not k.startswith("address")]
+        # most come in at once: nothing is written for them
+        if Tries.objects.filter(key__in=mine).exists():
+            Tries.objects.filter(key__in=mine).delete()
 
 
-def _keys(name: str, address: str) -> list[tuple[str, bytes]]:
-    def short(text: str) -> bytes:
-        return hashlib.blake2b(text.encode("utf-8", "replace"), digest_size=12).digest()
+def _keys(name: str, address: str) -> list[str]:
+    def short(text: str) -> str:
+        return hashlib.blake2b(text.encode("utf-8", "replace"), digest_size=12).hexdigest()
 
     said = name.strip().lower()
-    return [("both", short(f"{said}\0{address}")), ("address", short(address)), ("name", short(said))]
+    return [f"both:{short(f'{said}{chr(0)}{address}')}", f"address:{short(address)}", f"name:{short(said)}"]
 
 
 pace = Pace()

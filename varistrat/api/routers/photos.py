@@ -9,10 +9,12 @@ from typing import Annotated, Any
 from uuid import UUID
 
 import numpy as np
+from django.conf import settings
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from ninja import Query, Router
 
 from varistrat.api.auth import asker, helper
+from varistrat.api.errors import Refused
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS
 from varistrat.api.schemas.photos import (
@@ -36,6 +38,7 @@ from varistrat.core.laminate.photo import Mark, sight
 from varistrat.core.limits import MAX_DRAW_SECONDS
 from varistrat.core.pattern.png import png
 from varistrat.core.pattern.views import BladeView
+from varistrat.core.photo.bench import OnBench, as_it_comes_out
 from varistrat.core.photo.face import PredictedFace
 from varistrat.core.photo.fit import PhotoFit, fit_photo
 from varistrat.core.photo.flat import evened, grey_of, laid_flat, to_mark
@@ -45,6 +48,7 @@ from varistrat.designs.services import predict
 
 router = Router(tags=["builds"], auth=helper)
 PNG: dict[str, Any] = {"responses": {200: {"content": {"image/png": {}}}}}
+JPEG: dict[str, Any] = {"responses": {200: {"content": {"image/jpeg": {}}}}}
 LINES: dict[str, Any] = {"responses": {200: {"content": {"application/x-ndjson": {}}}}}
 Station = Annotated[float | None, Query(ge=0, le=5000)]
 TOLD_EVERY = 0.15
@@ -71,6 +75,17 @@ def face_to_mark(request: HttpRequest, build_id: int, side: Side = "right", stat
     numbers = numbers_of(worked, side)
     places = [ToMarkOut(name=name, x=x, y=y) for name, x, y in to_mark(curves, station)]
     return FaceToMarkOut(marks=places, width=curves.length, height=high - low, numbers=numbers, usual=usual_of(numbers))
+
+
+@router.get("/{build_id}/stand-in-photo.jpg", response={200: None, **PROBLEMS}, openapi_extra=JPEG)
+def stand_in_photo(request: HttpRequest, build_id: int, side: Side = "right") -> HttpResponse:
+    """In the demo: what the camera that stands in for a real one sees of the finished blade, a little otherwise than planned."""
+    if not settings.DEMO:
+        raise Refused(404, "no_stand_in", "Only the demo has a camera that stands in for a real one: take a photo of the blade.")
+    worked = _made(request, build_id)
+    with heavy(request, HEAVY):
+        bench = OnBench(as_it_comes_out(worked, side, build_id), side, predict.executor())
+        return HttpResponse(bench.camera(build_id).read().jpeg, content_type="image/jpeg")
 
 
 @router.post("/{build_id}/photos/{uid}/laid", response={200: None, **PROBLEMS}, openapi_extra=PNG)

@@ -1,4 +1,5 @@
-"""The interface of every instrument: it is read, and says a value, its unit and when. Services know no more of one than this."""
+"""The interface of every instrument: it is read, and says a value, its unit and when, or shows a picture. Services know no more of one
+than this."""
 
 from dataclasses import dataclass
 from datetime import datetime
@@ -26,3 +27,18 @@ class Instrument(Protocol):
 
     def read(self) -> Taken:
         """What it says now."""
+
+
+@dataclass(frozen=True)
+class Picture:
+    """What a camera saw, as a JPEG; at: when it was taken, where that is known."""
+
+    jpeg: bytes
+    at: datetime | None = None
+
+
+class Eye(Protocol):
+    """An instrument whose reading is a picture."""
+
+    def read(self) -> Picture:
+        """What it sees now."""

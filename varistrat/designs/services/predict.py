@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import Literal
 
+from django.conf import settings
 from django.core.cache import caches
 
 from varistrat.core.bars.forged import Forged
@@ -104,7 +105,9 @@ class _Recent:
 
 BYTES_EACH, TIMES_TEXT = 400_000, 18
 """What a document worked out holds: some tables, and so many times its text; measured."""
-_recent = _Recent(200_000_000)
+MOST_BYTES = 200_000_000
+"""Of all serving processes together."""
+_recent = _Recent(MOST_BYTES // settings.SERVERS)
 
 
 def work_done() -> tuple[int, int]:

@@ -1,8 +1,10 @@
 import { Camera } from "lucide-react";
 import { useEffect, useRef, useState } from "react";
-import { whatWentWrong } from "../../api/client";
-import type { Entry, Operation } from "../../api/types";
+import { api, ask, whatWentWrong } from "../../api/client";
+import type { Entry, Operation, Side } from "../../api/types";
+import { useSession } from "../../app/session";
 import { Button, Modal } from "../../ui";
+import { CameraModal } from "../instruments/CameraModal";
 import { useToast } from "../../ui/toast";
 import { shotOf } from "./shelf";
 import { useBuild } from "./useBuild";
@@ -10,21 +12,25 @@ import { useBuild } from "./useBuild";
 export type Photo = Extract<Entry, { kind: "photo" }>;
 const MOST_BYTES = 25_000_000;
 
-/** Opens the camera, or asks for a file. */
+/** Opens the camera, or asks for a file: a phone's own camera is better than any page's. */
 export function PhotoButton({ op }: { op: Operation }) {
   const { keeper } = useBuild();
   const toast = useToast();
   const field = useRef<HTMLInputElement>(null);
-  const take = (file: File) => {
+  const [open, setOpen] = useState(false);
+  const take = (file: Blob) => {
+    setOpen(false);
     if (file.size > MOST_BYTES) return toast("That photo has more than 25 MB: take it smaller.");
     void keeper.photograph(op.id, file).then(
       () => toast("Photo kept."),
       (e) => toast(whatWentWrong(e)),
     );
   };
+  const choose = () => field.current?.click();
+  const held = window.matchMedia("(pointer: coarse)").matches;
   return (
     <>
-      <Button onClick={() => field.current?.click()}>
+      <Button onClick={held ? choose : () => setOpen(true)}>
         <Camera size={18} aria-hidden /> <span className="max-[560px]:sr-only">Photo</span>
       </Button>
       <input
@@ -41,8 +47,41 @@ export function PhotoButton({ op }: { op: Operation }) {
           e.target.value = "";
         }}
       />
+      {open ? (
+        <CameraModal
+          onClose={() => setOpen(false)}
+          onKeep={take}
+          others={(show) => (
+            <>
+              <Button onClick={choose}>Choose a file</Button>
+              <StandIn onPicture={show} />
+            </>
+          )}
+        />
+      ) : null}
     </>
   );
+}
+
+/** In the demo, whose blades are nowhere: the camera that stands in for a real one. */
+function StandIn({ onPicture }: { onPicture: (picture: Blob) => void }) {
+  const { info } = useBuild();
+  const { session } = useSession();
+  const toast = useToast();
+  const [busy, setBusy] = useState<Side | null>(null);
+  if (!session.demo) return null;
+  const look = (side: Side) => {
+    setBusy(side);
+    const asked = { params: { path: { build_id: info.id }, query: { side } }, parseAs: "blob" as const };
+    void ask(api.GET("/api/builds/{build_id}/stand-in-photo.jpg", asked))
+      .then((picture) => onPicture(picture as unknown as Blob), (e) => toast(whatWentWrong(e)))
+      .finally(() => setBusy(null));
+  };
+  return (["right", "left"] as const).map((side) => (
+    <Button key={side} disabled={busy !== null} onClick={() => look(side)}>
+      {busy === side ? "Looking…" : `Made-up ${side} face`}
+    </Button>
+  ));
 }
 
 /** Photos of an operation, small; large when chosen. */

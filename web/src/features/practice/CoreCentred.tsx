@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { Side } from "../../api/types";
 import { useUnit } from "../../app/session";
 import { length } from "../../lib/units";
@@ -7,7 +7,7 @@ import { Button, Segments, Toggle } from "../../ui";
 import { Measure } from "../design/fields/Measure";
 import { Moves } from "./AttemptPage";
 import type { Turn } from "./attempt";
-import { inBand, sidePath } from "./words";
+import { inBand, type Stretch, sidePath, stretched } from "./words";
 
 type Where = "edge" | "even" | "spine";
 const WHERE: { value: Where; label: string }[] = [
@@ -28,7 +28,7 @@ export function CoreCentred({ attempt, shown, act, busy }: Turn<"core_centred">)
   return (
     <div className="grid gap-6 min-[1000px]:grid-cols-[minmax(0,1fr)_21rem] min-[1000px]:grid-rows-[auto_1fr]">
       <section aria-label="The blade">
-        <BothSides shown={shown} cut={attempt.ended ? null : cut} onChoose={(side, at) => set({ side, at })} />
+        <BothSides shown={shown} cut={attempt.ended ? null : cut} onChoose={(side, stretch) => set({ side, ...stretch })} />
         <p className="mt-1 text-quiet">
           {shown.etches === 0
             ? "Nothing is seen yet: a test etch shows where the core comes out."
@@ -123,6 +123,11 @@ export function CoreCentred({ attempt, shown, act, busy }: Turn<"core_centred">)
   );
 }
 
+/** From the left of what was pressed, px. */
+function alongOf(e: React.PointerEvent): number {
+  return e.clientX - e.currentTarget.getBoundingClientRect().left;
+}
+
 function BothSides({
   shown,
   cut,
@@ -130,8 +135,9 @@ function BothSides({
 }: {
   shown: Turn<"core_centred">["shown"];
   cut: Cut | null;
-  onChoose: (side: Side, at: number) => void;
+  onChoose: (side: Side, stretch: Stretch) => void;
 }) {
+  const from = useRef<number | null>(null);
   const [ref, size] = useSize<HTMLDivElement>();
   const high = Math.max(...shown.height);
   const scale = Math.max(1, (size.width || 640) - 8) / shown.length;
@@ -165,11 +171,22 @@ function BothSides({
             type="button"
             aria-label={`${side}, edge ${edgeUp ? "up" : "down"}${true_.length ? ", the truth" : ""}${good ? `: ${good.good} of ${good.judged} places in the band` : ""}`}
             disabled={!cut}
-            onClick={(e) => {
-              const box = e.currentTarget.getBoundingClientRect();
-              if (e.clientX) onChoose(side, Math.round((e.clientX - box.left) / scale));
+            onPointerDown={(e) => {
+              if (e.button) return;
+              e.currentTarget.setPointerCapture(e.pointerId);
+              from.current = alongOf(e) / scale;
+              onChoose(side, stretched(from.current, from.current, shown.length));
             }}
-            className="relative block w-full text-left"
+            onPointerMove={(e) => {
+              if (from.current !== null) onChoose(side, stretched(from.current, alongOf(e) / scale, shown.length));
+            }}
+            onClick={(e) => {
+              // by the keyboard: this side; where on it, the fields beside it say
+              if (!e.detail) onChoose(side, {});
+            }}
+            onPointerUp={() => (from.current = null)}
+            onPointerCancel={() => (from.current = null)}
+            className="relative block w-full touch-pan-y text-left select-none"
           >
             <svg width="100%" height={high * tall * scale + 2} aria-hidden className="block overflow-visible">
               <path d={`${outline}L${(shown.length * scale).toFixed(1)} ${y(0)}L0 ${y(0)}Z`} fill="#4a4a48" />

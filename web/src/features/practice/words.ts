@@ -18,3 +18,16 @@ export function inBand(
   const judged = x.map((v, i) => ({ v, h: line[i] ?? 0 })).filter((p) => p.v >= band.start && p.v <= band.end);
   return { judged: judged.length, good: judged.filter((p) => p.h >= band.low && p.h <= band.high).length };
 }
+
+/** A stretch of the blade, mm: its middle from the heel, and over how much; nothing said of it stays as it was. */
+export type Stretch = { at?: number; wide?: number };
+const A_TAP = 4;
+const NARROWEST = 10;
+
+/** From where it was pressed to where it is now, mm; hardly moved, it is a tap: only the middle is meant. */
+export function stretched(from: number, to: number, length: number): Stretch {
+  const on = (v: number) => Math.min(length, Math.max(0, v));
+  const [a, b] = [on(Math.min(from, to)), on(Math.max(from, to))];
+  const at = Math.round((a + b) / 2);
+  return Math.abs(to - from) < A_TAP ? { at } : { at, wide: Math.max(NARROWEST, Math.round((b - a) / 5) * 5) };
+}
