@@ -77,7 +77,8 @@ class Smith:
             answer = line.getresponse()
             raw = answer.read()
             status = answer.status
-        except OSError:
+        except (OSError, http.client.HTTPException):
+            # also an answer cut off in its middle
             raw, status = b"", 0
         finally:
             line.close()

@@ -153,8 +153,8 @@ def _told(minutes: float, waits: list[tuple[str, float, int]], held: list[float]
         f"| answers of 500 and above, or none | {', '.join(map(str, bad)) or 'none'} | none |",
         f"| entries acknowledged, and there afterwards | {written}, {kept} | the same |",
         (
-            f"| memory of the serving processes, MB: after a minute, at half time, at the end | {held[min(6, len(held) - 1)]:.0f}, {half[0]:.0f}, "
-            f"{held[-1]:.0f} | flat |"
+            f"| memory of the serving processes, MB: after a minute, at half time, at the end | {held[min(6, len(held) - 1)]:.0f}, "
+            f"{half[0]:.0f}, {held[-1]:.0f} | flat |"
         ),
     ]
     for kind in KINDS:

@@ -90,7 +90,10 @@ class PhotosTests(PhotosCase):
         most = DEEPER * self.worked.blade.placed.bar.thickness
         self.assertTrue(all(abs(u) <= 2 * most for u in off))  # type: ignore[operator, arg-type]
         seen = OnBench(as_it_comes_out(self.worked, "right", 3), "right", predict.executor())
-        marks = [Mark(*OnBench(self.worked, "right", predict.executor()).seen_at(x, y), x, y) for _, x, y in to_mark(seen.worked.blade.geometry.curves)]
+        marks = [
+            Mark(*OnBench(self.worked, "right", predict.executor()).seen_at(x, y), x, y)
+            for _, x, y in to_mark(seen.worked.blade.geometry.curves)
+        ]
         found = fit_photo(self.worked, "right", grey_of(taken_in(seen.camera(3).read().jpeg).large), marks)
         told = {n.number.name: n.change for n in found.numbers}
         self.assertAlmostEqual(told["ground"], off[3] / 2, delta=0.03)  # type: ignore[operator]

@@ -235,9 +235,7 @@ class SheetTests(BuildCase):
         self.assertEqual(Photo.objects.filter(build=build).count(), 2)
 
     def test_a_camera_that_is_refused_is_said_and_a_file_still_taken(self) -> None:
-        self.page.add_init_script(
-            "navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError'))"
-        )
+        self.page.add_init_script("navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError'))")
         build = self.go("Eel splitter")
         self.page.get_by_role("button", name="Photo", exact=True).click()
         box = self.page.get_by_role("dialog", name="Photo")

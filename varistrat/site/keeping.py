@@ -56,7 +56,12 @@ def at_work(folder: Path, patience: float = 0.0) -> Iterator[None]:
 def make_private(folder: Path) -> None:
     """The folder and what is in it for its owner only."""
     folder.chmod(0o700)
-    for name in (NAME, *(NAME + b for b in BESIDE[1:]), "secret-key", *(p.name for kind in ("worker", "server") for p in folder.glob(f"{kind}-*.log*"))):
+    for name in (
+        NAME,
+        *(NAME + b for b in BESIDE[1:]),
+        "secret-key",
+        *(p.name for kind in ("worker", "server") for p in folder.glob(f"{kind}-*.log*")),
+    ):
         if (folder / name).exists():
             (folder / name).chmod(0o600)
 

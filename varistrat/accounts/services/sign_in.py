@@ -60,7 +60,9 @@ class Pace:
             until = now + min(LONGEST[kind], 2.0 ** min(over, 12)) if over >= 0 else now
             Tries.objects.update_or_create(key=key, defaults={"wrong": count, "last": now, "until": until})
         if (many := Tries.objects.count() - self._most) > 0:
-            Tries.objects.filter(key__in=list(Tries.objects.exclude(key__in=_keys(name, address)).order_by("last").values_list("key", flat=True)[:many])).delete()
+            Tries.objects.filter(
+                key__in=list(Tries.objects.exclude(key__in=_keys(name, address)).order_by("last").values_list("key", flat=True)[:many])
+            ).delete()
 
     def right(self, name: str, address: str) -> None:
         mine = [k for k in _keys(name, address) if not k.startswith("address")]

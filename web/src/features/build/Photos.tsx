@@ -4,8 +4,8 @@ import { api, ask, whatWentWrong } from "../../api/client";
 import type { Entry, Operation, Side } from "../../api/types";
 import { useSession } from "../../app/session";
 import { Button, Modal } from "../../ui";
-import { CameraModal } from "../instruments/CameraModal";
 import { useToast } from "../../ui/toast";
+import { CameraModal } from "../instruments/CameraModal";
 import { shotOf } from "./shelf";
 import { useBuild } from "./useBuild";
 
@@ -74,7 +74,10 @@ function StandIn({ onPicture }: { onPicture: (picture: Blob) => void }) {
     setBusy(side);
     const asked = { params: { path: { build_id: info.id }, query: { side } }, parseAs: "blob" as const };
     void ask(api.GET("/api/builds/{build_id}/stand-in-photo.jpg", asked))
-      .then((picture) => onPicture(picture as unknown as Blob), (e) => toast(whatWentWrong(e)))
+      .then(
+        (picture) => onPicture(picture as unknown as Blob),
+        (e) => toast(whatWentWrong(e)),
+      )
       .finally(() => setBusy(null));
   };
   return (["right", "left"] as const).map((side) => (
