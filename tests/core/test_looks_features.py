@@ -10,11 +10,14 @@ from varistrat.core.blade.geometry import SIDES
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.etch.tones import EtchTable
 from varistrat.core.laminate.photo import sight
-from varistrat.core.looks.features import FEATURES, KEYS, PX_PER_MM, Face, faces_of, features_of, features_of_cut, lightness
+from varistrat.core.looks.features import FEATURES, KEYS, PX_PER_MM, Face, faces_of, features_of, features_of_cut, grid_of, lightness
 from varistrat.core.looks.from_photo import features_of_photo
 from varistrat.core.looks.scales import NEAR, PLACES, examples
 from varistrat.core.looks.space import Candidate
+from varistrat.core.pattern.views import BladeView
+from varistrat.core.photo.face import light_of, lights_of
 from varistrat.core.photo.flat import grey_of
 from varistrat.core.starters import STARTERS
 
@@ -147,6 +150,15 @@ class InvariantTests(SimpleTestCase):
         for degrees in (30, 90):
             a, b = of(stripes(2.0, degrees)), of(stripes(2.0, degrees, at=1.3))
             self.near(a, b, list(KEYS), 0.04, str(degrees))
+
+    def test_faces_drawn_together_are_those_drawn_alone(self) -> None:
+        for key in ("plug", "ladder"):
+            cut = Worked.of(read_document(STARTERS[key].document())).blade
+            table = EtchTable.of(cut.trace, 1.0)
+            faces = [(view := BladeView(cut.placed, side), *grid_of(view)) for side in SIDES]
+            for alone, together in zip([light_of(cut, table, *f) for f in faces], lights_of(cut, table, faces), strict=True):
+                for a, b in zip(alone, together, strict=True):
+                    np.testing.assert_array_equal(a, b)
 
     def test_the_left_face_lies_as_the_right_one(self) -> None:
         right, left = real("feather")

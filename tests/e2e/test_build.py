@@ -224,6 +224,8 @@ class SheetTests(BuildCase):
         self.assertEqual(self.serious(), [])
         box.get_by_role("button", name="Keep it").click()
         expect(box).to_have_count(0)
+        kept = self.page.get_by_role("list", name="Photos").get_by_role("button")
+        expect(kept).to_have_count(1)
         self.kept()
         self.assertEqual(Photo.objects.filter(build=build).count(), 1)
         # the demo has one that stands in for it
@@ -231,6 +233,7 @@ class SheetTests(BuildCase):
         box.get_by_role("button", name="Made-up left face").click()
         expect(box.get_by_alt_text("What was taken")).to_be_visible(timeout=20_000)
         box.get_by_role("button", name="Keep it").click()
+        expect(kept).to_have_count(2)
         self.kept()
         self.assertEqual(Photo.objects.filter(build=build).count(), 2)
 
@@ -245,6 +248,7 @@ class SheetTests(BuildCase):
             box.get_by_role("button", name="Choose a file").click()
         self.photograph()
         expect(box).to_have_count(0)
+        expect(self.page.get_by_role("list", name="Photos").get_by_role("button")).to_have_count(1)
         self.kept()
         self.assertEqual(Photo.objects.filter(build=build).count(), 1)
 

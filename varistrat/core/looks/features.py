@@ -17,7 +17,7 @@ from varistrat.core.blade.geometry import SIDES
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.etch.tones import EtchTable
 from varistrat.core.pattern.views import BladeView
-from varistrat.core.photo.face import light_of
+from varistrat.core.photo.face import lights_of
 
 PX_PER_MM = 2.0
 RIM = 2
@@ -106,13 +106,9 @@ def faces_of(cut: Cut) -> tuple[Face, Face]:
     A skin or a fade (0.04 mm) is far finer than a pixel here: no time is spent on how wide each is.
     """
     table = EtchTable.of(cut.trace, 1.0)
-    found = []
-    for side in SIDES:
-        view = BladeView(cut.placed, side)
-        a, b = grid_of(view)
-        code, cover = light_of(cut, table, view, a, b)
-        found.append(Face(code * code, cover > 0.5))
-    right, left = found
+    views = [BladeView(cut.placed, side) for side in SIDES]
+    found = lights_of(cut, table, [(view, *grid_of(view)) for view in views])
+    right, left = (Face(code * code, cover > 0.5) for code, cover in found)
     # it is drawn with the tip on the left, as one holds it
     return right, Face(left.light[:, ::-1], left.steel[:, ::-1])
 
@@ -157,19 +153,20 @@ def _eroded(mask: Mask, times: int) -> Mask:
 
 
 def _soft(picture: Array, passes: int) -> Array:
-    """Smoothed by so many passes of 1 2 1 along both ways: a bell sqrt(passes / 2) px wide, ten times as quick as a drawn-out one."""
+    """Smoothed by so many passes of 1 2 1 along both ways: a bell sqrt(passes / 2) px wide, ten times as quick as a drawn-out one.
+    picture: (..., rows, columns)."""
     out = picture
     for _ in range(passes):
-        for axis in (0, 1):
-            t = out.swapaxes(0, axis)
+        for axis in (-2, -1):
+            t = out.swapaxes(-2, axis)
             mid = 2 * t
-            mid[1:] += t[:-1]
-            mid[:-1] += t[1:]
+            mid[..., 1:, :] += t[..., :-1, :]
+            mid[..., :-1, :] += t[..., 1:, :]
             # beyond its edge it goes on as it ends
-            mid[0] += t[0]
-            mid[-1] += t[-1]
+            mid[..., 0, :] += t[..., 0, :]
+            mid[..., -1, :] += t[..., -1, :]
             mid *= 0.25
-            out = mid.swapaxes(0, axis)
+            out = mid.swapaxes(-2, axis)
     return out
 
 
@@ -229,7 +226,7 @@ def _run(even: Array, where: Mask) -> tuple[Array, Array]:
     up, along = np.gradient(soft)
     inside = _eroded(where, 2)
     up, along = up * inside, along * inside
-    xx, yy, xy = (_soft(v, RUN) for v in (along * along, up * up, along * up))
+    xx, yy, xy = _soft(np.stack([along * along, up * up, along * up]), RUN)
     # lines run square to the steepest way; rows count downwards
     angle = 0.5 * np.arctan2(-2 * xy, xx - yy)
     run = np.rad2deg(angle) + 90

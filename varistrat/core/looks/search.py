@@ -19,6 +19,7 @@ from varistrat.core.blade.model import Blade
 from varistrat.core.design.findings import findings_of
 from varistrat.core.design.summary import summary_of
 from varistrat.core.errors import Cancelled, InputError
+from varistrat.core.executors import cores
 from varistrat.core.families import BRIGHT, DARK, Json
 from varistrat.core.looks.features import FEATURES, KEYS, features_of_cut
 from varistrat.core.looks.space import FAMILIES, TOOLS, Candidate, drawn_from
@@ -192,6 +193,9 @@ class Search:
 
     def run(self, executor: Executor, cancelled: Callable[[], bool] = lambda: False) -> Iterator[Step]:
         """How far it is and the best so far, again and again; the last has all details. Raises Cancelled."""
+        # processes that only now begin load what they need while the walk is laid out here
+        for _ in range(cores()):
+            executor.submit(measured, [], self.blade, self.shop)
         self._try([*self.ask.liked, *self.ask.disliked], executor)
         told, walk = FIRST_AT, self._walk()
         total = len(walk)

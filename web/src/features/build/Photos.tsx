@@ -102,7 +102,12 @@ export function Photos({ photos }: { photos: Entry[] }) {
             onClick={() => setOpen(p)}
             className="block overflow-hidden rounded-lg border border-line bg-plate"
           >
-            <Shown uid={p.photo} small alt={p.caption || "Photo"} className="h-20 w-28 object-cover" />
+            <Shown
+              uid={p.photo}
+              small
+              alt={p.caption || `Photo of ${new Date(p.at).toLocaleString()}`}
+              className="h-20 w-28 object-cover"
+            />
           </button>
         </li>
       ))}

@@ -66,7 +66,7 @@ export function CameraModal({
           />
         </div>
         {shot ? null : (
-          <Notice tone="note">Square on, the whole blade in sight, light from one side and no lamp mirrored in the face.</Notice>
+          <Notice tone="note">Square on, the whole of it in sight, light from one side and no lamp mirrored in the steel.</Notice>
         )}
         <div className="flex flex-wrap items-center gap-2">
           {shot ? (
