@@ -13,11 +13,14 @@ import sys
 import time
 from collections.abc import Iterator
 from copy import deepcopy
+from pathlib import Path
 from typing import Any
 
 SEED = 20261128
-SLOW = 25.0
-"""Seconds; a request may take long, but not for ever."""
+SLOW = 5.0
+"""Seconds; a request may take long, but not hang."""
+LOOK_EVERY = 2000
+"""Requests between looks at how much memory is held."""
 ODD: tuple[Any, ...] = (
     None,
     True,
@@ -144,23 +147,33 @@ def requests(n: int, design: int, documents: list[Any], rng: random.Random) -> I
             yield method, path.replace("{id}", str(design)), mutated(body, rng)
 
 
+def _held() -> int:
+    """Memory of this process, MB."""
+    line = next(row for row in Path("/proc/self/status").read_text().splitlines() if row.startswith("VmRSS"))
+    return int(line.split()[1]) // 1000
+
+
 class Tally:
     """What came back: how many by status, the slowest, and what failed or was slower than `slow` seconds."""
 
     def __init__(self, slow: float):
         self.slow = slow
-        self.told: dict[str, Any] = {"sent": 0, "statuses": {}, "slowest": (0.0, "", ""), "failed": []}
+        self.told: dict[str, Any] = {"sent": 0, "statuses": {}, "slowest": (0.0, "", ""), "failed": [], "held": []}
 
     def note(self, answer: Any, began: float, method: str, path: str, body: str) -> None:
         if answer.streaming:
             b"".join(answer.streaming_content)
         took, status = time.monotonic() - began, answer.status_code
         self.told["sent"] += 1
+        if self.told["sent"] % LOOK_EVERY == 0:
+            self.told["held"].append(_held())
         self.told["statuses"][status] = self.told["statuses"].get(status, 0) + 1
         if took > self.told["slowest"][0]:
             self.told["slowest"] = (took, f"{method} {path}", body[:2000])
         if (status >= 500 and status != 503) or took > self.slow:
             self.told["failed"].append((status, round(took, 1), method, path, body[:4000]))
+            # at once: a long run must not keep it to itself
+            print("FAILED", status, f"{took:.1f} s", method, path, body[:4000], file=sys.stderr, flush=True)
 
 
 def run(n: int, seed: int = SEED, slow: float = SLOW) -> dict[str, Any]:
@@ -190,8 +203,6 @@ def run(n: int, seed: int = SEED, slow: float = SLOW) -> dict[str, Any]:
 
 def described(n: int, seed: int = SEED) -> dict[str, Any]:
     """What schemathesis makes of the shipped description, `n` requests in all, sent to the routes in turn."""
-    from pathlib import Path
-
     import hypothesis
     import schemathesis
     from django.test import Client
@@ -260,6 +271,7 @@ def main(arguments: list[str]) -> int:
     for what, found in told:
         print(f"{what}, {found['sent']} requests: " + ", ".join(f"{n} x {s}" for s, n in sorted(found["statuses"].items())))
         print(f"slowest {found['slowest'][0]:.1f} s: {found['slowest'][1]}")
+        print(f"memory after every {LOOK_EVERY}, MB: {', '.join(map(str, found['held']))}")
         for failure in found["failed"][:20]:
             print("FAILED", *failure)
     return 1 if any(found["failed"] for _, found in told) else 0

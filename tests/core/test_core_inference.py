@@ -1,5 +1,9 @@
 """Steering by a test etch: planted cores found again, corrections that work, photographs read."""
 
+import random
+import warnings
+from dataclasses import replace
+
 import numpy as np
 from django.test import SimpleTestCase
 
@@ -9,7 +13,7 @@ from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 from varistrat.core.laminate.aim import Aim, Band, grade, line
 from varistrat.core.laminate.exposure import stations
-from varistrat.core.laminate.photo import Mark, sight
+from varistrat.core.laminate.photo import FARTHEST, Mark, Sight, sight
 from varistrat.core.laminate.readings import Reading, Readings, must_be_of, surface_of
 from varistrat.core.study.correction import Plan, correct
 from varistrat.core.study.inference import NUISANCES, UPPER, Z90, Inferred, infer, line_of
@@ -306,3 +310,34 @@ class PhotoTests(SimpleTestCase):
         swapped = [Mark(b.px, b.py, a.x, a.y), Mark(a.px, a.py, b.x, b.y), c, d]
         with self.assertRaisesRegex(InputError, "probably swapped"):
             sight(swapped)
+        for far in (1e154, -1e308, float("inf"), float("nan"), 1.1 * FARTHEST):
+            for name in ("px", "py", "x", "y"):
+                with self.assertRaisesRegex(InputError, "marks\\[2\\]"):
+                    sight([a, b, replace(c, **{name: far}), d])
+
+    def test_nothing_overflows_whatever_is_marked_within_reach(self) -> None:
+        odd = (0.0, -0.0, 1.0, -1.0, FARTHEST, -FARTHEST, 5e-324, 1e-12, 1e-160, 12.5, 400.0)
+        rng, refused = random.Random(1), 0
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", RuntimeWarning)
+            for _ in range(4000):
+                marks = [[rng.uniform(0, 1000) for _ in range(4)] for _ in range(rng.choice((4, 4, 5, 6)))]
+                for _ in range(rng.choice((1, 1, 2, 3, 8))):
+                    marks[rng.randrange(len(marks))][rng.randrange(4)] = rng.choice(odd)
+                try:
+                    found = sight([Mark(*m) for m in marks])
+                except InputError:
+                    refused += 1
+                    continue
+                self.assertTrue(np.isfinite(found.matrix).all())
+                found.blade(np.array([[1.0, 2.0], [FARTHEST, 0.0]]))
+                found.picture(np.array([[1.0, 2.0]]))
+        self.assertLess(refused, 3900)
+
+    def test_a_place_on_the_horizon_is_none(self) -> None:
+        tilted = Sight(np.array([[1.0, 0, 0], [0, 1.0, 0], [0, -0.01, 1.0]]), 0.0)
+        with warnings.catch_warnings():
+            warnings.simplefilter("error", RuntimeWarning)
+            there = tilted.blade(np.array([[5.0, 100.0], [0.0, 100.0], [5.0, 50.0]]))
+        self.assertFalse(np.isfinite(there[:2]).all(axis=1).any())
+        np.testing.assert_allclose(there[2], [10.0, 100.0])

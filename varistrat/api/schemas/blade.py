@@ -1,11 +1,12 @@
 """What goes in and out of the blade's routes: core line, measures, study, steering, photographs, drawings."""
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
 from pydantic import Field
 
 from varistrat.core.design.document import Document
+from varistrat.core.laminate.photo import FARTHEST
 
 
 class StationsIn(Schema):
@@ -34,17 +35,21 @@ class StudyIn(Schema):
     stations: int = Field(60, ge=10, le=200)
 
 
+Px = Annotated[float, Field(ge=-FARTHEST, le=FARTHEST)]
+"""Also mm, where they are of a blade."""
+
+
 class MarkIn(Schema):
-    px: float
-    py: float
-    x: float
-    y: float
+    px: Px
+    py: Px
+    x: Px
+    y: Px
 
 
 class PhotoIn(Schema):
     document: Document
     marks: list[MarkIn] = Field(max_length=40)
-    points: list[tuple[float, float]] = Field(max_length=200)
+    points: list[tuple[Px, Px]] = Field(max_length=200)
 
 
 class PickedOut(Schema):

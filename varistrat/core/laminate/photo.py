@@ -16,6 +16,9 @@ from varistrat.core.errors import InputError
 FLATTEST = 1e-3
 """Marks whose quadrangle is thinner than this share of its size hardly fix anything."""
 
+FARTHEST = 1e6
+"""px or mm; no photo and no blade is as large."""
+
 
 @dataclass(frozen=True)
 class Mark:
@@ -35,16 +38,19 @@ class Sight:
     worst: float
 
     def blade(self, points: Array) -> Array:
-        """Blade (x, y) of picture points (n, 2)."""
-        p = np.column_stack([points, np.ones(len(points))]) @ self.matrix.T
-        out: Array = p[:, :2] / p[:, 2:]
-        return out
+        """Blade (x, y) of picture points (n, 2); not finite on the horizon."""
+        return _projected(points, self.matrix)
 
     def picture(self, places: Array) -> Array:
-        """Where the picture shows blade places (n, 2)."""
-        p = np.column_stack([places, np.ones(len(places))]) @ np.linalg.inv(self.matrix).T
+        """Where the picture shows blade places (n, 2); not finite where it never does."""
+        return _projected(places, np.linalg.inv(self.matrix))
+
+
+def _projected(points: Array, matrix: Array) -> Array:
+    p = np.column_stack([points, np.ones(len(points))]) @ matrix.T
+    with np.errstate(divide="ignore", invalid="ignore", over="ignore"):
         out: Array = p[:, :2] / p[:, 2:]
-        return out
+    return out
 
 
 def sight(marks: Sequence[Mark]) -> Sight:
@@ -53,6 +59,10 @@ def sight(marks: Sequence[Mark]) -> Sight:
         raise InputError.at(
             "marks", f"{len(marks)} marks do not fix the picture", "mark four places or more whose position on the blade is known"
         )
+    for i, m in enumerate(marks):
+        # also what is no number at all is not within it
+        if not all(abs(v) <= FARTHEST for v in (m.px, m.py, m.x, m.y)):
+            raise InputError.at(f"marks[{i}]", f"it lies more than {FARTHEST:.0e} px or mm away", "mark a place in the picture again")
     seen, true = np.array([[m.px, m.py] for m in marks]), np.array([[m.x, m.y] for m in marks])
     for points, where in ((seen, "in the picture"), (true, "on the blade")):
         if not _spread(points):
