@@ -212,6 +212,8 @@ def described(n: int, seed: int = SEED) -> dict[str, Any]:
     from django.contrib.auth.models import User
 
     client.force_login(User.objects.create_user(f"described-{seed}"))
+    # the first of all loads the whole application
+    client.get("/api/session")
     found = Tally(SLOW)
     operations = [r.ok() for r in schema.get_all_operations()]
     operations = [o for o in operations if "session" not in o.path]

@@ -102,6 +102,15 @@ class DemoTests(SimpleTestCase):
         with self.opener().open(secure) as answer:
             self.assertEqual(json.load(answer)["demo"], False)
             self.assertIn("max-age", answer.headers["Strict-Transport-Security"])
+        secure = urllib.request.Request(address, headers={"X-Forwarded-Proto": "https"})
+        with self.opener().open(secure) as answer:
+            for cookie in answer.headers.get_all("Set-Cookie") or []:
+                # taken only from this very host, whatever stands beside it in its domain
+                self.assertRegex(cookie, r"^__Host-")
+                self.assertIn("Secure", cookie)
+                self.assertIn("Path=/", cookie)
+                self.assertNotIn("Domain", cookie)
+            self.assertIn("__Host-csrftoken", str(answer.headers.get_all("Set-Cookie")))
         plain = subprocess.run(
             ["curl", "-s", "-o", "/dev/null", "-w", "%{http_code} %{redirect_url}", f"{address}/"],
             capture_output=True,

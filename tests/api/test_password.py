@@ -88,6 +88,36 @@ class PasswordTests(TestCase):
         self.assertEqual(Session.objects.count(), 2)
         self.assertEqual(self.post(here, "/api/session/sign-out-elsewhere").json(), {"ended": 0})
 
+    def test_where_one_is_signed_in_and_signed_out_of_one(self) -> None:
+        here = self.browser()
+        held = Client(headers={"User-Agent": "Mozilla/5.0 (Linux; Android 14) Mobile"})
+        self.post(held, "/api/session/sign-in", {"user": "smith", "password": OLD})
+        other = Client()
+        other.force_login(member("other").user, backend="varistrat.shop.backend.AtWork")
+        told = here.get("/api/session/browsers", **HTTP).json()
+        self.assertEqual([(b["held"], b["here"], b["address"]) for b in told], [(True, False, "127.0.0.1"), (False, True, "127.0.0.1")])
+        self.assertEqual([b["since"] is not None for b in told], [True, True])
+        said = json.dumps(told)
+        for client in (here, held):
+            self.assertNotIn(client.session.session_key[:10], said)
+        # nobody ends another's
+        self.assertEqual(other.delete(f"/api/session/browsers/{told[0]['key']}", **HTTP).status_code, 204)
+        self.assertTrue(self.signed_in(held))
+        self.assertEqual(here.delete(f"/api/session/browsers/{told[0]['key']}", **HTTP).status_code, 204)
+        self.assertEqual([self.signed_in(c) for c in (here, held)], [True, False])
+        self.assertEqual(len(here.get("/api/session/browsers", **HTTP).json()), 1)
+
+    def test_a_changed_password_is_told_at_the_next_sign_in_and_only_then(self) -> None:
+        here, tablet = self.browser(), self.browser()
+        self.assertIsNone(tablet.get("/api/session", **HTTP).json()["password_changed"])
+        self.post(here, "/api/session/password", {"old": OLD, "password": NEW})
+        # who changed it knows
+        self.assertIsNone(here.get("/api/session", **HTTP).json()["password_changed"])
+        told = self.post(tablet, "/api/session/sign-in", {"user": "smith", "password": NEW}).json()["password_changed"]
+        self.assertIsNotNone(told)
+        self.assertEqual(tablet.get("/api/session", **HTTP).json()["password_changed"], told)
+        self.assertIsNone(self.post(Client(), "/api/session/sign-in", {"user": "smith", "password": NEW}).json()["password_changed"])
+
     def test_a_session_is_a_new_one_after_signing_in(self) -> None:
         client = Client()
         client.get("/api/session", **HTTP)

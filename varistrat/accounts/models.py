@@ -23,6 +23,8 @@ class Preferences(models.Model):
     temperature = models.CharField(max_length=1, choices=[("C", "C"), ("F", "F")], default="C")
     weight = models.CharField(max_length=2, choices=[("g", "g"), ("oz", "oz")], default="g")
     theme = models.CharField(max_length=10, choices=Theme, default=Theme.SYSTEM)
+    password_changed = models.DateTimeField(null=True)
+    """By the person; told at the next sign-in."""
 
 
 class Tries(models.Model):

@@ -160,6 +160,8 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"/assets/"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
 FILE_UPLOAD_MAX_MEMORY_SIZE = 2_000_000
 
+# behind https only: a browser takes such names only from this very host, for all of it, and only when they are secure
+SESSION_COOKIE_NAME, CSRF_COOKIE_NAME = (f"__Host-{name}" if SERVE else name for name in ("sessionid", "csrftoken"))
 SESSION_COOKIE_SECURE = SERVE
 # open to the world: a day's work; inside one's own walls: two weeks
 SESSION_COOKIE_AGE = 12 * 3600 if SERVE else 14 * 86400

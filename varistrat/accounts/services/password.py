@@ -5,17 +5,15 @@ import logging
 from django.contrib.auth import update_session_auth_hash
 from django.contrib.auth.models import User
 from django.contrib.auth.password_validation import validate_password
-from django.contrib.sessions.models import Session
 from django.core.exceptions import ValidationError
-from django.db import transaction
 from django.http import HttpRequest
 from django.utils import timezone
 
+from varistrat.accounts.services.preferences import preferences_of
 from varistrat.accounts.services.sign_in import Wait, address_of, pace, turn
 from varistrat.core.errors import InputError
 
 log = logging.getLogger("varistrat.security")
-USER_KEY = "_auth_user_id"
 
 
 def good_password(password: str, user: User) -> None:
@@ -44,19 +42,9 @@ def change(request: HttpRequest, *, user: User, old: str, new: str) -> None:
     with turn():
         user.set_password(new)
     user.save(update_fields=["password"])
+    preferences = preferences_of(user)
+    preferences.password_changed = timezone.now()
+    preferences.save(update_fields=["password_changed"])
     # this browser stays; all others ask for the new one
     update_session_auth_hash(request, user)
     log.info("password of user %s changed, from %s", user.pk, address)
-
-
-@transaction.atomic
-def sign_out_elsewhere(request: HttpRequest, *, user: User) -> int:
-    """End every other session of this user's; how many."""
-    gone = 0
-    mine = request.session.session_key
-    for session in Session.objects.filter(expire_date__gt=timezone.now()).exclude(session_key=mine):
-        if session.get_decoded().get(USER_KEY) == str(user.pk):
-            session.delete()
-            gone += 1
-    log.info("user %s signed out of %d other browsers, from %s", user.pk, gone, address_of(request))
-    return gone

@@ -3,18 +3,19 @@
 import logging
 
 from django.conf import settings
-from django.contrib.auth import login, logout
+from django.contrib.auth import logout
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 from ninja import Router
 
+from varistrat.accounts.services import browsers
 from varistrat.accounts.services import password as passwords
 from varistrat.accounts.services import preferences as services
 from varistrat.accounts.services import sign_in as paced
 from varistrat.api.auth import anyone, asker, helper
 from varistrat.api.errors import Refused
 from varistrat.api.routers.shop import shop_out
-from varistrat.api.schemas import PROBLEMS, ElsewhereOut, PasswordIn, PreferencesIn, PreferencesOut, SessionOut, SignIn
+from varistrat.api.schemas import PROBLEMS, BrowserOut, ElsewhereOut, PasswordIn, PreferencesIn, PreferencesOut, SessionOut, SignIn
 from varistrat.demo.people import DEMO_PEOPLE
 from varistrat.shop.models import Role
 from varistrat.shop.services import people
@@ -35,6 +36,7 @@ def _session(request: HttpRequest) -> SessionOut:
         preferences=preferences,
         shop=shop_out(people.member_of(user)),
         shops=[shop_out(m) for m in people.shops_of(user)],
+        password_changed=request.session.get("password_changed"),
     )
 
 
@@ -50,7 +52,7 @@ def sign_in(request: HttpRequest, asked: SignIn) -> SessionOut:
     if user is None:
         log.warning("wrong sign-in, from %s", paced.address_of(request))
         raise Refused(401, "wrong_sign_in", "That name and password do not go together.")
-    login(request, user)
+    browsers.let_in(request, user)
     log.info("user %s signed in, from %s", user.pk, paced.address_of(request))
     return _session(request)
 
@@ -61,7 +63,7 @@ def demo(request: HttpRequest, role: Role = Role.OWNER) -> SessionOut:
     user = User.objects.filter(username=DEMO_PEOPLE[role]).first()
     if not settings.DEMO or user is None:
         raise Refused(403, "no_demo", "This is not a demo; sign in with your name and password.")
-    login(request, user, backend="varistrat.shop.backend.AtWork")
+    browsers.let_in(request, user, "varistrat.shop.backend.AtWork")
     return _session(request)
 
 
@@ -85,7 +87,20 @@ def change_password(request: HttpRequest, asked: PasswordIn) -> SessionOut:
 @router.post("/session/sign-out-elsewhere", response={200: ElsewhereOut, **PROBLEMS}, auth=helper)
 def sign_out_elsewhere(request: HttpRequest) -> ElsewhereOut:
     """End one's sessions in all other browsers."""
-    return ElsewhereOut(ended=passwords.sign_out_elsewhere(request, user=asker(request).user))
+    return ElsewhereOut(ended=browsers.sign_out_of(request, user=asker(request).user))
+
+
+@router.get("/session/browsers", response={200: list[BrowserOut], **PROBLEMS}, auth=helper)
+def signed_in(request: HttpRequest) -> list[browsers.Browser]:
+    """Where one is signed in, latest first."""
+    return browsers.browsers_of(request, user=asker(request).user)
+
+
+@router.delete("/session/browsers/{key}", response={204: None, **PROBLEMS}, auth=helper)
+def sign_out_of(request: HttpRequest, key: str) -> tuple[int, None]:
+    """End one's session in one of them; one that is over already is over."""
+    browsers.sign_out_of(request, user=asker(request).user, key=key)
+    return 204, None
 
 
 @router.patch("/preferences", response={200: PreferencesOut, **PROBLEMS}, auth=helper)

@@ -1,11 +1,11 @@
 """The shop where one is at work, its people, invites, and one's other shops."""
 
-from django.contrib.auth import login
 from django.contrib.auth.models import User
 from django.http import HttpRequest
 from ninja import Router
 
 from varistrat.accounts.services import sign_in as paced
+from varistrat.accounts.services.browsers import let_in
 from varistrat.api.auth import anyone, asker, helper, owner
 from varistrat.api.errors import Refused
 from varistrat.api.schemas import PROBLEMS
@@ -104,5 +104,5 @@ def join(request: HttpRequest, token: str, asked: JoinIn) -> ShopOut:
         return shop_out(people.join(user=request.user, token=token[:200]))
     with paced.turn():
         joined = people.join_as_new(token=token[:200], name=asked.user or "", password=asked.password or "")
-    login(request, joined.user, backend="varistrat.shop.backend.AtWork")
+    let_in(request, joined.user, "varistrat.shop.backend.AtWork")
     return shop_out(joined)

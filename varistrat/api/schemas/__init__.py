@@ -48,6 +48,16 @@ class PasswordIn(Schema):
     password: str = Field(max_length=128)
 
 
+class BrowserOut(Schema):
+    """One that is signed in. held: a phone or tablet; address: it came from; here: the one that asks."""
+
+    key: str
+    held: bool
+    address: str
+    since: datetime | None
+    here: bool
+
+
 class ElsewhereOut(Schema):
     """How many sessions were ended."""
 
@@ -68,6 +78,8 @@ class SessionOut(Schema):
     shop: ShopOut | None = None
     """Where one is at work."""
     shops: list[ShopOut] = []
+    password_changed: datetime | None = None
+    """Since one signed in the last time."""
 
 
 class SignIn(Schema):

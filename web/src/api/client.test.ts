@@ -27,6 +27,13 @@ test("what is posted carries the token, the shop, and its lane where it has one"
   expect(fetched.mock.calls[1]?.[1].headers).not.toHaveProperty("Content-Type");
 });
 
+test("behind https the token has the name that only this host can set", async () => {
+  fetched.mockResolvedValue(answer(200, {}));
+  vi.stubGlobal("document", { cookie: "x=1; __Host-csrftoken=s3cret", documentElement: { dataset: {} } });
+  await post("/api/x", {});
+  expect(fetched.mock.calls[0]?.[1].headers).toMatchObject({ "X-CSRFToken": "s3cret" });
+});
+
 test("one lane's later question is told by the clock", async () => {
   const at = () => Number(lane("a")["X-Lane"]?.split(";")[1]);
   const first = at();

@@ -4,7 +4,7 @@ import type { paths } from "./schema.gen";
 import type { ProblemBody } from "./types";
 
 function csrf(): string {
-  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
+  return /(?:^|; )(?:__Host-)?csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? "";
 }
 
 /** The shop this page was opened in: the server refuses what would go into another. */
