@@ -198,7 +198,7 @@ def missing(folder: str, said: Said) -> list[str]:
 
 @dataclass
 class Outcome:
-    """Of one farm: who was killed how often, what was acknowledged, what of it is missing, how many jobs are stuck, seconds of each start."""
+    """Of one farm. killed: how often who; said: what was acknowledged; wrong: what of it is missing; stuck: jobs; starts: s of each."""
 
     killed: dict[str, int]
     said: Said
