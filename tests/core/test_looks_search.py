@@ -183,6 +183,22 @@ class SearchTests(SimpleTestCase):
             self.assertLess(off.mean(), 0.03)
             self.assertEqual(steps[-1].answers[0].candidate.family, family)
 
+    def test_step_by_step_to_the_very_design(self) -> None:
+        """Two numbers some steps off: they are put right, and nothing nearer is left on any side."""
+        hidden = Candidate(family="bias", values={n.key: n.at(0.55) for n in FAMILIES["bias"].numbers})
+        near = {n.key: n.at(0.55 + 2.0 / (n.steps + 1)) for n in FAMILIES["bias"].numbers[:2]}
+        wants = wants_of(features_of_cut(hidden.worked().blade), "exactly")
+        climbing = Search(Ask(wants=wants, lacks=FEW, faces=64))
+        climbing._try(climbing._walk(), self.pool)
+        climbing.walked = list(climbing.places)
+        climbing._try([hidden.model_copy(update={"values": hidden.values | near})], self.pool)
+        with mock.patch.object(search, "CLIMBED", 2):
+            steps = list(climbing._climbed(self.pool, lambda: False))
+        self.assertEqual(climbing.ranked()[0][1], hidden.key)
+        self.assertLess(len(steps), 2 * search.CLIMBS)
+        with self.assertRaises(Cancelled):
+            list(climbing._climbed(self.pool, lambda: True))
+
     def test_steps_answers_and_what_each_takes(self) -> None:
         found, steps = self.run_of(wants=[Want(feature="width", value=3.0)])
         self.assertEqual([s.share for s in steps], sorted(s.share for s in steps))

@@ -1,13 +1,14 @@
 """The search: from what is wanted of a look to designs that come near, each with what it costs. Derived in docs/physics.md#looks.
 
-First a Sobol walk through all families, then differential evolution from the best of each of the best few; whatever was measured on the
-way may be an answer. All that is heavy is a map of plain data over an executor.
+First a Sobol walk through all families, then differential evolution from the best of each of the best few, then step by step from the best
+of all; whatever was measured on the way may be an answer. All that is heavy is a map of plain data over an executor.
 """
 
 import json
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import Executor
 from dataclasses import dataclass, replace
+from itertools import combinations, product
 from typing import Annotated, Any
 
 import numpy as np
@@ -34,6 +35,8 @@ FIRST_AT = 48
 """Faces after which the first answers are told."""
 FAMILIES_REFINED, GENERATIONS, STILL = 5, 8, 0.004
 """How many families are gone into, for how long; a generation that brings less than this ends it."""
+CLIMBED, CLIMBS, STRIDES, ASKEW = 4, 12, (-4, -2, -1, 1, 2, 4), (-1, 1)
+"""How many of the best are gone on from step by step, how often at most, and how many steps of one number, or of each of two, at once."""
 ANSWERS, POOL, MOST_DETAILED = 12, 240, 48
 APART, OTHER_FAMILY = 2.0, 0.5
 """What it is worth to an answer to be unlike those before it, and to be made another way."""
@@ -212,6 +215,7 @@ class Search:
                 0.7 * done / total, f"walking through {len(self.families)} ways of forging", self.tried, self.best() if first else ()
             )
         yield from self._refined(executor, cancelled)
+        yield from self._climbed(executor, cancelled)
         yield from self._told(executor, cancelled)
 
     def walk(self, executor: Executor) -> None:
@@ -330,11 +334,43 @@ class Search:
                     mutation=(0.4, 0.9),
                 )  # fmt: skip
                 population = result.population
-                share = 0.7 + 0.2 * (n + (g + 1) / GENERATIONS) / len(chosen)
+                share = 0.7 + 0.17 * (n + (g + 1) / GENERATIONS) / len(chosen)
                 yield Step(share, f"going into: {FAMILIES[family].title.lower()}", self.tried, ())
                 if before - float(result.fun) < STILL * max(before, 1.0) and g >= 2:
                     break
                 before = float(result.fun)
+
+    def _climbed(self, executor: Executor, cancelled: Callable[[], bool]) -> Iterator[Step]:
+        """From the best few, some steps of one number to either side, or of two at once, as long as that comes nearer."""
+        for n, (_, key) in enumerate(self.ranked()[:CLIMBED]):
+            family, here = self.candidates[key].family, np.array(self._unit(self.candidates[key]))
+            best = float(self._away(family, here[:, None], executor)[0])
+            for _ in range(CLIMBS):
+                for around in (self._beside(family, here), self._askew(family, here)):
+                    if cancelled():
+                        raise Cancelled
+                    off = self._away(family, around.T, executor)
+                    at = int(np.argmin(off))
+                    yield Step(0.87 + 0.03 * (n + 1) / CLIMBED, "step by step from the best", self.tried, ())
+                    if off[at] < best:
+                        break
+                else:
+                    break
+                best, here = float(off[at]), around[at]
+
+    def _rooms(self, family: str) -> Array:
+        """How many values the pairing and each number can have."""
+        return np.array([len(self.pairings), *(n.steps + 1 for n in FAMILIES[family].numbers)])
+
+    def _beside(self, family: str, here: Array) -> Array:
+        """Units some steps of one number away, (tries, numbers)."""
+        return _inside(here + np.concatenate([stride * np.diag(1 / self._rooms(family)) for stride in STRIDES]))
+
+    def _askew(self, family: str, here: Array) -> Array:
+        """Units a step of two numbers away: what one does to a face another often undoes."""
+        step = np.diag(1 / self._rooms(family))
+        both = [a * step[i] + b * step[j] for i, j in combinations(range(len(step)), 2) for a, b in product(ASKEW, repeat=2)]
+        return _inside(here + np.array(both))
 
     def _unit(self, c: Candidate) -> list[float]:
         pair = self.pairings.index((c.dark, c.bright)) if (c.dark, c.bright) in self.pairings else 0
@@ -373,6 +409,10 @@ class Search:
             refused |= {k for k, d in known.items() if d is None or beyond(self.ask, d)}
         answers = tuple(replace(self._answer(k), details=known[k]) for k in chosen if k in known and k not in refused)
         yield Step(1.0, "done", self.tried, answers, len(refused))
+
+
+def _inside(units: Array) -> Array:
+    return units[((units > 0) & (units < 1)).all(axis=1)]
 
 
 def _details(candidate: Json, blade: str, shop: ShopData) -> Details | None:
