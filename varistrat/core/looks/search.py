@@ -5,8 +5,9 @@ of all; whatever was measured on the way may be an answer. All that is heavy is 
 """
 
 import json
+from collections import deque
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from concurrent.futures import Executor
+from concurrent.futures import Executor, Future
 from dataclasses import dataclass, replace
 from itertools import combinations, product
 from typing import Annotated, Any
@@ -30,7 +31,8 @@ from varistrat.core.route.money import time_and_money
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.stock.told import risk_told
 
-CHUNK, BATCH = 6, 48
+CHUNK, BATCH, AHEAD = 6, 48, 3
+"""Faces in a piece of work, between two looks at how far it is, and how many such batches are under way."""
 FIRST_AT = 48
 """Faces after which the first answers are told."""
 FAMILIES_REFINED, GENERATIONS, STILL = 5, 8, 0.004
@@ -177,6 +179,15 @@ class Step:
     """Answers that would have come near, and are beyond a limit."""
 
 
+@dataclass
+class _Asked:
+    """new: how many faces; kept: by key, what was measured before; waiting: keys, and what they will be found to be."""
+
+    new: int
+    kept: dict[str, tuple[float, ...] | None]
+    waiting: list[tuple[list[str], "Future[list[tuple[float, ...] | None]]"]]
+
+
 class Search:
     """One search. Every face is tried once, however often it is asked for."""
 
@@ -202,10 +213,14 @@ class Search:
         self._try([*self.ask.liked, *self.ask.disliked], executor)
         told, walk = FIRST_AT, self._walk()
         total = len(walk)
+        asked: deque[_Asked] = deque()
         for n in range(0, total, BATCH):
             if cancelled():
                 raise Cancelled
-            self._try(walk[n : n + BATCH], executor)
+            # some batches ahead: nobody waits for the last face of one before the next is begun
+            for ahead in range(n + len(asked) * BATCH, min(n + AHEAD * BATCH, total), BATCH):
+                asked.append(self._asked(walk[ahead : ahead + BATCH], executor))
+            self._heard(asked.popleft())
             self.walked += [c.key for c in walk[n : n + BATCH] if c.key in self.places]
             done = min(n + BATCH, total)
             first = done >= told
@@ -256,17 +271,25 @@ class Search:
 
     def _try(self, candidates: Sequence[Candidate], executor: Executor) -> None:
         """Measure those that were not yet."""
+        self._heard(self._asked(candidates, executor))
+
+    def _asked(self, candidates: Sequence[Candidate], executor: Executor) -> "_Asked":
+        """Have those measured that were not yet."""
         new = {c.key: c for c in candidates if c.key not in self.candidates}
         self.candidates |= new
         kept = {k: _kept[self._mark(k)] for k in new if self._mark(k) in _kept}
         ask = [(k, c) for k, c in new.items() if k not in kept]
         chunks = [ask[i : i + CHUNK] for i in range(0, len(ask), CHUNK)]
         waiting = [executor.submit(measured, [c.model_dump(mode="json") for _, c in chunk], self.blade, self.shop) for chunk in chunks]
-        for chunk, future in zip(chunks, waiting, strict=True):
-            for (k, _), found in zip(chunk, future.result(), strict=True):
-                _kept[self._mark(k)] = kept[k] = found
-        self.tried += len(new)
-        for k, found in kept.items():
+        return _Asked(len(new), kept, [([k for k, _ in chunk], future) for chunk, future in zip(chunks, waiting, strict=True)])
+
+    def _heard(self, asked: "_Asked") -> None:
+        """What came of it, as soon as it is there."""
+        for keys, future in asked.waiting:
+            for k, found in zip(keys, future.result(), strict=True):
+                _kept[self._mark(k)] = asked.kept[k] = found
+        self.tried += asked.new
+        for k, found in asked.kept.items():
             if found is not None:
                 self.features[k], self.places[k] = found, on_scales(found)
 
@@ -349,6 +372,9 @@ class Search:
                 for around in (self._beside(family, here), self._askew(family, here)):
                     if cancelled():
                         raise Cancelled
+                    if not len(around):
+                        # one pairing and one number: there are no two to go askew with
+                        continue
                     off = self._away(family, around.T, executor)
                     at = int(np.argmin(off))
                     yield Step(0.87 + 0.03 * (n + 1) / CLIMBED, "step by step from the best", self.tried, ())
