@@ -109,6 +109,11 @@ class MixingTests(SimpleTestCase):
         for parts, percent in ((1, 23.0), (2, 16.2), (3, 12.6), (5, 8.6), (8, 5.9), (10, 4.9)):
             self.assertAlmostEqual(mixed("ferric", of_baume(42), 100, 100 * parts).strength, percent, delta=0.12)
 
+    def test_no_more_than_a_bath_may_hold(self) -> None:
+        self.assertEqual(mixed("ferric", of_baume(42), 600_000, 400_000).litres, 1000)
+        with self.assertRaisesRegex(InputError, "1000.01 litres"):
+            mixed("ferric", of_baume(42), 600_000, 400_010)
+
     def test_nine_to_one_of_nitric_in_alcohol(self) -> None:
         """0.9891/(0.9891 + 0.4239 + 7.101) = 11.6 % by weight: told, and never proposed."""
         mix = mixed("nital", STOCKS["nital"], 100, 900)

@@ -119,6 +119,10 @@ class KnowledgeTests(SimpleTestCase):
         for seen, answers in (("gremlins", {}), ("dark_gap", {"lore": True})):
             with self.assertRaises(InputError):
                 find(seen, {}, answers)
+        seen = next(iter(KNOWN.seen))
+        for odd in ("", "x"):
+            with self.assertRaisesRegex(InputError, "no look of this name"):
+                find(seen, {}, {odd: True})
 
     def test_likelihoods_by_hand(self) -> None:
         """Prior 4 to 3 to 2; outer layer half a metre thick: far over. 0.1/0.8 of the first: 0.5 to 3 to 2 once 0.8 is cancelled."""

@@ -107,6 +107,12 @@ class ShopTests(SimpleTestCase):
 
 
 class EstimateTests(SimpleTestCase):
+    def test_an_element_without_a_name_is_none(self) -> None:
+        for key in ("1084", "own"):
+            for odd in ("", " ", "Xx", "c"):
+                with self.assertRaisesRegex(InputError, "no element"):
+                    shop_steel(key, {"composition": {"C": 0.8, odd: 0.0}})
+
     def test_listed_steels_are_met_from_their_composition_alone(self) -> None:
         for key in ("1075", "1084", "1095", "w1", "o1", "5160", "52100", "80crv2", "15n20", "l6"):
             real, got = STEELS[key], shop_steel("guess", {"composition": dict(STEELS[key].composition)})

@@ -6,7 +6,7 @@ from typing import Annotated
 import numpy as np
 from pydantic import Field, model_validator
 
-from varistrat.core.etch.etchants import ETCHANTS, Etchant, What
+from varistrat.core.etch.etchants import ETCHANTS, MOST_LITRES, Etchant, What
 from varistrat.core.model import Model
 
 GAS = 8.314462
@@ -28,7 +28,7 @@ class Bath(Model):
     what: What = "ferric"
     strength: Annotated[float, Field(gt=0, le=60)] = 10.0
     temperature: Annotated[float, Field(ge=-20, le=100)] = 20.0
-    litres: Annotated[float, Field(gt=0, le=1000)] = 4.0
+    litres: Annotated[float, Field(gt=0, le=MOST_LITRES)] = 4.0
     iron: Annotated[float, Field(ge=0, le=1e6)] = 0.0
 
     @model_validator(mode="after")

@@ -10,6 +10,8 @@ import numpy as np
 
 What = Literal["ferric", "muriatic", "ferric+muriatic", "nital", "coffee", "vinegar", "sulphuric"]
 WHATS: tuple[What, ...] = get_args(What)
+MOST_LITRES = 1000.0
+"""Of one bath; more is a plant, not a shop."""
 WATER, ETHANOL = 0.998, 0.789
 """g/ml at 20 C."""
 IRON = 55.845

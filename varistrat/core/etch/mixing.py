@@ -9,7 +9,7 @@ from typing import Literal
 import numpy as np
 
 from varistrat.core.errors import InputError
-from varistrat.core.etch.etchants import ETCHANTS, ETHANOL, WATER, What
+from varistrat.core.etch.etchants import ETCHANTS, ETHANOL, MOST_LITRES, WATER, What
 
 BAUME = 145.0
 """Modulus of the scale for what is heavier than water, 60 F."""
@@ -92,8 +92,8 @@ def mix_for(what: What, strength: float, litres: float, stock: StockSolution) ->
         raise InputError.at("strength", f"{strength:g} % is out of reach for {etchant.says}", cure)
     if strength >= stock.strength:
         raise InputError.at("strength", f"the stock itself has {stock.strength:.3g} %", "choose less, or a stronger stock")
-    if not 0 < litres <= 1000:
-        raise InputError.at("litres", f"{litres:g} litres is out of reach", "give up to 1000")
+    if not 0 < litres <= MOST_LITRES:
+        raise InputError.at("litres", f"{litres:g} litres is out of reach", f"give up to {MOST_LITRES:g}")
     rho = WATER if etchant.solvent == "water" else ETHANOL
     if stock.density is None:
         whole = 1000 * litres * etchant.grams_per_ml(strength)
@@ -108,10 +108,12 @@ def mixed(what: What, stock: StockSolution, stock_ml: float, solvent_ml: float) 
     """What comes out of these volumes. Raises InputError for none, or a dry stock (weigh that). It may be too strong to keep."""
     if stock.density is None or stock_ml <= 0 or solvent_ml < 0:
         raise InputError.at("stock", "give how much of a liquid stock, and of what it goes into", "in ml")
+    if (litres := (stock_ml + solvent_ml) / 1000) > MOST_LITRES:
+        raise InputError.at("stock_ml", f"together it is {litres:g} litres, out of reach", f"give up to {MOST_LITRES:g} litres")
     rho = WATER if ETCHANTS[what].solvent == "water" else ETHANOL
     of_stock, of_solvent = stock_ml * stock.density, solvent_ml * rho
     strength = of_stock * stock.strength / (of_stock + of_solvent)
-    return Mix(what, stock_ml, solvent_ml, of_stock, of_solvent, strength, (stock_ml + solvent_ml) / 1000)
+    return Mix(what, stock_ml, solvent_ml, of_stock, of_solvent, strength, litres)
 
 
 def keeping(mix: Mix) -> str:

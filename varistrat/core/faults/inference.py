@@ -73,7 +73,7 @@ def find(seen: str, figures: Mapping[str, float], answers: Mapping[str, bool], k
     if seen not in known.seen:
         raise InputError.at("seen", f"{seen[:40]!r} is not among the things that are seen", f"use one of {', '.join(sorted(known.seen))}")
     what = known.seen[seen]
-    if odd := next((a for a in answers if a not in what.causes), None):
+    if (odd := next((a for a in answers if a not in what.causes), None)) is not None:
         raise InputError.at(f"answers.{odd[:40]}", "no look of this name belongs to it", f"answer one of {', '.join(what.causes)}")
     odds = dict(what.causes)
     reasons: dict[str, list[Speaking]] = {c: [] for c in odds}

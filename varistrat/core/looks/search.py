@@ -37,8 +37,9 @@ FIRST_AT = 48
 """Faces after which the first answers are told."""
 FAMILIES_REFINED, GENERATIONS, STILL = 5, 8, 0.004
 """How many families are gone into, for how long; a generation that brings less than this ends it."""
-CLIMBED, CLIMBS, STRIDES, ASKEW = 4, 12, (-4, -2, -1, 1, 2, 4), (-1, 1)
-"""How many of the best are gone on from step by step, how often at most, and how many steps of one number, or of each of two, at once."""
+CLIMBED, AWAY, CLIMBS, STRIDES, ASKEW = 6, 0.12, 12, (-4, -2, -1, 1, 2, 4), (-1, 1)
+"""How many of the best are gone on from step by step, how far apart (of a number's whole range), how often at most, and how many steps of
+one number, or of each of two, at once."""
 ANSWERS, POOL, MOST_DETAILED = 12, 240, 48
 APART, OTHER_FAMILY = 2.0, 0.5
 """What it is worth to an answer to be unlike those before it, and to be made another way."""
@@ -365,8 +366,7 @@ class Search:
 
     def _climbed(self, executor: Executor, cancelled: Callable[[], bool]) -> Iterator[Step]:
         """From the best few, some steps of one number to either side, or of two at once, as long as that comes nearer."""
-        for n, (_, key) in enumerate(self.ranked()[:CLIMBED]):
-            family, here = self.candidates[key].family, np.array(self._unit(self.candidates[key]))
+        for n, (family, here) in enumerate(self._starts()):
             best = float(self._away(family, here[:, None], executor)[0])
             for _ in range(CLIMBS):
                 for around in (self._beside(family, here), self._askew(family, here)):
@@ -383,6 +383,17 @@ class Search:
                 else:
                     break
                 best, here = float(off[at]), around[at]
+
+    def _starts(self) -> list[tuple[str, Array]]:
+        """The best few that are another way of forging, or well away from those before: the nearest ones would all end at one top."""
+        found: list[tuple[str, Array]] = []
+        for _, key in self.ranked()[:POOL]:
+            family, unit = self.candidates[key].family, np.array(self._unit(self.candidates[key]))
+            if all(f != family or np.abs(u - unit).max() > AWAY for f, u in found):
+                found.append((family, unit))
+            if len(found) == CLIMBED:
+                break
+        return found
 
     def _rooms(self, family: str) -> Array:
         """How many values the pairing and each number can have."""

@@ -38,7 +38,8 @@ def _in_order(value: tuple[float, float]) -> tuple[float, float]:
 
 
 def _elements(value: dict[str, float]) -> dict[str, float]:
-    if odd := next((e for e in value if e not in ELEMENTS), None):
+    # a name may be empty: it is asked whether there is one, not whether it says anything
+    if (odd := next((e for e in value if e not in ELEMENTS), None)) is not None:
         raise ValueError(f"no element {odd[:10]!r} here; use {', '.join(ELEMENTS)}")
     return value
 
