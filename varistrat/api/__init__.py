@@ -4,10 +4,11 @@ from typing import Any
 
 from django.http import HttpRequest
 from ninja import NinjaAPI
+from ninja.errors import ValidationError, ValidationErrorContext
 from ninja.parser import Parser
 
 from varistrat.api.errors import install
-from varistrat.core.reading import read_json
+from varistrat.core.reading import let_go, read_json
 
 
 class SafeParser(Parser):
@@ -18,7 +19,14 @@ class SafeParser(Parser):
 
 
 class Described(NinjaAPI):
-    """Its description says of errors what they are sent as."""
+    """Its description says of errors what they are sent as; what it refused, it lets go of."""
+
+    def validation_error_from_error_contexts(self, error_contexts: list[ValidationErrorContext[Any]]) -> ValidationError:
+        """As it is; the library's own errors are let go of."""
+        made = super().validation_error_from_error_contexts(error_contexts)
+        for context in error_contexts:
+            let_go(context.pydantic_validation_error)
+        return made
 
     def get_openapi_schema(self, *args: Any, **kwargs: Any) -> Any:
         schema = super().get_openapi_schema(*args, **kwargs)

@@ -4,7 +4,7 @@ import csv
 import io
 import json
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from math import isfinite
 from typing import Any, TypeVar
 
@@ -102,6 +102,29 @@ def number_in(row: Mapping[str, str], column: str) -> float | None:
         raise InputError.at(column, f"{cell[:20]!r} is no number", "write it with a point, like 0.84") from e
 
 
+def let_go(error: ValidationError) -> None:
+    """Take from an error, and from all that it is made of, the frames they were raised in.
+
+    pydantic's core holds what our checks raised where Python's collector does not look: a circle through it (error, frame, caller's
+    frame, error) would keep the whole request that was refused for ever.
+    """
+    error.__traceback__ = None
+    todo: list[BaseException | None] = list(_within(error))
+    while todo:
+        e = todo.pop()
+        if e is not None and e.__traceback__ is not None:
+            e.__traceback__ = None
+            todo += [e.__cause__, e.__context__, *(_within(e) if isinstance(e, ValidationError) else ())]
+
+
+def _within(error: ValidationError) -> Iterator[BaseException]:
+    """What our checks raised."""
+    for one in error.errors(include_url=False):
+        found = one.get("ctx", {}).get("error")
+        if isinstance(found, BaseException):
+            yield found
+
+
 def parse(kind: type[M], data: Any, shop: object = None) -> M:
     """`data` as a model, read for a shop (ShopData; None: as it ships), or InputError with every problem and its path."""
     if not isinstance(data, dict):
@@ -109,6 +132,7 @@ def parse(kind: type[M], data: Any, shop: object = None) -> M:
     try:
         return kind.model_validate(data, context={"shop": shop})
     except ValidationError as e:
+        let_go(e)
         raise InputError(problem_of(error, data) for error in e.errors(include_url=False)[:MOST_PROBLEMS]) from e
     except RecursionError as e:
         raise InputError.at("", "nested too deep", "put fewer bars inside bars") from e

@@ -16,7 +16,7 @@ from varistrat.core.build.entry import ENTRY, AmendedEntry, Entry, check_time
 from varistrat.core.build.state import state_of
 from varistrat.core.build.summary import BuildSummary, summary_of
 from varistrat.core.errors import InputError
-from varistrat.core.reading import problem_of
+from varistrat.core.reading import let_go, problem_of
 from varistrat.shop.models import Membership
 
 MOST_RECORDS = 20_000
@@ -59,6 +59,7 @@ def _read(data: Any, by_server: bool) -> Entry:
     try:
         entry = ENTRY.validate_python(data)
     except ValidationError as e:
+        let_go(e)
         raise InputError([problem_of(x, data) for x in e.errors(include_url=False)[:1]]) from e
     check_time(entry, _latest(entry.at))
     if isinstance(entry, AmendedEntry) and not by_server:

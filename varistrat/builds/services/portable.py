@@ -19,7 +19,7 @@ from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.apart import PHOTO, read_apart
 from varistrat.core.photo.intake import taken_in
-from varistrat.core.reading import check_format, read_json
+from varistrat.core.reading import check_format, let_go, read_json
 from varistrat.core.shop import ShopData
 from varistrat.shop.models import Membership
 
@@ -131,6 +131,7 @@ def _plan(data: Any, number: int, shop: ShopData) -> Plan:
     except InputError as e:
         raise e.under(f"{where}.document") from e
     except ValidationError as e:
+        let_go(e)
         raise InputError.at(f"{where}.operations", str(e.errors()[0]["msg"])[:120], "save the build again as a file") from e
     return Plan(number, operations, document.as_json(), str(data.get("why") or "")[:2000])
 

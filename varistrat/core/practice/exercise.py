@@ -14,6 +14,7 @@ from pydantic import TypeAdapter, ValidationError
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.pattern.picture import Subject
 from varistrat.core.pattern.views import View
+from varistrat.core.reading import let_go
 
 MOST_ACTIONS = 200
 """In one exercise."""
@@ -113,6 +114,7 @@ class Exercise(ABC, Generic[S]):
         try:
             return self.moved(state, self.action.validate_python(action))
         except ValidationError as e:
+            let_go(e)
             raise InputError(
                 [Problem(".".join(["action", *map(str, p["loc"])]), p["msg"], "see what this exercise takes") for p in e.errors()]
             ) from e

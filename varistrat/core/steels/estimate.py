@@ -14,7 +14,7 @@ from varistrat.core.laws import hardness, transform
 from varistrat.core.laws.hardenability import slowest_quench
 from varistrat.core.laws.ranges import law_of_composition, outside
 from varistrat.core.laws.temper import TemperLaw
-from varistrat.core.reading import problem_of
+from varistrat.core.reading import let_go, problem_of
 from varistrat.core.steels.hardening import held_by_alloy, tempering_of
 from varistrat.core.steels.list import built_in
 from varistrat.core.steels.model import GROUPS, TEMPERS, Composition, Source, Steel
@@ -223,6 +223,7 @@ def shop_steel(key: str, given: Mapping[str, Any]) -> Steel:
     try:
         return Steel(**whole | {"own": own})
     except ValidationError as e:
+        let_go(e)
         raise InputError(problem_of(d, whole) for d in e.errors()) from e
 
 
@@ -234,6 +235,7 @@ def _checked(composition: Any) -> dict[str, float]:
     try:
         return _COMPOSITION.validate_python(composition)
     except ValidationError as e:
+        let_go(e)
         raise InputError([p.under("composition") for d in e.errors() for p in [problem_of(d, composition)]]) from e
 
 
