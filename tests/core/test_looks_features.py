@@ -120,6 +120,14 @@ class WorkedByHandTests(SimpleTestCase):
         self.assertEqual((found["repeat"], found["rings"], found["order"]), (0.0, 0.0, 0.0))
 
 
+class NoFaceTests(SimpleTestCase):
+    def test_where_nothing_shows_nothing_is_said(self) -> None:
+        some, none = np.full((20, 40), 0.4), np.zeros((20, 40), bool)
+        for steel in ((none, none), (~none, none)):
+            with self.assertRaisesRegex(InputError, "nothing of its face is seen"):
+                features_of(tuple(Face(some, s) for s in steel))
+
+
 class InvariantTests(SimpleTestCase):
     """What a feature must not depend on."""
 

@@ -1,14 +1,16 @@
-"""Photos of a build in the real browser: laid over the prediction, read, taken over."""
+"""Photos of a build in the real browser: taken, laid over the prediction, read, taken over."""
 
+import io
 import re
 from uuid import uuid4
 
 import numpy as np
+from PIL import Image
 from playwright.sync_api import expect
 
 from tests.core.photos import photo_of
 from tests.e2e.test_build import BuildCase
-from varistrat.builds.models import Build, Record
+from varistrat.builds.models import Build, Photo, Record
 from varistrat.builds.selectors import made, plans_of
 from varistrat.builds.services import photos
 from varistrat.builds.services.log import write
@@ -100,3 +102,93 @@ class PhotoTests(BuildCase):
         expect(self.page.get_by_role("status").filter(has_text="1. Click on the heel at the edge")).to_be_visible()
         self.go("Marsh star for the fair", "photos")
         expect(self.page.get_by_role("heading", name="No photos of this build yet")).to_be_visible()
+
+
+class TakingTests(BuildCase):
+    """A photo taken at an operation: from a file, by the camera, without network; refused."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.enter()
+
+    def photograph(self) -> None:
+        out = io.BytesIO()
+        Image.new("RGB", (900, 600), (120, 60, 30)).save(out, "JPEG")
+        self.page.get_by_label("Photo of this operation").set_input_files(
+            {"name": "weld.jpg", "mimeType": "image/jpeg", "buffer": out.getvalue()}
+        )
+
+    def test_a_photo_taken_looked_at_and_refused(self) -> None:
+        build = self.go("Eel splitter")
+        expect(self.page.get_by_role("heading", name="Draw out")).to_be_visible()
+        self.photograph()
+        thumb = self.page.get_by_role("list", name="Photos").get_by_role("button")
+        expect(thumb).to_have_count(1)
+        self.kept()
+        self.assertEqual(Photo.objects.filter(build=build).count(), 1)
+        self.page.reload()
+        thumb.click()
+        shown = self.page.get_by_role("dialog").get_by_role("img")
+        expect(shown).to_be_visible()
+        self.assertEqual(shown.evaluate("async (i) => { await i.decode(); return [i.naturalWidth, i.naturalHeight] }"), [900, 600])
+        self.page.keyboard.press("Escape")
+        self.page.get_by_label("Photo of this operation").set_input_files(
+            {"name": "x.jpg", "mimeType": "image/jpeg", "buffer": b"no photo at all"}
+        )
+        self.page.get_by_role("button", name="1 not taken").click()
+        expect(self.page.get_by_text("it is no photo that can be read here")).to_be_visible()
+        self.page.get_by_role("button", name="Let it go").click()
+        self.kept()
+
+    def test_a_picture_taken_by_this_machines_camera(self) -> None:
+        build = self.go("Eel splitter")
+        photo = self.page.get_by_role("button", name="Photo", exact=True)
+        photo.click()
+        box = self.page.get_by_role("dialog", name="Photo")
+        box.get_by_role("button", name="Take it").click()
+        expect(box.get_by_alt_text("What was taken")).to_be_visible()
+        # seen before it counts
+        self.assertEqual(Photo.objects.filter(build=build).count(), 0)
+        box.get_by_role("button", name="Take another").click()
+        box.get_by_role("button", name="Take it").click()
+        self.assertEqual(self.serious(), [])
+        box.get_by_role("button", name="Keep it").click()
+        expect(box).to_have_count(0)
+        kept = self.page.get_by_role("list", name="Photos").get_by_role("button")
+        expect(kept).to_have_count(1)
+        self.kept()
+        self.assertEqual(Photo.objects.filter(build=build).count(), 1)
+        # the demo has one that stands in for it
+        photo.click()
+        box.get_by_role("button", name="Made-up left face").click()
+        expect(box.get_by_alt_text("What was taken")).to_be_visible(timeout=20_000)
+        box.get_by_role("button", name="Keep it").click()
+        expect(kept).to_have_count(2)
+        self.kept()
+        self.assertEqual(Photo.objects.filter(build=build).count(), 2)
+
+    def test_a_camera_that_is_refused_is_said_and_a_file_still_taken(self) -> None:
+        self.page.add_init_script("navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError'))")
+        build = self.go("Eel splitter")
+        self.page.get_by_role("button", name="Photo", exact=True).click()
+        box = self.page.get_by_role("dialog", name="Photo")
+        expect(box.get_by_text("may not use the camera")).to_be_visible()
+        expect(box.get_by_role("button", name="Take it")).to_be_disabled()
+        with self.page.expect_file_chooser():
+            box.get_by_role("button", name="Choose a file").click()
+        self.photograph()
+        expect(box).to_have_count(0)
+        expect(self.page.get_by_role("list", name="Photos").get_by_role("button")).to_have_count(1)
+        self.kept()
+        self.assertEqual(Photo.objects.filter(build=build).count(), 1)
+
+    def test_a_photo_waits_with_its_entry(self) -> None:
+        build = self.go("Eel splitter")
+        expect(self.page.get_by_role("heading", name="Draw out")).to_be_visible()
+        self.context.set_offline(True)
+        self.photograph()
+        expect(self.page.get_by_role("status", name="Kept or waiting")).to_have_text("kept on this tablet, 1 waiting")
+        expect(self.page.get_by_role("list", name="Photos").get_by_role("img")).to_have_attribute("src", re.compile("^blob:"))
+        self.context.set_offline(False)
+        self.kept()
+        self.assertEqual((Photo.objects.filter(build=build).count(), self.kinds(build)[-1]), (1, "photo"))

@@ -23,6 +23,13 @@ FIRST_PAGE = 2.0
 """Seconds that the server has for itself before the workers start beside it."""
 
 
+BIND_PATIENCE = 5.0
+"""Seconds until the serving processes of a server that was killed have let go of its port."""
+BACKLOG = 1024
+BESIDE = "--beside"
+"""Told to a server that is one more on a socket it is handed."""
+
+
 COLLECT = 20_000, 20, 20
 """New objects before young garbage is looked for, and how often before older."""
 
@@ -72,10 +79,6 @@ def main(port: int) -> None:
         raise SystemExit(f"Another server is at work on {settings.DATA_DIR}; stop it, or choose another folder with --data.") from e
 
 
-BIND_PATIENCE = 5.0
-"""Seconds until the serving processes of a server that was killed have let go of its port."""
-
-
 def _listening(host: str, port: int) -> socket.socket:
     """Raises SystemExit when somebody else has the port."""
     found = socket.socket(socket.AF_INET6 if ":" in host else socket.AF_INET, socket.SOCK_STREAM)
@@ -91,9 +94,6 @@ def _listening(host: str, port: int) -> socket.socket:
             if e.errno != errno.EADDRINUSE or time.monotonic() > until:
                 raise SystemExit(f"Port {port} cannot be used ({e.strerror}); choose another with --port.") from e
             time.sleep(0.1)
-
-
-BACKLOG = 1024
 
 
 def _answering(sock: socket.socket) -> Any:
@@ -176,9 +176,6 @@ def beside(descriptor: int) -> None:
     with suppress(KeyboardInterrupt):
         server.run()
     _say_goodbye()
-
-
-BESIDE = "--beside"
 
 
 if __name__ == "__main__":

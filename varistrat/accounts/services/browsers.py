@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import datetime
 
-from django.contrib.auth import login
+from django.contrib.auth import SESSION_KEY, login
 from django.contrib.auth.models import User
 from django.contrib.sessions.models import Session
 from django.db import transaction
@@ -18,7 +18,6 @@ from varistrat.accounts.services.preferences import preferences_of
 from varistrat.accounts.services.sign_in import address_of
 
 log = logging.getLogger("varistrat.security")
-USER_KEY = "_auth_user_id"
 HELD = re.compile(r"Mobi|Android|iPad|iPhone|Tablet")
 """What the browser of a phone or tablet says of itself."""
 
@@ -51,7 +50,7 @@ def _key(session: str) -> str:
 def _of(user: User) -> Iterator[tuple[Session, dict[str, object]]]:
     for session in Session.objects.filter(expire_date__gt=timezone.now()):
         said = session.get_decoded()
-        if said.get(USER_KEY) == str(user.pk):
+        if said.get(SESSION_KEY) == str(user.pk):
             yield session, said
 
 

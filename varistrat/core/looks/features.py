@@ -15,6 +15,7 @@ from scipy import fft, ndimage
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES
 from varistrat.core.cutting.cut import Cut
+from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import EtchTable
 from varistrat.core.pattern.views import BladeView
 from varistrat.core.photo.face import lights_of
@@ -123,7 +124,10 @@ def grid_of(view: BladeView) -> tuple[Array, Array]:
 
 
 def features_of(faces: tuple[Face, ...]) -> dict[str, float]:
-    """Of one face or two, in the units of FEATURES; one alone says nothing of how like the two are (nan)."""
+    """Of one face or two, in the units of FEATURES; one alone says nothing of how like the two are (nan). Raises InputError for one on
+    which nothing shows."""
+    if not all(f.steel.any() for f in faces):
+        raise InputError.at("blade", f"at {PX_PER_MM:g} px a mm nothing of its face is seen", "a larger blade has a look that can be told")
     each = [_of_face(f) for f in faces]
     found = {k: float(np.mean([e[k] for e in each])) for k in each[0]}
     found["sides"] = 100 * _alike(faces[0], faces[1]) if len(faces) == 2 else float("nan")
