@@ -1,5 +1,6 @@
 """Canisters: packing, pieces where they were put, falls by seed, and what does not fit."""
 
+from dataclasses import replace
 from typing import Any
 
 import numpy as np
@@ -11,7 +12,7 @@ from tests.core.samples import forged, recipe
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.starts.canister import Canister
-from varistrat.core.bars.starts.inserts import Prism, Round
+from varistrat.core.bars.starts.inserts import FEW, Prism, Round
 from varistrat.core.bars.trace import Trace
 from varistrat.core.errors import InputError
 
@@ -115,6 +116,36 @@ class FallTests(SimpleTestCase):
 
 
 class DistanceTests(SimpleTestCase):
+    def test_rods_fall_alike_into_a_can_of_any_length_balls_do_not(self) -> None:
+        def fallen(length: float, *inserts: Json) -> list[Any]:
+            start = read_recipe(recipe(can(*inserts) | {"length": length})).bar.start
+            assert isinstance(start, Canister)
+            return [p.centres for kind in start.filled[0] for p in kind if isinstance(p, Round)]
+
+        thick, thin = rod(6.0, count=5, seed=1), rod(4.0, count=3, seed=2)
+        self.assertEqual(fallen(100.0, thick, thin), fallen(140.0, thick, thin))
+        ball = {"shape": "ball", "steel": "15n20", "size": 6.0, "count": 5, "seed": 1}
+        self.assertNotEqual(fallen(100.0, ball), fallen(140.0, ball))
+
+    def test_rods_fall_clear_of_every_piece_wherever_along_the_can_that_lies(self) -> None:
+        balls = {"shape": "ball", "steel": "15n20", "size": 6.0, "count": 6, "seed": 1}
+        tiles = {"shape": "tile", "steel": "15n20", "size": 6.0, "length": 8.0, "count": 3, "seed": 4}
+        for seed in range(12):
+            for before in (balls, tiles):
+                start = Canister.model_validate(can(before, rod(4.0, count=3, seed=seed)))
+                rods = start.filled[0][1]
+                self.assertEqual(sum(len(p.centres) for p in rods if isinstance(p, Round)), 3)
+
+    def test_the_nearest_of_few_and_of_many_is_as_far(self) -> None:
+        rng = np.random.default_rng(3)
+        at = rng.uniform(-20, 20, (3, 500))
+        for ball in (False, True):
+            pieces = Round(2.0, tuple(map(tuple, rng.uniform(-20, 20, (FEW, 3)).tolist())), ball)  # type: ignore[arg-type]
+            by_hand = [min(np.linalg.norm(p - c) if ball else np.hypot(*(p - c)[1:]) for c in np.array(pieces.centres)) - 1.0 for p in at.T]
+            np.testing.assert_allclose(pieces.distance(*at), by_hand, atol=1e-9)
+            more = replace(pieces, centres=(*pieces.centres, (500.0, 500.0, 500.0)))
+            np.testing.assert_allclose(more.distance(*at), by_hand, atol=1e-9)
+
     def test_a_prism_measures_true_distance(self) -> None:
         square = Prism(((-5, -5), (5, -5), (5, 5), (-5, 5)))
         for y, z, want in ((0, 0, -5), (8, 0, 3), (8, 9, 5), (4, 0, -1), (5, 5, 0), (0, -7, 2)):

@@ -2,6 +2,7 @@
 
 import json
 import os
+import resource
 import signal
 import time
 from concurrent.futures import Executor, Future, ThreadPoolExecutor
@@ -54,6 +55,16 @@ def always_dies() -> None:
 
 def refuses() -> None:
     raise InputError.at("here", "it is wrong", "make it right")
+
+
+def faults(arrays: int) -> int:
+    """Pages the system hands out while so many arrays of a megabyte are filled and let go."""
+    before = resource.getrusage(resource.RUSAGE_SELF).ru_minflt
+    for _ in range(arrays):
+        # two at once: the second is what would be given back
+        one, other = np.ones(1 << 17), np.ones(1 << 17)
+        del one, other
+    return resource.getrusage(resource.RUSAGE_SELF).ru_minflt - before
 
 
 class SaidTests(SimpleTestCase):
@@ -118,6 +129,13 @@ class ProcessesTests(SimpleTestCase):
         with self.assertRaises(InputError) as caught:
             pool.submit(refuses).result(60)
         self.assertEqual(caught.exception.problems[0].path, "here")
+
+    def test_a_process_keeps_the_memory_it_lets_go_of(self) -> None:
+        pool = Processes(1)
+        self.addCleanup(pool.shutdown, cancel_futures=True)
+        pool.submit(faults, 3).result(60)
+        # two of a megabyte are 512 pages, a hundred times over
+        self.assertLess(pool.submit(faults, 100).result(60), 2000)
 
     def test_what_is_left_is_dropped(self) -> None:
         with mock.patch.dict(os.environ, {ASKED: "processes"}), workers() as pool:

@@ -8,7 +8,10 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from tests.core.samples import ALTERNATE, blade, forged, stack
+from varistrat.core.bars.bar import Bar
+from varistrat.core.bars.section import Section
 from varistrat.core.bars.trace import pool
+from varistrat.core.blade.geometry import SIDES
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.pattern import laid as kept
 from varistrat.core.pattern import sampling
@@ -57,6 +60,20 @@ class KeptPatchTests(SimpleTestCase):
             for name, array in vars(fresh).items():
                 np.testing.assert_array_equal(getattr(got, name), array, err_msg=f"{other.mark}: {name}")
 
+    def test_a_bar_longer_and_wider_than_its_blade_is_as_good_as_any_other(self) -> None:
+        placed = cut().placed
+        longer = replace(placed, bar=Bar(placed.bar.length + 40.0, Section("rectangle", 40.0, placed.bar.thickness)))
+        views = [BladeView(p, side, 1.8) for p in (placed, longer) for side in SIDES]
+        for one, other in zip(views[:2], views[2:], strict=True):
+            self.assertIs(laid(one, A, B), laid(other, A, B))
+            fresh = other.patch(A, B)
+            for name, array in vars(fresh).items():
+                np.testing.assert_array_equal(getattr(laid(other, A, B), name), array, err_msg=name)
+
+    def test_a_forged_blade_takes_its_steel_from_a_bar_of_this_length(self) -> None:
+        one, other = (cut(length=long, forging={"share": 1.0, "allowance": 0.5}).placed for long in (260.0, 270.0))
+        self.assertNotEqual(BladeView(one, "right").mark, BladeView(other, "right").mark)
+
     def test_nobody_writes_to_what_is_kept(self) -> None:
         patch = laid(BladeView(cut().placed, "right"), A, B)
         with self.assertRaises(ValueError):
@@ -84,8 +101,11 @@ class KeptPatchTests(SimpleTestCase):
 
 
 def _other_places(placed):  # type: ignore[no-untyped-def]
-    thicker, longer, wider = cut(spine=4.4), cut(length=270.0), cut(height=30.0)
-    yield from (thicker.placed, longer.placed, wider.placed)
+    thicker, wider = cut(spine=4.4), cut(height=30.0)
+    yield from (thicker.placed, wider.placed)
+    # bars whose end or whose side cuts the blade
+    yield from (replace(placed, bar=replace(placed.bar, length=long)) for long in (110.0, 120.0))
+    yield from (replace(placed, bar=placed.bar.with_section(Section("rectangle", wide, 5.5))) for wide in (20.0, 24.0))
     yield from (replace(placed, x=placed.x + 1), replace(placed, y=placed.y + 0.5), replace(placed, angle=2.0))
 
 

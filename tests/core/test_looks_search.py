@@ -65,6 +65,8 @@ class SpaceTests(SimpleTestCase):
             used = set(Candidate(family=key, dark="80crv2", bright="nickel").worked().forged.steels)
             self.assertEqual(used - {"80crv2", "nickel", "powder1084"}, set(), key)
         self.assertIn("twisted left", Candidate(family="twist", values={"hand": -1.0}).says())
+        self.assertIn(", not cut and piled again, ", Candidate(family="random", values={"pieces": 1.0}).says())
+        self.assertIn(", cut and piled again in 2 pieces, ", Candidate(family="random", values={"pieces": 2.0}).says())
 
     def test_pairings_are_told_apart_and_go_together(self) -> None:
         found = pairings_of(AS_SHIPS, ("1084", "15n20", "1075", "80crv2"))

@@ -4,6 +4,7 @@ What is sent is a function of a module and plain data; a worker that dies is rep
 processes, here. A scheduler that cannot be reached is said so, and the work is done here. docs/scale.md.
 """
 
+import ctypes
 import logging
 import os
 import sys
@@ -102,6 +103,24 @@ class _Cluster(Executor):
         self._client.close()
 
 
+M_TRIM_THRESHOLD, M_MMAP_THRESHOLD = -1, -3
+KEPT_FREE, KEPT_EACH = 128 << 20, 32 << 20
+"""Bytes that a process of ours may hold on to though nothing is in them: in all, and of one array."""
+
+
+def keep_freed_memory() -> None:
+    """Many small arrays one after the other would be asked of the system, and given back, each time: an eighth of the work on small faces.
+
+    Of the C library (`man mallopt`); where it is another one, nothing is changed.
+    """
+    if sys.platform != "linux":
+        return
+    c = ctypes.CDLL(None)
+    if hasattr(c, "mallopt"):
+        c.mallopt(M_TRIM_THRESHOLD, KEPT_FREE)
+        c.mallopt(M_MMAP_THRESHOLD, KEPT_EACH)
+
+
 class Processes(Executor):
     """A pool of processes of which any may die: what it held is done again by others, to the same result.
 
@@ -116,7 +135,7 @@ class Processes(Executor):
         self._pool = self._new()
 
     def _new(self) -> ProcessPoolExecutor:
-        return ProcessPoolExecutor(self._count, mp_context=get_context(self.METHOD))
+        return ProcessPoolExecutor(self._count, mp_context=get_context(self.METHOD), initializer=keep_freed_memory)
 
     def submit(self, fn: Callable[..., Any], /, *args: Any, **kwargs: Any) -> Future[Any]:
         out: Future[Any] = Future()

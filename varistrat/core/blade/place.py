@@ -61,9 +61,22 @@ class Placed:
 
     @cached_property
     def mark(self) -> str:
-        """All that says which point of the bar a point of the blade is, as text; the forge map follows from it."""
-        lies = (self.geometry.bar_thickness, self.bar, self.signs, self.x, self.y, self.angle, self.core)
+        """All that says which point of the bar a point of the blade is, as text; the forge map follows from it.
+
+        How long and wide a bar is does not matter to a blade that lies wholly within it.
+        """
+        bar = self.bar.thickness if self._within else self.bar
+        lies = (self.geometry.bar_thickness, bar, self.signs, self.x, self.y, self.angle, self.core)
         return f"{self.geometry.blade.model_dump_json()}|{lies}"
+
+    @property
+    def _within(self) -> bool:
+        """Whether neither the bar's ends nor its sides cut the blade or have a say in where it lies."""
+        if self.forge_map is not None:
+            return False
+        low, high = self.geometry.curves.span()
+        x, y, _ = self.to_bar(np.array([0.0, 0.0, 1.0, 1.0]) * self.geometry.length, np.array([low, high, low, high]), np.zeros(4))
+        return bool(x.min() >= 0 and x.max() <= self.bar.length and np.abs(y).max() <= self.bar.width / 2)
 
     @classmethod
     def of(cls, geometry: Geometry, bar: Bar, core: float | None = None) -> "Placed":

@@ -5,15 +5,18 @@ of shape do not change with the tones; none changes with the hand that holds the
 pattern it is cut.
 """
 
+import threading
 from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from cachetools import LRUCache
 from numpy.typing import NDArray
 from scipy import fft, ndimage
 
 from varistrat.core.bars.points import Array
 from varistrat.core.blade.geometry import SIDES
+from varistrat.core.cached import cached_property
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.errors import InputError
 from varistrat.core.etch.tones import EtchTable
@@ -25,8 +28,8 @@ RIM = 2
 """px left out within the outline."""
 FINE, RUN, WHOLE = 1, 3, 2
 """Passes of smoothing: before slopes are taken, of the run of the lines, before faces are compared."""
-REACH = 24
-"""px a band is followed to either side: wider ones count as that."""
+REACH, NEAR = 24, 8
+"""px a band is followed to either side: wider ones count as that; and how far all of them are before the wide ones are gone on with."""
 SEEDS = 6
 """Every so many px a band is measured."""
 REPEATS = (2.0, 60.0)
@@ -139,9 +142,75 @@ def features_of_cut(cut: Cut) -> dict[str, float]:
     return features_of(faces_of(cut))
 
 
-def _inner(face: Face) -> Mask:
-    inner = _eroded(face.steel, RIM)
-    return inner if inner.any() else face.steel
+class _Outline:
+    """What follows from where there is steel, and from nothing else: all that is forged for one blade has it in common."""
+
+    def __init__(self, steel: Mask) -> None:
+        self.steel = steel
+
+    @cached_property
+    def inner(self) -> Mask:
+        """Without its rim; a sliver is all of it rim."""
+        inner = _eroded(self.steel, RIM)
+        return inner if inner.any() else self.steel
+
+    @cached_property
+    def places(self) -> Array:
+        """Of its px in the picture, row by row."""
+        return np.flatnonzero(self.inner)
+
+    @cached_property
+    def beyond(self) -> Array:
+        """Of all other px."""
+        return np.flatnonzero(~self.inner)
+
+    @cached_property
+    def well_inside(self) -> Mask:
+        """Where slopes are the steel's own."""
+        return _eroded(self.inner, 2)
+
+    @cached_property
+    def wider(self) -> Array:
+        """With so much about it that no band is followed out of the picture, row by row."""
+        return np.pad(self.inner, REACH + 2).ravel()
+
+    @cached_property
+    def seeds(self) -> tuple[Array, Array]:
+        """Rows and columns of the places bands are measured from."""
+        rows, cols = np.nonzero(self.inner[::SEEDS, ::SEEDS])
+        return rows * SEEDS, cols * SEEDS
+
+    @cached_property
+    def far(self) -> int:
+        """px up to which a repeat is looked for."""
+        return min(int(REPEATS[1] * PX_PER_MM), int(0.45 * self.steel.shape[1]))
+
+    @cached_property
+    def both(self) -> Array:
+        """Of how many px, so many on, both are on the face."""
+        return np.maximum(_over(self.inner.astype(np.float32), self.far), 1.0)
+
+    @cached_property
+    def upside_down(self) -> tuple[Array, Array]:
+        """Px that have one across the middle of their column, between edge and spine, and which that is."""
+        where = self.inner
+        tall, long = where.shape
+        turned = where.argmax(axis=0) + tall - 1 - where[::-1].argmax(axis=0) - np.arange(tall)[:, None]
+        inside = where & (turned >= 0) & (turned < tall)
+        return np.flatnonzero(inside), (turned * long + np.arange(long))[inside]
+
+
+_outlines: LRUCache[tuple[tuple[int, ...], bytes], _Outline] = LRUCache(32)
+_lock = threading.Lock()
+
+
+def _outline(steel: Mask) -> _Outline:
+    key = steel.shape, np.packbits(steel).tobytes()
+    with _lock:
+        found = _outlines.get(key)
+        if found is None:
+            found = _outlines[key] = _Outline(steel)
+    return found
 
 
 def _eroded(mask: Mask, times: int) -> Mask:
@@ -158,20 +227,20 @@ def _eroded(mask: Mask, times: int) -> Mask:
 
 def _soft(picture: Array, passes: int) -> Array:
     """Smoothed by so many passes of 1 2 1 along both ways: a bell sqrt(passes / 2) px wide, ten times as quick as a drawn-out one.
-    picture: (..., rows, columns)."""
+    picture: (..., rows, columns), longer than that."""
     out = picture
-    for _ in range(passes):
-        for axis in (-2, -1):
-            t = out.swapaxes(-2, axis)
-            mid = 2 * t
-            mid[..., 1:, :] += t[..., :-1, :]
-            mid[..., :-1, :] += t[..., 1:, :]
-            # beyond its edge it goes on as it ends
-            mid[..., 0, :] += t[..., 0, :]
-            mid[..., -1, :] += t[..., -1, :]
-            mid *= 0.25
-            out = mid.swapaxes(-2, axis)
+    for axis in (-2, -1):
+        # beyond its edge it goes on as in a mirror: passes of 1 2 1 that go on as the edge ends, done at once
+        first, last = (_part(out, axis, ends) for ends in (slice(passes - 1, None, -1), slice(-1, -passes - 1, -1)))
+        out = np.concatenate([first, out, last], axis=axis)
+        for _ in range(2 * passes):
+            out = _part(out, axis, slice(None, -1)) + _part(out, axis, slice(1, None))
+    out *= 0.25 ** (2 * passes)
     return out
+
+
+def _part(picture: Array, axis: int, part: slice) -> Array:
+    return picture[..., part, :] if axis == -2 else picture[..., part]
 
 
 def lightness(light: Any) -> Any:
@@ -183,9 +252,9 @@ def lightness(light: Any) -> Any:
 def _halfway(values: Array) -> tuple[float, float, float]:
     """Dark, bright, and what lies halfway: means of the two classes, found by going back and forth from the middle of the range."""
     ordered = np.sort(values)
-    n, running = len(ordered), np.concatenate([[0.0], np.cumsum(ordered)])
+    n, running = len(ordered), np.concatenate([[0.0], np.cumsum(ordered, dtype=np.float64)])
     low, high = ordered[int(0.05 * n)], ordered[min(int(0.95 * n), n - 1)]
-    cut = (low + high) / 2
+    cut = (float(low) + float(high)) / 2
     for _ in range(24):
         at = int(np.searchsorted(ordered, cut, side="right"))
         if at in (0, n):
@@ -199,19 +268,20 @@ def _halfway(values: Array) -> tuple[float, float, float]:
 
 
 def _of_face(face: Face) -> dict[str, float]:
-    where = _inner(face)
+    outline = _outline(face.steel)
+    where = outline.inner
     light = np.asarray(lightness(face.light), np.float32)
-    dark, bright, middle = _halfway(light[where].astype(np.float64))
+    dark, bright, middle = _halfway(light.take(outline.places))
     span = max(bright - dark, TINY)
     # -0.5 in the dark, 0.5 in the bright, whatever the tones; even where nothing is told apart
     even = np.where(where, (light - np.float32(middle)) / np.float32(span), np.float32(0)) if span > 0.5 else np.zeros_like(light)
     up = even > 0
-    angle, energy = _run(even, where)
-    width, spread = _bands(even, where, angle)
-    slant, order = _direction(angle, energy, where)
-    repeat, pitch = _repeat(even, where)
+    angle, energy = _run(even, outline)
+    width, spread = _bands(even, outline, angle)
+    slant, order = _direction(angle, energy, outline)
+    repeat, pitch = _repeat(even, outline)
     return {
-        "bright": 100 * float(up[where].mean()),
+        "bright": 100 * float(up.take(outline.places).mean()),
         "contrast": bright - dark,
         "width": width,
         "spread": spread,
@@ -219,32 +289,31 @@ def _of_face(face: Face) -> dict[str, float]:
         "order": order,
         "repeat": repeat,
         "pitch": pitch,
-        "rings": _rings(up, where),
-        "halves": 100 * _halves(even, where),
+        "rings": _rings(up, outline),
+        "halves": 100 * _halves(even, outline),
     }
 
 
-def _run(even: Array, where: Mask) -> tuple[Array, Array]:
+def _run(even: Array, outline: _Outline) -> tuple[Array, Array]:
     """Angle at which lines run at every px (-90 to 90 deg, 0 along the blade), and how strongly, by the structure tensor."""
     soft = _soft(even, FINE)
     up, along = np.gradient(soft)
-    inside = _eroded(where, 2)
-    up, along = up * inside, along * inside
-    xx, yy, xy = _soft(np.stack([along * along, up * up, along * up]), RUN)
+    up, along = up * outline.well_inside, along * outline.well_inside
+    # of the tensor only what tells one way from another
+    level, slant = _soft(np.stack([along * along - up * up, 2 * along * up]), RUN)
     # lines run square to the steepest way; rows count downwards
-    angle = 0.5 * np.arctan2(-2 * xy, xx - yy)
-    run = np.rad2deg(angle) + 90
+    run = np.rad2deg(0.5 * np.arctan2(-slant, level)) + 90
     run = np.where(run > 90, run - 180, run)
-    return run, np.sqrt((xx - yy) ** 2 + 4 * xy * xy)
+    return run, np.sqrt(level * level + slant * slant)
 
 
-def _direction(run: Array, energy: Array, where: Mask) -> tuple[float, float]:
+def _direction(run: Array, energy: Array, outline: _Outline) -> tuple[float, float]:
     """Mean of the folded angle, deg; and 1 - entropy of its histogram, %, each place counting by how clearly it runs."""
-    weight = energy[where]
+    weight = energy.take(outline.places)
     total = float(weight.sum())
     if total < TINY:
         return 45.0, 0.0
-    folded = np.abs(run[where])
+    folded = np.abs(run.take(outline.places))
     # bins overlap (each angle counts in two), or the order would jump where a line crosses from one to the next
     at = folded / 90 * BINS - 0.5
     low = np.floor(at)
@@ -257,26 +326,22 @@ def _direction(run: Array, energy: Array, where: Mask) -> tuple[float, float]:
     return float((folded * weight).sum() / total), 100 * (1 - entropy / float(np.log(BINS)))
 
 
-def _bands(even: Array, where: Mask, run: Array) -> tuple[float, float]:
+def _bands(even: Array, outline: _Outline, run: Array) -> tuple[float, float]:
     """Mean width across the band, mm, and how much widths differ, % of it.
 
     Measured from places all over the face, each along the way square to its own line; a wide band holds more such places, so each
     counts by one over its width.
     """
-    rows, cols = np.nonzero(where[::SEEDS, ::SEEDS])
+    rows, cols = outline.seeds
     if not len(rows) or not even.any():
         return REACH / PX_PER_MM, 0.0
-    rows, cols = rows * SEEDS, cols * SEEDS
     across = np.deg2rad(run[rows, cols] + 90)
-    step = np.arange(1, REACH + 1)
-    here = even[rows, cols]
-    reach = []
-    for sign in (1, -1):
-        r = rows[:, None] - (sign * np.sin(across))[:, None] * step
-        c = cols[:, None] + (sign * np.cos(across))[:, None] * step
-        reach.append(_until(here, *_between(even, where, r, c)))
-    whole = np.isfinite(reach[0]) & np.isfinite(reach[1])
-    width = (reach[0] + reach[1])[whole] / PX_PER_MM
+    # both ways from each place
+    at = np.concatenate([[rows, cols]] * 2, axis=1).astype(np.float32)
+    way = np.concatenate([[-np.sin(across), np.cos(across)], [np.sin(across), -np.cos(across)]], axis=1)
+    one, other = _reached(even, outline, at, way).reshape(2, -1)
+    width = (one + other) / PX_PER_MM
+    width = width[np.isfinite(width)]
     if not len(width):
         return REACH / PX_PER_MM, 0.0
     width = np.maximum(width, 0.5 / PX_PER_MM)
@@ -286,50 +351,48 @@ def _bands(even: Array, where: Mask, run: Array) -> tuple[float, float]:
     return mean, 100 * float(np.sqrt(max(square / mean**2 - 1, 0.0)))
 
 
-def _between(even: Array, where: Mask, r: Array, c: Array) -> tuple[Array, Mask]:
-    """Linear between the px about each place (rows r, columns c), and whether it still is on the face."""
-    tall, long = even.shape
-    known = (r >= 0) & (r <= tall - 1) & (c >= 0) & (c <= long - 1)
-    r, c = np.clip(r, 0, tall - 1.001), np.clip(c, 0, long - 1.001)
+def _reached(even: Array, outline: _Outline, at: Array, way: Array) -> Array:
+    """px from each place (rows and columns, (2, n)) along its way until the light crosses halfway, between px by a straight line; REACH
+    where it never does, nan where the face ends before."""
+    out = np.full(at.shape[1], np.nan)
+    row = even.shape[1] + 2 * (REACH + 2)
+    wider = np.pad(even, REACH + 2, mode="edge").ravel()
+    going = np.arange(at.shape[1])
+    # most are there soon; only the others are followed to the end
+    for reach in (NEAR, REACH):
+        step = np.arange(0, reach + 1, dtype=np.float32)
+        r, c = (at[i][going, None] + way[i][going, None] * step + np.float32(REACH + 2) for i in (0, 1))
+        values = _between(wider, row, r, c)
+        known = outline.wider.take((r + np.float32(0.5)).astype(np.intp) * row + (c + np.float32(0.5)).astype(np.intp), mode="clip")
+        up = values > 0
+        ends = (up != up[:, :1]) | ~known
+        n, first = np.arange(len(going)), ends.argmax(axis=1)
+        crossed, still = known[n, first] & (first > 0), ~ends.any(axis=1)
+        after = values[n, first]
+        before = values[n, np.maximum(first - 1, 0)]
+        gap = before - after
+        part = np.clip(before / np.where(np.abs(gap) < TINY, 1.0, gap), 0, 1)
+        out[going[crossed]] = (first - 1 + part)[crossed]
+        going = going[still]
+    out[going] = REACH
+    return out
+
+
+def _between(flat: Array, row: int, r: Array, c: Array) -> Array:
+    """Linear between the px about each place (rows r, columns c) of a picture with so many px in a row; all well within it."""
     r0, c0 = r.astype(np.intp), c.astype(np.intp)
-    fr, fc = r - r0, c - c0
-    at, flat = r0 * long + c0, even.ravel()
-    upper = flat.take(at) * (1 - fc) + flat.take(at + 1) * fc
-    lower = flat.take(at + long) * (1 - fc) + flat.take(at + long + 1) * fc
-    return upper * (1 - fr) + lower * fr, known & where.ravel().take((r + 0.5).astype(np.intp) * long + (c + 0.5).astype(np.intp))
+    fr, fc = r - r0.astype(r.dtype), c - c0.astype(c.dtype)
+    at = r0 * row + c0
+    corner, beside, below, askew = (flat.take(at + off, mode="clip") for off in (0, 1, row, row + 1))
+    upper = corner + fc * (beside - corner)
+    return np.asarray(upper + fr * (below + fc * (askew - below) - upper))
 
 
-def _until(here: Array, values: Array, known: Mask) -> Array:
-    """px from a place until the light crosses halfway, between samples by a straight line; REACH where it never does, nan where the face
-    ends before."""
-    other = (values > 0) != (here > 0)[:, None]
-    first = np.where(other.any(axis=1), other.argmax(axis=1), REACH)
-    ends = np.where((~known).any(axis=1), (~known).argmax(axis=1), REACH + 1)
-    at = np.minimum(first, REACH - 1)
-    n = np.arange(len(here))
-    before = np.where(at > 0, values[n, np.maximum(at - 1, 0)], here)
-    after = values[n, at]
-    gap = before - after
-    part = np.clip(before / np.where(np.abs(gap) < TINY, 1.0, gap), 0, 1)
-    out = np.where(first < REACH, at + part, float(REACH))
-    return np.where(ends <= first, np.nan, out)
-
-
-def _repeat(even: Array, where: Mask) -> tuple[float, float]:
+def _repeat(even: Array, outline: _Outline) -> tuple[float, float]:
     """How like itself the face is one repeat on along the blade, %, and how far that is, mm: the highest top of its autocorrelation
     after the first valley, over what both places have."""
-    n = even.shape[1]
-    mean = even[where].mean()
-    f = np.where(where, even - mean, 0.0)
-    far = min(int(REPEATS[1] * PX_PER_MM), int(0.45 * n))
-    size = fft.next_fast_len(n + far + 1, real=True)
-
-    def over(v: Array) -> Array:
-        turned = fft.rfft(v, size, axis=1)
-        return fft.irfft((turned.real**2 + turned.imag**2).sum(axis=0), size)
-
-    both = over(where.astype(np.float32))
-    r = over(f)[: far + 1] / np.maximum(both[: far + 1], 1.0)
+    where = outline.inner
+    r = _over(np.where(where, even - even[where].mean(), 0.0), outline.far) / outline.both
     if r[0] < TINY:
         return 0.0, REPEATS[1]
     r /= r[0]
@@ -349,24 +412,41 @@ def _repeat(even: Array, where: Mask) -> tuple[float, float]:
     return 100 * float(np.clip(r[best], 0, 1)), best / PX_PER_MM
 
 
-def _rings(up: Mask, where: Mask) -> float:
+def _over(v: Array, far: int) -> Array:
+    """What rows have in common with themselves up to `far` px on, summed over all of them."""
+    size = fft.next_fast_len(v.shape[1] + far + 1, real=True)
+    turned = fft.rfft(v, size, axis=1)
+    return np.asarray(fft.irfft((turned.real**2 + turned.imag**2).sum(axis=0), size)[: far + 1])
+
+
+def _rings(up: Mask, outline: _Outline) -> float:
     """Closed rings and islands in 10 cm2: pieces of one tone wholly inside the face, about as wide as long."""
-    area = float(where.sum()) / PX_PER_MM**2
+    area = len(outline.places) / PX_PER_MM**2
     count = 0
-    for tone in (up & where, ~up & where):
-        # the rim is no ring's: what touches it is open
-        labels, n = ndimage.label(tone | ~where)
+    # the rim is no ring's: what touches it is open
+    for tone in (up | ~outline.inner, ~(up & outline.inner)):
+        labels, n = ndimage.label(tone)
         if n < 2:
             continue
-        size = np.bincount(labels.ravel(), minlength=n + 1) / PX_PER_MM**2
+        flat = labels.ravel().astype(np.intp)
+        size = np.bincount(flat, minlength=n + 1) / PX_PER_MM**2
         closed = (size >= RING[0]) & (size <= RING[1])
-        closed[labels[~where]] = False
+        closed[flat.take(outline.beyond)] = False
         closed[0] = False
-        boxes = ndimage.find_objects(labels) if closed.any() else []
-        for i in np.flatnonzero(closed):
-            tall, long = (s.stop - s.start for s in boxes[i - 1])
-            count += max(tall, long) <= 3 * min(tall, long)
+        if not closed.any():
+            continue
+        at = np.flatnonzero(closed.take(flat))
+        # a piece hangs together: it has every row and column from its first to its last
+        tall, long = (_how_many(flat.take(at), where_it_is, n) for where_it_is in np.divmod(at, labels.shape[1]))
+        count += int((closed & (np.maximum(tall, long) <= 3 * np.minimum(tall, long))).sum())
     return 1000.0 * count / max(area, TINY)
+
+
+def _how_many(piece: Array, at: Array, pieces: int) -> Array:
+    """Different values of `at` that each piece has, 0 to `pieces`."""
+    has = np.zeros((pieces + 1, int(at.max(initial=0)) + 1), bool)
+    has[piece, at] = True
+    return np.asarray(has.sum(axis=1))
 
 
 def _correlation(x: Array, y: Array) -> float:
@@ -376,21 +456,16 @@ def _correlation(x: Array, y: Array) -> float:
     return max(0.0, float((x * y).sum() / max(np.sqrt((x * x).sum() * (y * y).sum()), TINY)))
 
 
-def _halves(even: Array, where: Mask) -> float:
+def _halves(even: Array, outline: _Outline) -> float:
     """Correlation of the face with itself turned upside down, each column between its own edge and spine."""
     soft = _soft(even, WHOLE)
-    rows = np.arange(even.shape[0])
-    some = where.any(axis=0)
-    top, bottom = where.argmax(axis=0), where.shape[0] - 1 - where[::-1].argmax(axis=0)
-    turned = top + bottom - rows[:, None]
-    inside = where & some & (turned >= 0) & (turned < even.shape[0])
-    other = np.take_along_axis(soft, np.clip(turned, 0, even.shape[0] - 1), axis=0)
-    return _correlation(soft[inside], other[inside])
+    here, turned = outline.upside_down
+    return _correlation(soft.take(here), soft.take(turned))
 
 
 def _alike(right: Face, left: Face) -> float:
     """Correlation of the two faces over what both have, softened by a pixel."""
     rows, cols = (min(a, b) for a, b in zip(right.light.shape, left.light.shape, strict=True))
     a, b = (_soft(f.light[:rows, :cols], WHOLE) for f in (right, left))
-    both = _inner(right)[:rows, :cols] & _inner(left)[:rows, :cols]
+    both = _outline(right.steel).inner[:rows, :cols] & _outline(left.steel).inner[:rows, :cols]
     return _correlation(a[both], b[both])

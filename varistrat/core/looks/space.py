@@ -146,7 +146,8 @@ FAMILIES: dict[str, Family] = {
                (TURNS, HAND, Number("bars", "Bars side by side", "", 2, 4, 1.0, 3), _pairs(2, 6, 4), THICK), ("twisting",), _opposed),
         Family("random", "Flat layers, by an uneven hand", "islands and bays, nothing comes again",
                (_pairs(5, 14, 8), Number("lift", "How uneven the hand", "mm", 0.1, 0.5, 0.01, 0.25),
-                Number("pieces", "Cut and piled again in", "pieces", 1, 4, 1.0, 1), Number("wave", "A dent is long", "mm", 14, 40, 1.0, 26),
+                Number("pieces", "Cut and piled again in", "pieces", 1, 4, 1.0, 1),
+                Number("wave", "A dent is long", "mm", 14, 40, 1.0, 26),
                 THICK), (), _random),
         Family("ladder", "Grooves cut across, forged flat", "rungs, as far apart as they were cut",
                (Number("pitch", "From rung to rung", "mm", 12.0, 24.0, 0.5, 15.0),
@@ -224,6 +225,8 @@ class Candidate(Model):
             value = family.all(self.values)[n.key]
             if n.key == HAND.key:
                 found.append("twisted right" if value > 0 else "twisted left")
+            elif n.key == "pieces" and value == 1:
+                found.append("not cut and piled again")
             else:
                 found.append(f"{n.label[:1].lower()}{n.label[1:]} {value:g}{f' {n.unit}' if n.unit else ''}")
         return ", ".join(found)

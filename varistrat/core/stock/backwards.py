@@ -5,7 +5,7 @@ of the bars in it (`Start.lengths`). Bad ends travel the other way: each weld th
 bar, and come off where it is next cut, or joined. docs/physics.md#stock.
 """
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from varistrat.core.bars.bar import Bar
@@ -95,7 +95,7 @@ def _before(step: Step, stage: Stage, length: float) -> float:
         raise InputError(e.under(stage.path).problems) from None
 
 
-def losses(wanted: list[Wanted]) -> dict[str, float]:
+def losses(wanted: Sequence[Wanted]) -> dict[str, float]:
     """mm3 that go at each cause between the piles and the finished bar, in the order of the work, all bars together, as they must be."""
     found: dict[str, float] = {}
     by_address = {w.address: w for w in wanted}

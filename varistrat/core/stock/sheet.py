@@ -1,11 +1,12 @@
 """What a design asks of the stock: every pile as it must be, what the finished bar has to spare, and where the steel goes."""
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from math import ceil
 from typing import Any
 
 from varistrat.core.bars.model import kind_of
 from varistrat.core.blade.measures import blade_body, tang_body
+from varistrat.core.cached import cached_property
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
@@ -41,17 +42,24 @@ class PileWanted:
 
 @dataclass(frozen=True)
 class StockSheet:
-    """need, have, spare: mm of the finished bar; losses: mm3 by cause in the order of the work, as the piles must be, the blade last;
-    allowed: what it was reckoned with, the reserve found."""
+    """worked: of what; need, have, spare: mm of the finished bar; allowed: what it was reckoned with, the reserve found."""
 
+    worked: Worked = field(repr=False)
     need: Need
     have: float
     piles: tuple[PileWanted, ...]
     together: tuple[Together, ...]
-    losses: dict[str, float]
     findings: tuple[Finding, ...]
     wanted: tuple[Wanted, ...]
     allowed: Allowance
+
+    @cached_property
+    def losses(self) -> dict[str, float]:
+        """mm3 by cause in the order of the work, as the piles must be, the blade last."""
+        lost = losses(self.wanted)
+        for cause, volume in _of_the_last_bar(self.worked, self.need).items():
+            lost[cause] = lost.get(cause, 0.0) + volume
+        return lost
 
     @property
     def spare(self) -> float:
@@ -107,11 +115,8 @@ def stock_of(worked: Worked, allowed: Allowance | None = None, tick: float = 0.0
         for long in (ceil(w.begun / tick - 1e-9) * tick if tick else w.begun,)
     )
     numbers = worked.shop.numbers
-    lost = losses(wanted)
-    for cause, volume in _of_the_last_bar(worked, need).items():
-        lost[cause] = lost.get(cause, 0.0) + volume
     found = tuple(_findings(need, forged.bar.length, wanted, numbers.of(REACH)))
-    return StockSheet(need, forged.bar.length, piles, tuple(together(wanted, allowed, numbers)), lost, found, tuple(wanted), allowed)
+    return StockSheet(worked, need, forged.bar.length, piles, tuple(together(wanted, allowed, numbers)), found, tuple(wanted), allowed)
 
 
 def bar_ends(worked: Worked, allowed: Allowance) -> float:

@@ -95,7 +95,7 @@ def _stops(worked: Worked) -> set[str]:
 
 
 def _data(worked: Worked) -> Json:
-    return deepcopy(worked.document.as_json())
+    return worked.document.as_json()
 
 
 def made_so(worked: Worked, sheet: StockSheet, bars: Collection[str] | None = None) -> Document:

@@ -302,36 +302,38 @@ def _places(can: Canister, insert: Insert, before: list[Piece]) -> list[list[flo
         return insert.positions
     if insert.seed is None:
         raise InputError.at("seed", "a fall by chance needs its seed", "give any whole number")
-    return _drop(can, insert, before)
+    # what goes through the whole can falls alike into one of any length
+    long, among = (can.length, before) if insert.solid else (0.0, [p.shadow for p in before])
+    return [list(at) for at in _drop((long, can.width, can.thickness), insert.model_dump_json(), tuple(among))]
 
 
-def _drop(can: Canister, insert: Insert, before: list[Piece]) -> list[list[float]]:
-    """Pieces dropped in one after the other, each to the lowest of many places where it still has room."""
+@lru_cache(maxsize=256)
+def _drop(size: tuple[float, float, float], insert_json: str, before: tuple[Piece, ...]) -> list[tuple[float, ...]]:
+    """Pieces dropped in one after the other, each to the lowest of many places where it still has room. size: of the can."""
+    insert = Insert.model_validate_json(insert_json)
     rng = np.random.default_rng(insert.seed)
     r = insert.reach()
-    half = np.array([can.length / 2, can.width / 2, can.thickness / 2])
+    half = np.array(size) / 2
     ends = insert.size / 2 if insert.shape == "ball" else (insert.length or 0) / 2
     room = half - (ends if insert.solid else 0, r, r)
     if (room < 0).any():
         raise InputError.at("size", f"a piece {2 * r:.4g} mm across does not go into the can", "make it smaller, or the can bigger")
-    places: list[list[float]] = []
+    apart = 2 * (max(r, ends) if insert.solid else r)
+    places: list[tuple[float, ...]] = []
     for _ in range(insert.count or 0):
         at = rng.uniform(-1, 1, (CANDIDATES, 3)) * room
         at[:, 0] = at[:, 0] + half[0] if insert.solid else half[0]
         free = np.ones(CANDIDATES, bool)
         for piece in before:
             free &= piece.distance(*at.T) > r
-        if places:
-            others = np.array(places)
-            free &= (
-                np.hypot(*(at[:, None, 1:] - others[None, :, 1:]).transpose(2, 0, 1)).min(axis=1) > 2 * r
-                if not insert.solid
-                else (np.sqrt(((at[:, None] - others[None]) ** 2).sum(axis=-1)).min(axis=1) > 2 * max(r, ends))
-            )
+        for other in places:
+            off = at - other
+            off *= off
+            free &= (off.sum(axis=1) if insert.solid else off[:, 1] + off[:, 2]) > apart * apart
         if not free.any():
             raise InputError.at("count", f"only {len(places)} of {insert.count} pieces fall into place", "give fewer, or smaller ones")
         good = at[free]
-        places.append([float(v) for v in good[np.argmin(good[:, 2])]])
+        places.append(tuple(float(v) for v in good[np.argmin(good[:, 2])]))
     return places if insert.solid else [p[1:] for p in places]
 
 

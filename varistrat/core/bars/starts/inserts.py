@@ -5,7 +5,7 @@ Frame: the can's inside, x from its start, y and z from the middle, mm.
 """
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -13,6 +13,8 @@ import numpy as np
 from varistrat.core.bars.points import Array
 from varistrat.core.cached import cached_property
 
+FEW = 40
+"""Centres up to which all are gone through: for more of them a tree is quicker."""
 AROUND = np.linspace(0, 2 * np.pi, 48, endpoint=False)
 
 
@@ -24,6 +26,16 @@ class Round:
     centres: tuple[tuple[float, float, float], ...]
     ball: bool
 
+    @property
+    def through(self) -> bool:
+        """Whether it goes through the whole can, however long that is."""
+        return not self.ball
+
+    @property
+    def shadow(self) -> "Round":
+        """All that it leaves no room for what goes through the whole can."""
+        return replace(self, ball=False)
+
     @cached_property
     def _tree(self) -> Any:
         from scipy.spatial import cKDTree
@@ -33,9 +45,24 @@ class Round:
 
     def distance(self, x: Array, y: Array, z: Array) -> Array:
         """To the nearest of its rounds, mm: negative inside."""
-        at = np.stack([x, y, z] if self.ball else [y, z], axis=-1)
-        near, _ = self._tree.query(at)
+        at = (x, y, z) if self.ball else (y, z)
+        if len(self.centres) <= FEW:
+            near = np.sqrt(self._square_of(at))
+        else:
+            near, _ = self._tree.query(np.stack(at, axis=-1))
         return np.asarray(near - self.diameter / 2, dtype=x.dtype)
+
+    def _square_of(self, at: Sequence[Array]) -> Array:
+        """mm2 to the nearest centre, one centre after the other."""
+        near = np.full(np.broadcast_shapes(*(v.shape for v in at)), np.inf, at[0].dtype)
+        for centre in self.centres:
+            square = np.zeros_like(near)
+            for v, c in zip(at, centre if self.ball else centre[1:], strict=True):
+                off = v - at[0].dtype.type(c)
+                off *= off
+                square += off
+            np.minimum(near, square, out=near)
+        return near
 
     def volume(self, length: float) -> float:
         """All of them in a can `length` mm long, mm3."""
@@ -63,6 +90,16 @@ class Prism:
 
     outline: tuple[tuple[float, float], ...]
     span: tuple[float, float] | None = None
+
+    @property
+    def through(self) -> bool:
+        """Whether it goes through the whole can, however long that is."""
+        return self.span is None
+
+    @property
+    def shadow(self) -> "Prism":
+        """All that it leaves no room for what goes through the whole can."""
+        return replace(self, span=None)
 
     @cached_property
     def _edges(self) -> tuple[Array, Array]:
@@ -123,7 +160,7 @@ def crossing(pieces: Sequence[Piece], slack: float = 1e-6) -> tuple[int, int] | 
         for j in range(i):
             for a, b in ((one, pieces[j]), (pieces[j], one)):
                 skin = b.skin().reshape(-1, 3)
-                if isinstance(a, Prism) and a.span and not (isinstance(b, Prism) and b.span) and not (isinstance(b, Round) and b.ball):
+                if isinstance(a, Prism) and a.span and b.through:
                     skin[:, 0] = sum(a.span) / 2  # b runs the whole length of the can
                 if (a.distance(*skin.T) < -slack).any():
                     return j, i

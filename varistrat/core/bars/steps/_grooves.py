@@ -93,7 +93,11 @@ class Grooves:
         return row, (v - row - 0.5) * self.pitch
 
     def _along(self, x: Array, row: Array) -> Array:
-        return self._wrapped(x - (row % 2) * (self.pitch / 2)) if self.staggered else self._wrapped(x)
+        if not self.staggered:
+            return self._wrapped(x)
+        # a remainder by division takes ten times as long
+        odd = row - 2 * np.floor(row * 0.5)
+        return self._wrapped(x - odd * (self.pitch / 2))
 
     def _along_run(self, c: Array) -> Array:
         """Integral of a groove's depth along its coordinate from a fixed place to c."""
@@ -187,8 +191,8 @@ class Relief:
     @cached_property
     def _start(self) -> Array:
         """First guesses of y on a grid of x over a pitch (GUESSES + 1) and of shares of the width (as many)."""
-        x = np.linspace(0, self.top.pitch, GUESSES + 1)
-        y = np.linspace(-0.5, 0.5, 4 * GUESSES + 1) * self.top.width
+        x = np.linspace(0, self.top.pitch, GUESSES + 1, dtype=np.float32)
+        y = np.linspace(-0.5, 0.5, 4 * GUESSES + 1, dtype=np.float32) * np.float32(self.top.width)
         at_x, at_y = np.broadcast_arrays(x[:, None], y[None, :])
         sums = self.across(at_x, at_y)
         shares = np.linspace(0, 1, GUESSES + 1)
