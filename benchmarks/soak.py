@@ -135,7 +135,6 @@ def _told(minutes: float, waits: list[tuple[str, float, int]], held: list[float]
     took = np.array([w[1] for w in asked])
     p50, p95, p99 = np.percentile(took, [50, 95, 99])
     bad = sorted({w[2] for w in asked if w[2] >= 500 or w[2] == 0})
-    half = held[len(held) // 2 :] or held
     lines = [
         "# Fifty people at once",
         "",
@@ -152,10 +151,7 @@ def _told(minutes: float, waits: list[tuple[str, float, int]], held: list[float]
         f"| p99 | {1000 * p99:.0f} ms, slowest {took.max():.1f} s | |",
         f"| answers of 500 and above, or none | {', '.join(map(str, bad)) or 'none'} | none |",
         f"| entries acknowledged, and there afterwards | {written}, {kept} | the same |",
-        (
-            f"| memory of the serving processes, MB: after a minute, at half time, at the end | {held[min(6, len(held) - 1)]:.0f}, "
-            f"{half[0]:.0f}, {held[-1]:.0f} | flat |"
-        ),
+        f"| memory of the serving processes after every minute, MB | {', '.join(f'{m:.0f}' for m in held[6::6])} | flat |",
     ]
     for kind in KINDS:
         mine = [w[1] for w in asked if w[0] == kind]

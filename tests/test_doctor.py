@@ -65,6 +65,12 @@ class DoctorTests(TransactionTestCase):
             f" VALUES ('x', 'short', '{{}}', '{{}}', '{state}', 0, 1, '', 1, 0, '{at(ordered)}', {beat}, 1)"
         )
 
+    def test_a_virus_scanner_that_is_not_there(self) -> None:
+        with mock.patch.dict(os.environ, {"VARISTRAT_SCANNER": "/nowhere/scanner -q"}):
+            self.assert_says("no virus scanner '/nowhere/scanner'", "VARISTRAT_SCANNER")
+        with mock.patch.dict(os.environ, {"VARISTRAT_SCANNER": "cat -u"}):
+            self.assertFalse(any("scanner" in says for says in self.ills()))
+
     def test_a_sound_one_is_well_and_nothing_is_touched(self) -> None:
         before = sorted((p.name, p.stat().st_mtime_ns) for p in self.folder.iterdir() if p.name != keeping.LOCK)
         self.assertEqual(self.ills(), {})

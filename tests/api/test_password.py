@@ -167,7 +167,7 @@ class SecurityLogTests(TestCase):
             people.send_away(actor=self.owner, person_id=joined.pk)
             send("/api/session/sign-out", {})
         said = "\n".join(told.output)
-        let_in = ("wrong sign-in", "signed in", "not changed", "changed, from", "signed out")
+        let_in = ("wrong sign-in", "signed in", "gave a wrong password", "changed, from", "signed out")
         others = ("invited", "joined", "refused POST", "made user", "took user")
         for word in (*let_in, *others):
             self.assertIn(word, said)

@@ -97,6 +97,9 @@ PHOTO_MARKS = [{"px": x * 5 + 9, "py": 300 - y * 5, "x": x, "y": y} for x, y in 
 ITEM = {"steel": "1084", "width": 40.0, "thickness": 6.0, "length": 1000.0, "count": 3}
 BODIES: dict[str, Any] = {
     "post /api/session/password": {"old": "wrong", "password": "wrong as well, but long"},
+    "post /api/session/second/begin": {"password": "wrong"},
+    "post /api/session/second": {"code": "123456"},
+    "post /api/session/second/end": {"password": "wrong"},
     "patch /api/rack/items/{item_id}": {"place": "left"},
     "put /api/builds/orders/{order_id}": {"who": "The ferry", "title": "Line knife"},
     "patch /api/builds/{build_id}": {"who": "The ferry"},

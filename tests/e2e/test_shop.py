@@ -1,11 +1,15 @@
 """People of a shop in the real browser: an invite taken up, roles, what a helper may."""
 
+import pyotp
+from django.contrib.auth.models import User
 from playwright.sync_api import expect
 
 from tests.e2e.base import WAIT_MS, BrowserCase
 from tests.e2e.screens import DesignScreen
+from varistrat.accounts.models import SecondSign
 from varistrat.designs.models import Revision
 from varistrat.shop.models import Membership
+from varistrat.shop.services.people import open_shop
 
 
 class ShopTests(BrowserCase):
@@ -50,6 +54,65 @@ class ShopTests(BrowserCase):
         expect(here).to_have_count(0)
         self.assertFalse(Membership.objects.filter(user__username="striker", shop__name="Quillet Dyke Forge").exists())
         other.context.close()
+
+    def test_a_code_of_the_phone(self) -> None:
+        password = "beside-the-trough-5"
+        open_shop(owner=User.objects.create_user("wheelwright", password=password), name="The wheel shop")
+
+        def come_in(code: str = "") -> None:
+            self.page.goto(self.live_server_url)
+            self.page.get_by_label("Name").fill("wheelwright")
+            self.page.get_by_label("Password", exact=True).fill(password)
+            self.page.get_by_role("button", name="Sign in").click()
+            if code:
+                expect(self.field("Code of your phone")).to_be_focused()
+                self.page.keyboard.type(code)
+                self.page.keyboard.press("Enter")
+
+        def go_out() -> None:
+            self.page.get_by_role("button", name="You, your shop, units and light").click()
+            self.page.get_by_role("button", name="Sign out", exact=True).click()
+            expect(self.page.get_by_label("Password", exact=True)).to_be_visible()
+
+        come_in()
+        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
+        self.page.goto(f"{self.live_server_url}/shop")
+        section = self.page.get_by_role("region", name="A code of your phone")
+        section.get_by_role("button", name="Set it up").click()
+        self.page.get_by_label("Your password, once more").fill("guess")
+        section.get_by_role("button", name="Go on").click()
+        expect(section.get_by_text("not your password")).to_be_visible()
+        self.page.get_by_label("Your password, once more").fill(password)
+        section.get_by_role("button", name="Go on").click()
+        expect(self.page.get_by_role("img", name="For your phone's app")).to_be_visible()
+        self.assertEqual(self.serious(), [], "the picture for the phone")
+        phone = pyotp.TOTP(SecondSign.objects.get().secret)
+        self.field("The code that it shows now").fill("12")
+        section.get_by_role("button", name="Ask for it from now on").click()
+        expect(section.get_by_text("would show another one now")).to_be_visible()
+        self.field("The code that it shows now").fill(phone.now())
+        section.get_by_role("button", name="Ask for it from now on").click()
+        spare = section.get_by_role("list", name="Spare codes").get_by_role("listitem")
+        expect(spare).to_have_count(8)
+        one = spare.first.inner_text()
+        self.assertEqual(self.serious(), [], "the spare codes")
+        section.get_by_role("button", name="I have them on paper").click()
+        expect(section.get_by_text("8 spare codes left")).to_be_visible()
+        go_out()
+        come_in("123456")
+        expect(self.page.get_by_text("That code does not count")).to_be_visible()
+        self.assertEqual(self.serious(), [], "the door, with a code")
+        come_in(one)
+        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
+        self.page.goto(f"{self.live_server_url}/shop")
+        expect(section.get_by_text("7 spare codes left")).to_be_visible()
+        section.get_by_role("button", name="End it").click()
+        self.page.get_by_label("Your password, once more").fill(password)
+        section.get_by_role("button", name="Ask for no code any more").click()
+        expect(section.get_by_role("button", name="Set it up")).to_be_visible()
+        go_out()
+        come_in()
+        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
 
     def test_the_last_owner_cannot_leave(self) -> None:
         self.enter()

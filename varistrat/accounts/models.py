@@ -34,3 +34,16 @@ class Tries(models.Model):
     wrong = models.PositiveIntegerField()
     last = models.FloatField(db_index=True)
     until = models.FloatField()
+
+
+class SecondSign(models.Model):
+    """A code that somebody's phone works out, asked for at the door (services/second.py).
+
+    confirmed: since when it is asked for; counter: half minutes since 1970 of the last code that counted; spare: hashes of codes on paper.
+    """
+
+    user = models.OneToOneField(settings.AUTH_USER_MODEL, models.CASCADE, related_name="second_sign")
+    secret = models.CharField(max_length=64)
+    confirmed = models.DateTimeField(null=True)
+    counter = models.BigIntegerField(default=0)
+    spare = models.JSONField(default=list)

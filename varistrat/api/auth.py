@@ -7,6 +7,7 @@ from django.conf import settings
 from django.http import HttpRequest
 from ninja.security import APIKeyCookie, SessionAuth
 
+from varistrat.accounts.services import second
 from varistrat.api.errors import Refused
 from varistrat.shop.models import Membership, Role
 from varistrat.shop.services.people import member_of
@@ -33,7 +34,14 @@ class AtLeast(SessionAuth):
                 "role",
                 f"As {member.role} of {member.shop.name} you may look but not change this. Ask one of its owners for another role.",
             )
+        if self.role == Role.OWNER and code_needed(member):
+            raise Refused(403, "code_needed", "Owners sign in with a code of their phone here: set it up on the shop's page.")
         return member
+
+
+def code_needed(member: Membership) -> bool:
+    """Whether this server wants a code of this one, and none is asked for yet."""
+    return settings.CODE_FOR_OWNERS and member.may(Role.OWNER) and not second.has(member.user)
 
 
 log = logging.getLogger("varistrat.security")

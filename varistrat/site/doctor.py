@@ -226,8 +226,19 @@ def _pages(_: Path) -> Iterator[Word]:
         yield Word("stop", "The Python packages are not installed.", "./run setup")
 
 
+def _scanner(_: Path) -> Iterator[Word]:
+    # only the command's own name: the server does not start with a quote too few
+    said = os.environ.get("VARISTRAT_SCANNER", "").replace("'", " ").replace('"', " ").split()
+    if said and shutil.which(said[0]) is None:
+        yield Word(
+            "care",
+            f"There is no virus scanner {said[0][:60]!r}: nothing is taken in.",
+            "Install it, or correct VARISTRAT_SCANNER.",
+        )
+
+
 CHECKS: tuple[Callable[[Path], Iterator[Word]], ...] = (
-    _folder, _space, _database, _version, _photos, _backup, _work, _clock, _pages,
+    _folder, _space, _database, _version, _photos, _backup, _work, _clock, _pages, _scanner,
 )  # fmt: skip
 
 

@@ -6,6 +6,7 @@ https), test. VARISTRAT_DATA: folder of the database and the secret key.
 
 import os
 import secrets
+import shlex
 from pathlib import Path
 
 from csp.constants import NONE, SELF
@@ -55,13 +56,26 @@ def _count(name: str) -> int:
     return int(value)
 
 
+def _command(name: str) -> list[str]:
+    try:
+        return shlex.split(os.environ.get(name, ""))
+    except ValueError as e:
+        raise SystemExit(f"{name} is {os.environ[name][:60]!r}; a quote in it is not closed") from e
+
+
 _writable()
 
+if os.environ.get("VARISTRAT_CODES", "") not in ("", "owners"):
+    raise SystemExit(f"VARISTRAT_CODES is {os.environ['VARISTRAT_CODES'][:40]!r}; use owners, or leave it out")
 
 SERVERS = _count("VARISTRAT_SERVERS") or (min(MOST_SERVERS, cores()) if SERVE or LAN else 1)
 """Serving processes: one leaves the machine's other cores to the workers, and in a demo one person needs no more."""
 SECRET_KEY = _secret_key()
 ALLOWED_HOSTS = [h.strip() for h in os.environ.get("VARISTRAT_HOSTS", "*" if LAN else "localhost,127.0.0.1,[::1]").split(",") if h.strip()]
+SCANNER = _command("VARISTRAT_SCANNER")
+"""A virus scanner's command (api/uploads.py); empty: none."""
+CODE_FOR_OWNERS = os.environ.get("VARISTRAT_CODES", "") == "owners"
+"""Whether owners have to sign in with a code of their phone; anybody may."""
 TRUSTED_PROXIES = _count("VARISTRAT_PROXIES")
 """Proxies between the browsers and this server whose word on addresses counts."""
 CSRF_TRUSTED_ORIGINS = [f"https://{h}" for h in ALLOWED_HOSTS] if SERVE else []

@@ -25,17 +25,22 @@ def good_password(password: str, user: User) -> None:
         raise InputError.at("password", said, "choose a longer one of your own") from e
 
 
-def change(request: HttpRequest, *, user: User, old: str, new: str) -> None:
-    """Raises InputError for a wrong old one or a poor new one, Wait after too many tries."""
+def is_theirs(request: HttpRequest, *, user: User, password: str, field: str) -> None:
+    """Ask once more who it is, before something that a browser left open must not do. Raises InputError, Wait after too many tries."""
     address = address_of(request)
     if (seconds := pace.must_wait(user.get_username(), address)) > 0:
         raise Wait(seconds)
     with turn():
-        right = user.check_password(old)
+        right = user.check_password(password)
     if not right:
         pace.wrong(user.get_username(), address)
-        log.warning("password of user %s not changed: the old one was wrong, from %s", user.pk, address)
-        raise InputError.at("old", "that is not your password", "type the one you sign in with")
+        log.warning("user %s, signed in, gave a wrong password, from %s", user.pk, address)
+        raise InputError.at(field, "that is not your password", "type the one you sign in with")
+
+
+def change(request: HttpRequest, *, user: User, old: str, new: str) -> None:
+    """Raises InputError for a wrong old one or a poor new one, Wait after too many tries."""
+    is_theirs(request, user=user, password=old, field="old")
     if new == old:
         raise InputError.at("password", "that is the one you have", "choose another")
     good_password(new, user)
@@ -47,4 +52,4 @@ def change(request: HttpRequest, *, user: User, old: str, new: str) -> None:
     preferences.save(update_fields=["password_changed"])
     # this browser stays; all others ask for the new one
     update_session_auth_hash(request, user)
-    log.info("password of user %s changed, from %s", user.pk, address)
+    log.info("password of user %s changed, from %s", user.pk, address_of(request))

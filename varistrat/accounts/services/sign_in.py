@@ -17,11 +17,14 @@ from django.db import transaction
 from django.http import HttpRequest
 
 from varistrat.accounts.models import Tries
+from varistrat.accounts.services import second
 
-FREE = {"both": 3, "address": 20, "name": 20}
-"""Wrong tries before a wait begins: of one name from one address, of all names from one address, of one name from anywhere."""
-LONGEST = {"both": 900.0, "address": 120.0, "name": 5.0}
-"""Seconds. A name's own wait stays short: strangers must not be able to keep its owner out."""
+FREE = {"both": 3, "address": 20, "name": 20, "code": 5}
+"""Wrong tries before a wait begins: of one name from one address, of all names from one address, of one name from anywhere; and codes of
+one name, by who knows its password."""
+LONGEST = {"both": 900.0, "address": 120.0, "name": 5.0, "code": 900.0}
+"""Seconds. A name's own wait stays short: strangers must not be able to keep its owner out. For its codes it is long: a stranger has to
+know the password to get so far, and must not get through a million codes."""
 FORGOTTEN = 3600.0
 MOST_KEPT = 20_000
 AT_ONCE, PATIENCE = 2, 3.0
@@ -43,40 +46,41 @@ class Pace:
     def __init__(self, clock: Callable[[], float] = time.time, most: int = MOST_KEPT):
         self._clock, self._most = clock, most
 
-    def must_wait(self, name: str, address: str) -> float:
-        """Seconds until a try is looked at; 0: now."""
+    def must_wait(self, name: str, address: str, code: bool = False) -> float:
+        """Seconds until a try is looked at; 0: now. code: of a code, the password being right."""
         now = self._clock()
-        found = Tries.objects.filter(key__in=_keys(name, address)).values_list("key", "until")
+        found = Tries.objects.filter(key__in=_keys(name, address, code)).values_list("key", "until")
         # never longer than the longest: the clock may have been set back
         return max([min(until - now, LONGEST[key.partition(":")[0]]) for key, until in found] + [0.0])
 
     @transaction.atomic
-    def wrong(self, name: str, address: str) -> None:
-        now = self._clock()
-        before = {t.key: t for t in Tries.objects.filter(key__in=_keys(name, address), last__gt=now - FORGOTTEN)}
-        for key in _keys(name, address):
+    def wrong(self, name: str, address: str, code: bool = False) -> None:
+        now, keys = self._clock(), _keys(name, address, code)
+        before = {t.key: t for t in Tries.objects.filter(key__in=keys, last__gt=now - FORGOTTEN)}
+        for key in keys:
             count, kind = before[key].wrong + 1 if key in before else 1, key.partition(":")[0]
             over = count - FREE[kind]
             until = now + min(LONGEST[kind], 2.0 ** min(over, 12)) if over >= 0 else now
             Tries.objects.update_or_create(key=key, defaults={"wrong": count, "last": now, "until": until})
         if (many := Tries.objects.count() - self._most) > 0:
             Tries.objects.filter(
-                key__in=list(Tries.objects.exclude(key__in=_keys(name, address)).order_by("last").values_list("key", flat=True)[:many])
+                key__in=list(Tries.objects.exclude(key__in=keys).order_by("last").values_list("key", flat=True)[:many])
             ).delete()
 
     def right(self, name: str, address: str) -> None:
-        mine = [k for k in _keys(name, address) if not k.startswith("address")]
+        mine = [k for k in _keys(name, address, code=True) if not k.startswith("address")]
         # most come in at once: nothing is written for them
         if Tries.objects.filter(key__in=mine).exists():
             Tries.objects.filter(key__in=mine).delete()
 
 
-def _keys(name: str, address: str) -> list[str]:
+def _keys(name: str, address: str, code: bool) -> list[str]:
     def short(text: str) -> str:
         return hashlib.blake2b(text.encode("utf-8", "replace"), digest_size=12).hexdigest()
 
     said = name.strip().lower()
-    return [f"both:{short(f'{said}{chr(0)}{address}')}", f"address:{short(address)}", f"name:{short(said)}"]
+    mine = [f"code:{short(said)}"] if code else []
+    return [f"both:{short(f'{said}{chr(0)}{address}')}", f"address:{short(address)}", f"name:{short(said)}", *mine]
 
 
 pace = Pace()
@@ -104,8 +108,8 @@ def turn() -> Iterator[None]:
         _turns.release()
 
 
-def check(request: HttpRequest, name: str, password: str) -> User | None:
-    """The user, None for a wrong pair. Raises Wait."""
+def check(request: HttpRequest, name: str, password: str, code: str = "") -> User | None:
+    """The user, None for a wrong pair. Raises Wait; second.CodeWanted where a code must come with it."""
     address = address_of(request)
     if (seconds := pace.must_wait(name, address)) > 0:
         raise Wait(seconds)
@@ -114,6 +118,18 @@ def check(request: HttpRequest, name: str, password: str) -> User | None:
     if user is None:
         pace.wrong(name, address)
         return None
-    pace.right(name, address)
     assert isinstance(user, User)
+    if second.has(user):
+        _with_code(user, name, address, code)
+    pace.right(name, address)
     return user
+
+
+def _with_code(user: User, name: str, address: str, code: str) -> None:
+    if not code.strip():
+        raise second.CodeWanted(wrong=False)
+    if (seconds := pace.must_wait(name, address, code=True)) > 0:
+        raise Wait(seconds)
+    if not second.passes(user=user, code=code):
+        pace.wrong(name, address, code=True)
+        raise second.CodeWanted(wrong=True)

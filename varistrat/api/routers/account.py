@@ -8,14 +8,27 @@ from django.contrib.auth.models import User
 from django.http import HttpRequest
 from ninja import Router
 
-from varistrat.accounts.services import browsers
+from varistrat.accounts.services import browsers, second
 from varistrat.accounts.services import password as passwords
 from varistrat.accounts.services import preferences as services
 from varistrat.accounts.services import sign_in as paced
-from varistrat.api.auth import anyone, asker, helper
+from varistrat.api.auth import anyone, asker, code_needed, helper
 from varistrat.api.errors import Refused
 from varistrat.api.routers.shop import shop_out
-from varistrat.api.schemas import PROBLEMS, BrowserOut, ElsewhereOut, PasswordIn, PreferencesIn, PreferencesOut, SessionOut, SignIn
+from varistrat.api.schemas import (
+    PROBLEMS,
+    BrowserOut,
+    CodeIn,
+    ElsewhereOut,
+    PasswordIn,
+    PreferencesIn,
+    PreferencesOut,
+    SecondIn,
+    SecondOut,
+    SessionOut,
+    SignIn,
+    SpareOut,
+)
 from varistrat.demo.people import DEMO_PEOPLE
 from varistrat.shop.models import Role
 from varistrat.shop.services import people
@@ -25,18 +38,23 @@ log = logging.getLogger("varistrat.security")
 """Who signed in, out, was turned away or changed what others may: by number and address, never a name's password or a token."""
 
 
+WRONG_CODE = "That code does not count: it may be over already, or used. Wait for the next one; the phone's clock must be right."
+
+
 def _session(request: HttpRequest) -> SessionOut:
     user = request.user
     if not isinstance(user, User):
         return SessionOut(user=None, demo=settings.DEMO)
-    preferences = PreferencesOut.from_orm(services.preferences_of(user))
+    preferences, member = PreferencesOut.from_orm(services.preferences_of(user)), people.member_of(user)
     return SessionOut(
         user=user.get_username(),
         demo=settings.DEMO,
         preferences=preferences,
-        shop=shop_out(people.member_of(user)),
+        shop=shop_out(member),
         shops=[shop_out(m) for m in people.shops_of(user)],
         password_changed=request.session.get("password_changed"),
+        spare_codes=second.spare_left(user),
+        code_needed=code_needed(member),
     )
 
 
@@ -47,8 +65,14 @@ def session(request: HttpRequest) -> SessionOut:
 
 @router.post("/session/sign-in", response={200: SessionOut, **PROBLEMS}, auth=anyone)
 def sign_in(request: HttpRequest, asked: SignIn) -> SessionOut:
-    """Wrong passwords make the next try wait; see the service."""
-    user = paced.check(request, asked.user, asked.password)
+    """Wrong passwords and codes make the next try wait; see the service."""
+    try:
+        user = paced.check(request, asked.user, asked.password, asked.code)
+    except second.CodeWanted as e:
+        if not e.wrong:
+            raise Refused(401, "code_wanted", "Now the code that your phone shows, or one of your spare ones.") from e
+        log.warning("wrong code at a sign-in, from %s", paced.address_of(request))
+        raise Refused(401, "code_wanted", WRONG_CODE) from e
     if user is None:
         log.warning("wrong sign-in, from %s", paced.address_of(request))
         raise Refused(401, "wrong_sign_in", "That name and password do not go together.")
@@ -78,10 +102,48 @@ def sign_out(request: HttpRequest) -> SessionOut:
 @router.post("/session/password", response={200: SessionOut, **PROBLEMS}, auth=helper)
 def change_password(request: HttpRequest, asked: PasswordIn) -> SessionOut:
     """One's own, by who knows the old one; all other browsers are signed out by it."""
-    if settings.DEMO and asker(request).user.username in DEMO_PEOPLE.values():
-        raise Refused(403, "demo", "The people of the demo shop have no passwords.")
-    passwords.change(request, user=asker(request).user, old=asked.old, new=asked.password)
+    passwords.change(request, user=_not_of_the_demo(request), old=asked.old, new=asked.password)
     return _session(request)
+
+
+@router.post("/session/second/begin", response={200: SecondOut, **PROBLEMS}, auth=helper)
+def begin_second(request: HttpRequest, asked: SecondIn) -> SecondOut:
+    """What a phone needs to work out codes; they are asked for as soon as one of them was given back."""
+    import segno
+
+    user = _with_password(request, asked.password)
+    begun = second.begin(user=user)
+    picture = segno.make(begun.address, error="m", micro=False).svg_data_uri(scale=4, border=4, light="#fff")
+    return SecondOut(secret=" ".join(begun.secret[i : i + 4] for i in range(0, len(begun.secret), 4)), picture=picture)
+
+
+@router.post("/session/second", response={200: SpareOut, **PROBLEMS}, auth=helper)
+def confirm_second(request: HttpRequest, asked: CodeIn) -> SpareOut:
+    """From now on a code is asked for; other browsers, which gave none, are signed out."""
+    spare = second.confirm(user=asker(request).user, code=asked.code)
+    browsers.sign_out_of(request, user=asker(request).user)
+    return SpareOut(spare=spare)
+
+
+@router.post("/session/second/end", response={200: SessionOut, **PROBLEMS}, auth=helper)
+def end_second(request: HttpRequest, asked: SecondIn) -> SessionOut:
+    """No code is asked for any more."""
+    second.end(user=_with_password(request, asked.password))
+    return _session(request)
+
+
+def _not_of_the_demo(request: HttpRequest) -> User:
+    user = asker(request).user
+    if settings.DEMO and user.username in DEMO_PEOPLE.values():
+        raise Refused(403, "demo", "The people of the demo shop have no passwords.")
+    return user
+
+
+def _with_password(request: HttpRequest, password: str) -> User:
+    """Who asks, having shown once more that it is them."""
+    user = _not_of_the_demo(request)
+    passwords.is_theirs(request, user=user, password=password, field="password")
+    return user
 
 
 @router.post("/session/sign-out-elsewhere", response={200: ElsewhereOut, **PROBLEMS}, auth=helper)

@@ -9,6 +9,7 @@ from django.utils.http import content_disposition_header
 from ninja import File, Path, Query, Router
 from ninja.files import UploadedFile
 
+from varistrat.api import uploads
 from varistrat.api.auth import asker, helper, smith
 from varistrat.api.gate import HEAVY, Busy, heavy
 from varistrat.api.schemas import PROBLEMS
@@ -159,10 +160,9 @@ def count_odd(request: HttpRequest, build_id: int, asked: OddIn) -> tuple[int, N
 @router.post("/file.zip", response={201: BuildOut, **PROBLEMS}, auth=smith)
 def from_file(request: HttpRequest, file: File[UploadedFile]) -> tuple[int, BuildOut]:
     """A build from its file; one that is in the book already is given what it lacks."""
-    if (file.size or 0) > portable.MOST_BYTES:
-        raise InputError.at("file", f"it has more than {portable.MOST_BYTES / 1e6:.0f} MB", "leave photos out")
+    data = uploads.content(file, portable.MOST_BYTES, "leave photos out")
     try:
-        return 201, _out(portable.read_file(actor=asker(request), data=file.read(), shop=shop_of(request)))
+        return 201, _out(portable.read_file(actor=asker(request), data=data, shop=shop_of(request)))
     except ReadersBusy as e:
         raise Busy from e
 
@@ -316,10 +316,9 @@ def label(request: HttpRequest, build_id: int) -> HttpResponse:
 def take_photo(request: HttpRequest, build_id: int, uid: UUID, file: File[UploadedFile]) -> KeptPhotoOut:
     """A photo, kept without place and camera, upright, in two sizes; the same id twice is one photo."""
     found = selectors.build_of(asker(request).shop, build_id)
-    if (file.size or 0) > MAX_PHOTO_BYTES:
-        raise InputError.at("file", f"it has more than {MAX_PHOTO_BYTES / 1e6:.0f} MB", "take it smaller")
+    data = uploads.content(file, MAX_PHOTO_BYTES, "take it smaller")
     try:
-        kept = photos.take(actor=asker(request), build=found, uid=uid, data=file.read())
+        kept = photos.take(actor=asker(request), build=found, uid=uid, data=data)
     except ReadersBusy as e:
         raise Busy from e
     return KeptPhotoOut(uid=kept.uid, width=kept.width, height=kept.height)

@@ -8,6 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from ninja import File, Router
 from ninja.files import UploadedFile
 
+from varistrat.api import uploads
 from varistrat.api.auth import helper
 from varistrat.api.gate import Busy, heavy
 from varistrat.api.latest import still_wanted
@@ -62,6 +63,9 @@ def solid(request: HttpRequest, asked: SolidIn) -> HttpResponse:
     return response
 
 
+SIMPLER = "save the drawing simpler"
+
+
 def _read(reader: Callable[..., Read], *given: Any) -> Read:
     """Nothing in a drawing is trusted: it is read apart, few at a time."""
     try:
@@ -72,9 +76,7 @@ def _read(reader: Callable[..., Read], *given: Any) -> Read:
 
 @router.post("/outlines", response={200: OutlinesOut, **PROBLEMS})
 def outlines(request: HttpRequest, file: UploadedFile = File(...)) -> OutlinesOut:  # type: ignore[type-arg]  # noqa: B008
-    if (file.size or 0) > MAX_DRAWING_BYTES:
-        raise InputError.at("file", f"the drawing has {file.size} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
-    return OutlinesOut(outlines=_read(read_outlines, file.name or "", file.read()))
+    return OutlinesOut(outlines=_read(read_outlines, file.name or "", uploads.content(file, MAX_DRAWING_BYTES, SIMPLER)))
 
 
 @router.post("/blade-outline", response={200: BladeOutlineOut, **PROBLEMS})
@@ -87,11 +89,10 @@ def blade_outline(
     heel: float = 0.0,
 ) -> BladeOutlineOut:
     """A blade's outline from a drawing; query: how it lies, its true length (mm), how much of that is tang (mm)."""
-    if (file.size or 0) > MAX_DRAWING_BYTES:
-        raise InputError.at("file", f"the drawing has {file.size} bytes, more than {MAX_DRAWING_BYTES}", "save it simpler")
+    data = uploads.content(file, MAX_DRAWING_BYTES, SIMPLER)
     if not all(math.isfinite(v) for v in (length or 0.0, heel)):
         raise InputError.at("length", "this is no length", "give it in mm")
-    found = _read(read_blade_outline, file.name or "", file.read(), Asked(tip, edge, length, heel))
+    found = _read(read_blade_outline, file.name or "", data, Asked(tip, edge, length, heel))
     return BladeOutlineOut(outline=found.outline.model_dump(mode="json"), length=found.length, height=found.height, notes=list(found.notes))
 
 

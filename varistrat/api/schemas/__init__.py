@@ -80,11 +80,41 @@ class SessionOut(Schema):
     shops: list[ShopOut] = []
     password_changed: datetime | None = None
     """Since one signed in the last time."""
+    spare_codes: int | None = None
+    """That still count; none where no code is asked for at one's sign-in."""
+    code_needed: bool = False
+    """This server wants owners to sign in with a code; until then one may look, but not do what only owners may."""
 
 
 class SignIn(Schema):
+    """code: of one's phone, or a spare one, where one is asked for."""
+
     user: str = Field(max_length=150)
     password: str = Field(max_length=200)
+    code: str = Field("", max_length=60)
+
+
+class SecondIn(Schema):
+    """password: one's own, once more."""
+
+    password: str = Field(max_length=200)
+
+
+class SecondOut(Schema):
+    """secret: for the phone, in groups; picture: the same to be read off, an SVG as an address."""
+
+    secret: str
+    picture: str
+
+
+class CodeIn(Schema):
+    code: str = Field(max_length=60)
+
+
+class SpareOut(Schema):
+    """Codes for paper, told this once; each counts once."""
+
+    spare: list[str]
 
 
 class HandIn(Schema):

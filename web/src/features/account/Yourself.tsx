@@ -6,6 +6,7 @@ import { useSession } from "../../app/session";
 import { Button, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { PasswordField } from "./PasswordField";
+import { SecondSign } from "./SecondSign";
 
 const BROWSERS = ["browsers"];
 
@@ -67,6 +68,7 @@ export function Yourself() {
           </Button>
         </span>
       </form>
+      <SecondSign />
       <ul aria-label="Where you are signed in" className="mt-4">
         {browsers.data?.map((b) => (
           <li key={b.key} className="flex min-h-11 flex-wrap items-center gap-3 border-t border-line py-1">

@@ -1,9 +1,10 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, ask } from "../../api/client";
+import { api, ask, Problem } from "../../api/client";
 import type { Role, Session } from "../../api/types";
 import { SESSION_KEY, useSession } from "../../app/session";
 import { Button, Notice } from "../../ui";
+import { CodeField } from "./CodeField";
 import { DOOR_FIELD, Door } from "./Door";
 import { PasswordField } from "./PasswordField";
 
@@ -15,19 +16,29 @@ export function SignIn() {
   const queries = useQueryClient();
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
+  const [code, setCode] = useState(false);
   const enter = (asking: Promise<Session>) => {
     setBusy(true);
     setProblem("");
     asking
       .then((s) => queries.setQueryData(SESSION_KEY, s))
-      .catch((e: Error) => setProblem(e.message))
+      .catch((e: Error) => {
+        const wanted = e instanceof Problem && e.body.code === "code_wanted";
+        // asked for the first time it is no fault
+        setProblem(wanted && !code ? "" : e.message);
+        if (wanted || !(e instanceof Problem && e.status === 429)) setCode(wanted);
+      })
       .finally(() => setBusy(false));
   };
   const demo = (role: Role) => enter(ask(api.POST("/api/session/demo", { params: { query: { role } } })));
   const submit = (e: FormEvent<HTMLFormElement>) => {
     e.preventDefault();
     const form = new FormData(e.currentTarget);
-    const body = { user: String(form.get("user") ?? ""), password: String(form.get("password") ?? "") };
+    const body = {
+      user: String(form.get("user") ?? ""),
+      password: String(form.get("password") ?? ""),
+      code: String(form.get("code") ?? ""),
+    };
     enter(ask(api.POST("/api/session/sign-in", { body })));
   };
   return (
@@ -54,6 +65,12 @@ export function SignIn() {
           <input name="user" autoComplete="username" required className={DOOR_FIELD} />
         </label>
         <PasswordField label="Password" />
+        {code ? (
+          <CodeField
+            label="Code of your phone"
+            says="six digits; a new one every half minute. Without the phone: a spare code."
+          />
+        ) : null}
         {problem ? <Notice tone="stop">{problem}</Notice> : null}
         <Button type="submit" kind={session.demo ? "plain" : "main"} disabled={busy}>
           Sign in
