@@ -19,7 +19,11 @@ export function CodeField({ label, says }: { label: string; says?: string }) {
         aria-describedby={says ? `${id}-says` : undefined}
         className={`${DOOR_FIELD} font-mono tracking-widest`}
       />
-      {says ? <span id={`${id}-says`}>{says}</span> : null}
+      {says ? (
+        <span id={`${id}-says`} className="mt-1.5 block">
+          {says}
+        </span>
+      ) : null}
     </div>
   );
 }

@@ -68,8 +68,8 @@ export function SecondSign() {
           />
           <div className="flex min-w-60 flex-1 flex-col gap-3">
             <p className="text-sm">
-              Open an app for sign-in codes on your phone and let it read the picture, or type the key:{" "}
-              <span className="font-mono break-words">{begin.data.secret}</span>
+              Open an app for sign-in codes on your phone and let it read the picture, or type the key:
+              <span className="mt-1 block font-mono break-words">{begin.data.secret}</span>
             </p>
             <CodeField label="The code that it shows now" says="six digits; a new one every half minute" />
             <span className="flex gap-2">
@@ -99,9 +99,7 @@ export function SecondSign() {
         </form>
       ) : (
         <p className="mt-1 flex flex-wrap items-center gap-3">
-          <Button kind="quiet" onClick={() => setOpen(true)}>
-            {left === null || left === undefined ? "Set it up" : "End it"}
-          </Button>
+          <Button onClick={() => setOpen(true)}>{left === null || left === undefined ? "Set it up" : "End it"}</Button>
           <span className="min-w-60 flex-1 text-sm text-quiet">
             {left === null || left === undefined
               ? "asked for beside your password, so that a password alone lets nobody in"
