@@ -1,6 +1,6 @@
 """What every validated model of the core shares."""
 
-from typing import Any
+from typing import Any, Self
 
 from pydantic import BaseModel, ConfigDict
 
@@ -13,6 +13,10 @@ class Model(BaseModel):
     model_config = ConfigDict(
         extra="forbid", frozen=True, strict=True, allow_inf_nan=False, populate_by_name=True, ignored_types=(cached_property,)
     )
+
+    def __deepcopy__(self, memo: dict[int, Any] | None = None) -> Self:
+        """Itself: nobody changes it. Pydantic asks for one of every part that is left out of a document."""
+        return self
 
 
 def shown(label: str, unit: str = "", hint: str = "", **more: Any) -> dict[str, Any]:
