@@ -1,4 +1,4 @@
-"""`./run bench`: measure, print, and write docs/benchmarks.md."""
+"""`./run bench [PART ...]`: measure, print, and write docs/benchmarks.md, which keeps what was measured last of each part."""
 
 import datetime
 import os
@@ -12,6 +12,9 @@ from benchmarks.engine import Row
 from benchmarks.quiet import machine
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "benchmarks.md"
+HEAD = """# Speed, as measured
+
+Made by `./run bench`, or `./run bench PART` for one of these parts. Another machine gives other figures; the ratios should hold."""
 
 
 def _processor() -> str:
@@ -39,33 +42,36 @@ PARTS: dict[str, Callable[[], list[Row]]] = {
 
 
 def main(asked: list[str]) -> None:
-    """All parts and docs/benchmarks.md; or those that are named, only told."""
+    """All parts, or those that are named; docs/benchmarks.md keeps what was measured last of each."""
     if odd := [a for a in asked if a not in PARTS]:
         raise SystemExit(f"there is no part {odd[0]!r}: {', '.join(PARTS)}")
-    rows: list[Row] = []
+    kept = kept_of(OUT.read_text()) if OUT.exists() else {}
     for name in asked or PARTS:
-        found = PARTS[name]()
-        print(*found, sep="\n", flush=True)
-        rows += found
-    if asked:
-        return
-    text = [
-        "# Speed, as measured",
-        "",
-        (
-            f"Made by `./run bench` on {datetime.datetime.now(datetime.UTC).date()}: {_processor()}, {os.cpu_count()} cores, Python "
-            f"{platform.python_version()}."
-        ),
-        "Another machine gives other figures; the ratios should hold.",
-        machine.said(),
-        "",
-        "| what | measured | wanted | how |",
-        "|---|---|---|---|",
-        *(f"| {a} | **{b}** | {c} | {d} |" for a, b, c, d in rows),
-        "",
-    ]
-    OUT.write_text("\n".join(text))
-    print("\n".join(text))
+        rows = PARTS[name]()
+        print(*rows, sep="\n", flush=True)
+        kept[name] = _section(name, rows)
+        # what was measured stays, whatever becomes of the next
+        OUT.write_text(page_of(kept))
+
+
+def _section(name: str, rows: list[Row]) -> str:
+    said = (
+        f"{datetime.datetime.now(datetime.UTC).date()}, {_processor()}, {os.cpu_count()} cores, Python {platform.python_version()}. "
+        f"{machine.said()}"
+    )
+    table = ["| what | measured | wanted | how |", "|---|---|---|---|", *(f"| {a} | **{b}** | {c} | {d} |" for a, b, c, d in rows)]
+    return "\n".join([f"## {name}", "", said, "", *table])
+
+
+def kept_of(page: str) -> dict[str, str]:
+    """The sections of a page, by part."""
+    parts = page.split("\n## ")[1:]
+    return {part.partition("\n")[0].strip(): f"## {part.strip()}" for part in parts}
+
+
+def page_of(kept: dict[str, str]) -> str:
+    """The page, its parts in the order they are measured in."""
+    return "\n\n".join([HEAD, *(kept[name] for name in PARTS if name in kept)]) + "\n"
 
 
 if __name__ == "__main__":
