@@ -8,6 +8,7 @@ import re
 import signal
 import socket
 import subprocess
+import sys
 import tempfile
 import time
 import urllib.request
@@ -18,6 +19,8 @@ from pathlib import Path
 from typing import Any
 
 from django.test import SimpleTestCase
+
+from benchmarks import __main__ as bench
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -251,6 +254,19 @@ class HandToolTests(SimpleTestCase):
                 if file.stem not in ("__init__", "__main__"):
                     with self.subTest(file.name):
                         importlib.import_module(f"{folder}.{file.stem}")
+
+
+class BenchTests(SimpleTestCase):
+    def test_it_starts_by_itself_and_names_its_parts(self) -> None:
+        bare = {k: v for k, v in os.environ.items() if not k.startswith("DJANGO_")}
+        said = subprocess.run([sys.executable, "-m", "benchmarks", "nowhere"], cwd=ROOT, env=bare, capture_output=True, text=True)
+        self.assertIn("there is no part 'nowhere': start, engine", said.stderr)
+
+    def test_a_part_measured_anew_leaves_the_others_as_they_were(self) -> None:
+        page = (ROOT / "docs" / "benchmarks.md").read_text()
+        kept = bench.kept_of(page)
+        self.assertEqual(bench.page_of(kept), page)
+        self.assertEqual(bench.page_of(kept | {"looks": "## looks\n\nnew"}).count("\n## "), len(kept))
 
 
 class DocumentationTests(SimpleTestCase):
