@@ -23,6 +23,8 @@ FLAT = ("flat", "square", "sheet")
 """Forms that a layer is cut from as they are."""
 ROUND = ("round", "rods")
 SECONDS = 2.0
+GAP = 1e-9
+"""Of the bound, at which the solver is done."""
 MOST_PATTERNS = 3_000
 """Listed in full; more are found as they are needed."""
 ROUNDS = 60
@@ -333,7 +335,7 @@ def _programme(task: _Task, patterns: list[_Pattern], seconds: float) -> tuple[C
         integrality=np.ones(len(cost)),
         bounds=Bounds(0, most),
         constraints=rules,
-        options={"time_limit": seconds, "mip_rel_gap": 1e-9},
+        options={"time_limit": seconds, "mip_rel_gap": GAP},
     )
     if solved.x is None:
         return None
