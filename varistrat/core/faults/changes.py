@@ -1,7 +1,6 @@
 """How a plan changes so that a fault does not come again: each one edit of the document, worked out from the design itself."""
 
 from collections.abc import Callable, Iterator, Mapping
-from copy import deepcopy
 from dataclasses import dataclass
 from typing import Any
 
@@ -173,7 +172,7 @@ def changed_by(worked: Worked, change: str) -> Document:
     found = CHANGES.get(change)
     if found is None:
         raise InputError.at("change", f"there is no change {change[:40]!r}", f"use one of {', '.join(CHANGES)}")
-    document = deepcopy(worked.document.as_json())
+    document = worked.document.as_json()
     if not found.edit(worked, document):
         raise InputError.at("change", "the plan is so already", "look at the other causes")
     after = read_document(document, worked.shop)

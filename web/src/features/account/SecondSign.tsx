@@ -18,7 +18,7 @@ export function SecondSign() {
   const queries = useQueryClient();
   const toast = useToast();
   const [open, setOpen] = useState(false);
-  const left = session.spare_codes;
+  const left = session.spare_codes ?? null;
   const fresh = () => queries.invalidateQueries({ queryKey: SESSION_KEY });
   const begin = useMutation({
     mutationFn: (password: string) => ask(api.POST("/api/session/second/begin", { body: { password } })),
@@ -84,14 +84,14 @@ export function SecondSign() {
         </form>
       ) : open ? (
         <form
-          onSubmit={(e) => (left === null || left === undefined ? begin : end).mutate(said(e, "password"))}
+          onSubmit={(e) => (left === null ? begin : end).mutate(said(e, "password"))}
           className="mt-2 flex flex-wrap items-end gap-3"
         >
           <div className="min-w-60 flex-1">
             <PasswordField label="Your password, once more" />
           </div>
           <Button type="submit" disabled={begin.isPending || end.isPending}>
-            {left === null || left === undefined ? "Go on" : "Ask for no code any more"}
+            {left === null ? "Go on" : "Ask for no code any more"}
           </Button>
           <Button kind="quiet" onClick={stop}>
             Leave it
@@ -99,9 +99,9 @@ export function SecondSign() {
         </form>
       ) : (
         <p className="mt-1 flex flex-wrap items-center gap-3">
-          <Button onClick={() => setOpen(true)}>{left === null || left === undefined ? "Set it up" : "End it"}</Button>
+          <Button onClick={() => setOpen(true)}>{left === null ? "Set it up" : "End it"}</Button>
           <span className="min-w-60 flex-1 text-sm text-quiet">
-            {left === null || left === undefined
+            {left === null
               ? "asked for beside your password, so that a password alone lets nobody in"
               : `is asked for when you sign in; ${left} spare ${left === 1 ? "code" : "codes"} left${left < 3 ? ": end it and set it up again for new ones" : ""}`}
           </span>
