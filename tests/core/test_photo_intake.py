@@ -2,8 +2,10 @@
 
 import io
 import struct
+import time
 import zipfile
 import zlib
+from multiprocessing.connection import Connection
 from unittest.mock import patch
 
 import numpy as np
@@ -11,6 +13,7 @@ from django.test import SimpleTestCase
 from PIL import Image
 
 from varistrat.core.errors import InputError
+from varistrat.core.interchange import apart
 from varistrat.core.interchange.apart import PHOTO, read_apart
 from varistrat.core.photo import intake
 from varistrat.core.photo.intake import LARGE, SMALL, taken_in
@@ -130,3 +133,15 @@ class IntakeTests(SimpleTestCase):
             read_apart(taken_in, b"nothing", what=PHOTO)
         with self.assertRaisesMessage(InputError, "the photo takes too long or too much memory"):
             read_apart(taken_in, photo((6000, 6000), "PNG"), what=PHOTO, memory=40_000_000)
+
+    def test_a_file_is_blamed_for_its_work_never_for_a_busy_machine(self) -> None:
+        with self.assertRaisesMessage(InputError, "the photo takes too long or too much memory"):
+            read_apart(sum, range(10**11), what=PHOTO, seconds=1.0)
+        with patch.object(apart, "WAITED", 1), self.assertRaises(apart.ReadersBusy):
+            read_apart(time.sleep, 60.0)
+
+    def test_a_machine_that_stood_still_does_not_cost_the_photo(self) -> None:
+        polled, missed = Connection.poll, iter((True,))
+        with patch.object(Connection, "poll", lambda c, timeout: not next(missed, False) and polled(c, timeout)):
+            self.assertEqual(read_apart(taken_in, photo(), what=PHOTO).width, 80)
+        self.assertIsNone(next(missed, None))
