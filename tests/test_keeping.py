@@ -8,13 +8,13 @@ import sqlite3
 import subprocess
 import sys
 import tempfile
-import time
 import zipfile
 from pathlib import Path
 from unittest import mock
 
 from django.test import SimpleTestCase
 
+from tests.waiting import until
 from varistrat.site import child, keeping, worker
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -158,11 +158,9 @@ class SupervisorTests(SimpleTestCase):
                 supervisor = worker.Worker(Path(folder), "long")
                 supervisor.start()
                 for wanted in (1, 2):
-                    until = time.monotonic() + 20
-                    while (
-                        supervisor.starts < wanted or b"at work" not in worker.log_of(Path(folder), "long").read_bytes()
-                    ) and time.monotonic() < until:
-                        time.sleep(0.02)
+                    log = worker.log_of(Path(folder), "long")
+                    until(lambda wanted=wanted: supervisor.starts >= wanted, "it was not started")  # type: ignore[misc]
+                    until(lambda log=log: b"at work" in log.read_bytes(), "it does not work")  # type: ignore[misc]
                     self.assertEqual(supervisor.starts, wanted)
                     assert supervisor.process
                     if wanted == 1:
@@ -185,10 +183,7 @@ class SupervisorTests(SimpleTestCase):
         parent.kill()
         parent.wait()
         parent.stdout.close()
-        until = time.monotonic() + 10
-        while time.monotonic() < until and _alive(pid):
-            time.sleep(0.05)
-        self.assertFalse(_alive(pid))
+        until(lambda: not _alive(pid), "it lives on")
 
 
 def _alive(pid: int) -> bool:

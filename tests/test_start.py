@@ -10,9 +10,7 @@ import socket
 import subprocess
 import sys
 import tempfile
-import time
 import urllib.request
-from collections.abc import Callable
 from contextlib import suppress
 from http.cookiejar import CookieJar
 from pathlib import Path
@@ -21,6 +19,7 @@ from typing import Any
 from django.test import SimpleTestCase
 
 from benchmarks import __main__ as bench
+from tests.waiting import until
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -86,11 +85,7 @@ class DemoTests(SimpleTestCase):
         designs = ask("/api/designs")
         self.assertGreaterEqual(len(designs), 5)
         job = ask("/api/jobs", {"kind": "print_face", "design": designs[0]["id"], "side": "right", "width_px": 400})
-        for _ in range(200):
-            if ask(f"/api/jobs/{job['id']}")["state"] == "done":
-                break
-            time.sleep(0.1)
-        self.assertEqual(ask(f"/api/jobs/{job['id']}")["state"], "done")
+        until(lambda: ask(f"/api/jobs/{job['id']}")["state"] == "done", "the face is not printed")
         # a hundred megabytes are refused on the word of the header, before they are sent
         upload = http.client.HTTPConnection(address.removeprefix("http://"), timeout=20)
         self.addCleanup(upload.close)
@@ -159,12 +154,6 @@ class DemoTests(SimpleTestCase):
                     if f"PPid:\t{first}\n" in status.read_text() and b"--beside" in (status.parent / "cmdline").read_bytes():
                         found.append(int(status.parent.name))
             return found
-
-        def until(what: Callable[[], object], why: str) -> None:
-            end = time.monotonic() + 30
-            while not what():
-                self.assertLess(time.monotonic(), end, why)
-                time.sleep(0.05)
 
         def answered(patience: float = 20.0) -> bool:
             try:

@@ -7,6 +7,7 @@ from unittest import mock
 
 from django.test import RequestFactory, SimpleTestCase
 
+from tests.waiting import until
 from varistrat.api.gate import HEAVY, MOST, Busy, Deadline, Gate, gate, heavy
 from varistrat.core.errors import Cancelled, InputError
 
@@ -41,16 +42,14 @@ class GateTests(SimpleTestCase):
         def greedy() -> None:
             with doors.place(1):
                 order.append(1)
-                hold.wait(5)
+                hold.wait(60)
 
         threads = [threading.Thread(target=greedy) for _ in range(5)]
         for t in threads:
             t.start()
-        time.sleep(0.1)
-        began = time.monotonic()
+        until(lambda: order == [1] and len(doors._queue) == 4, "they do not wait")
         with doors.place(2):
             order.append(2)
-        self.assertLess(time.monotonic() - began, 3)
         self.assertEqual(order, [1, 2])
         hold.set()
         for t in threads:
@@ -61,7 +60,7 @@ class GateTests(SimpleTestCase):
         with doors.place(1):
             waits = threading.Thread(target=lambda: _try(doors, 1))
             waits.start()
-            time.sleep(0.05)
+            until(lambda: len(doors._queue) == 1, "it does not wait")
             with self.assertRaises(Busy), doors.place(1):
                 pass
             with self.assertRaises(Busy), doors.place(2, patience=0.05):
@@ -77,18 +76,16 @@ class GateTests(SimpleTestCase):
         def come(user: int) -> threading.Thread:
             def work() -> None:
                 with suppress(Cancelled), doors.place(user, gone=done.is_set):
-                    done.wait(10)
+                    done.wait(60)
 
             before = sum(doors._working.values()) + len(doors._queue)
             thread = threading.Thread(target=work)
             thread.start()
-            until = time.monotonic() + 5
-            while sum(doors._working.values()) + len(doors._queue) == before and time.monotonic() < until:
-                time.sleep(0.005)
+            until(lambda: sum(doors._working.values()) + len(doors._queue) != before, "it did not come")
             return thread
 
         threads = [come(user) for user in (1, 1, 1, 2, 3)]
-        time.sleep(0.3)
+        until(lambda: sum(doors._working.values()) == 3, "a place is left empty")
         self.assertEqual((doors._working, [u for u, _ in doors._queue]), ({1: 2, 2: 1}, [1, 3]))
         threads += [come(1) for _ in range(5)]
         with self.assertRaises(Busy), doors.place(1):

@@ -157,6 +157,6 @@ class PhotosTests(PhotosCase):
         lines = _lines(work)
         self.assertEqual(json.loads(next(lines)), {"done": 0.0})
         lines.close()
-        self.assertTrue(stopped.wait(5))
+        self.assertTrue(stopped.wait(60))
         # the next one is not kept waiting by what nobody wants any more
         self.assertIn("fit", self.lines(numbers=["ground"])[-1])

@@ -145,7 +145,7 @@ class ProcessesTests(SimpleTestCase):
             began = time.monotonic()
             for n in range(200):
                 pool.submit(slow_square, n, 1.0)
-        self.assertLess(time.monotonic() - began, 20)
+        self.assertLess(time.monotonic() - began, 60, "a hundred seconds of work were not dropped")
 
 
 class ClusterTests(SimpleTestCase):

@@ -129,9 +129,9 @@ class RiskTests(SimpleTestCase):
                 sheet = stock_of(worked, allowed)
             except InputError:
                 continue
-            began = time.perf_counter()
+            began = time.process_time()
             found = risk_of(worked.forged, sheet.need, allowed)
-            self.assertLess(time.perf_counter() - began, 20.0, "nothing hangs")
+            self.assertLess(time.process_time() - began, 20.0, "nothing hangs")
             self.assertTrue(0.0 <= found.short <= 1.0, key)
             if found.reserve_1_in_100 is not None:
                 self.assertGreaterEqual(found.reserve_1_in_100, found.reserve_1_in_20 or 0.0, key)
