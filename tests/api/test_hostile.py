@@ -3,6 +3,7 @@ Never a 500."""
 
 import io
 import json
+import math
 import time
 from typing import Any
 from unittest import mock
@@ -322,6 +323,33 @@ class HeavyTests(ApiCase):
             answer = self.send("post", "/api/files/section", {"document": DOCUMENT, "plane": {"x": 60, "turn": 80}, "kind": kind})
             self.assertIn(answer.status_code, (200, 422), kind)
         self.assertLess(time.process_time() - began, 40)
+
+    def test_a_can_of_hundreds_of_drawn_pieces(self) -> None:
+        """Told or dropped in, with as many corners together as there may be."""
+        ring = [[math.cos(a) * (3 + math.cos(4 * a)), math.sin(a) * (3 + math.cos(4 * a))] for a in (k * math.pi / 16 for k in range(32))]
+        grid = [[-19 + 1.55 * (k % 25), -19 + 1.6 * (k // 25)] for k in range(600)]
+        bar = LAMINATE["recipe"]["bar"]
+        for places in ({"positions": grid}, {"count": 600, "seed": 1}):
+            pieces = {"shape": "outline", "steel": "15n20", "size": 0.8, "outline": ring, **places}
+            can = {
+                "kind": "canister",
+                "length": 200,
+                "width": 40,
+                "thickness": 40,
+                "matrix": {"steel": "1084", "packing": 0.6},
+                "inserts": [pieces],
+            }
+            document = {**LAMINATE, "recipe": {**LAMINATE["recipe"], "bar": {**bar, "start": can, "steps": []}}}
+            for path, more in (
+                ("ledger", {}),
+                ("bar.png", {"stages": 0, "view": "face", "px": 1200}),
+                ("blade.png", {"side": "right", "px": 1200}),
+                ("portraits", {"px_per_mm": 8, "max_mm": 200}),
+            ):
+                began = time.process_time()
+                answer = self.send("post", f"/api/predict/{path}", {"document": document, **more})
+                self.assertIn(answer.status_code, (200, 422), (path, answer.content[:200]))
+                self.assertLess(time.process_time() - began, 30, (path, list(places)))
 
     def test_a_study_has_a_budget(self) -> None:
         answer = self.send("post", "/api/blade/study", {"document": LAMINATE, "blades": 50_000, "stations": 200})

@@ -1,5 +1,6 @@
 """Canisters: packing, pieces where they were put, falls by seed, and what does not fit."""
 
+import time
 from dataclasses import replace
 from typing import Any
 
@@ -10,13 +11,16 @@ from hypothesis import strategies as st
 
 from tests.core.samples import forged, recipe
 from varistrat.core.bars.forged import forge
+from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
-from varistrat.core.bars.starts.canister import Canister
+from varistrat.core.bars.starts.canister import DEEP, Canister, Insert
 from varistrat.core.bars.starts.inserts import FEW, Prism, Round
 from varistrat.core.bars.trace import Trace
 from varistrat.core.errors import InputError
 
 Json = dict[str, Any]
+CUT: Json = {"shape": "outline", "steel": "15n20", "size": 12.0, "outline": [[0, 0], [6, 0], [1.5, 1.5], [0, 6]]}
+BALL: Json = {"shape": "ball", "steel": "15n20", "size": 10.0}
 
 
 def can(*inserts: Json, packing: float = 0.5, **more: Any) -> Json:
@@ -136,6 +140,25 @@ class DistanceTests(SimpleTestCase):
                 rods = start.filled[0][1]
                 self.assertEqual(sum(len(p.centres) for p in rods if isinstance(p, Round)), 3)
 
+    def test_long_tiles_fall_clear_of_balls_beside_their_ends(self) -> None:
+        balls = {"shape": "ball", "steel": "15n20", "size": 8.0, "count": 12, "seed": 1}
+        tiles = {"shape": "tile", "steel": "1095", "size": 5.0, "thickness": 3.0, "length": 40.0, "count": 4}
+        for seed in range(8):
+            self.assertEqual(len(Canister.model_validate(can(balls, tiles | {"seed": seed})).filled[0][1]), 4)
+
+    def test_tiles_fall_between_where_a_round_as_large_would_not(self) -> None:
+        # flat ones lie on one another: six of them 2 mm thick in 13 mm, a round round one of them has 20.1
+        flat = {"shape": "tile", "steel": "15n20", "size": 20.0, "thickness": 2.0, "count": 3, "seed": 2}
+        self.assertEqual(len(Canister.model_validate(can(flat) | {"width": 21.0, "thickness": 33.0}).filled[0][0]), 3)
+
+    def test_hundreds_of_pieces_hold_nobody_up(self) -> None:
+        grid = [[-19 + 0.6 * (k % 60), -19 + 0.55 * (k // 60)] for k in range(600)]
+        began = time.process_time()
+        for more in ({"positions": grid}, {"count": 600, "seed": 1}):
+            start = Canister.model_validate(can({"shape": "tile", "steel": "15n20", "size": 0.2, **more}))
+            self.assertEqual(len(start.filled[0][0]), 600)
+        self.assertLess(time.process_time() - began, 30)
+
     def test_the_nearest_of_few_and_of_many_is_as_far(self) -> None:
         rng = np.random.default_rng(3)
         at = rng.uniform(-20, 20, (3, 500))
@@ -156,10 +179,105 @@ class DistanceTests(SimpleTestCase):
         self.assertAlmostEqual(float(short.distance(np.array([24.0]), np.array([0.0]), np.array([8.0]))[0]), 5.0)
         self.assertAlmostEqual(float(short.distance(np.array([11.0]), np.array([0.0]), np.array([0.0]))[0]), -1.0)
 
+    def test_a_corner_told_twice_changes_nothing(self) -> None:
+        corners = [[0, 0], [6, 0], [1.5, 1.5], [0, 6]]
+        doubled = [corners[0], *(c for c in corners for _ in range(2)), corners[0]]
+        for outline in (corners, doubled):
+            start = can({"shape": "outline", "steel": "15n20", "size": 12.0, "outline": outline, "positions": [[0, 0]]}, packing=1.0)
+            self.assertEqual([steel(start, 5, y, z) for y, z in ((-5, 0), (2, 2), (-5, 7))], ["15n20", "1084", "1084"])
+
+    def test_many_pieces_of_many_corners_cost_more_than_few(self) -> None:
+        ring = [[float(np.cos(a)), float(np.sin(a))] for a in np.linspace(0, 2 * np.pi, 100, endpoint=False)]
+        one = {"shape": "outline", "steel": "15n20", "outline": ring}
+
+        def work(*inserts: Json) -> int:
+            return Canister.model_validate(can(*inserts)).work()
+
+        # all of 100 corners in a can no wider than 5 mm about it: 1 + 2 + 2 x 100
+        self.assertEqual(work(one | {"size": 30.0, "positions": [[0, 0]]}), 203)
+        # 12 of 40 mm either way: 9 in 100 points
+        self.assertEqual(work(one | {"size": 2.0, "positions": [[0, 0]]}), 21)
+        self.assertEqual(work(), 1)
+        self.assertEqual(work(rod(2.0, count=50, seed=1)), 1 + FEW)
+
+    def test_what_is_far_is_left_out_and_nothing_changes(self) -> None:
+        tiles = {"shape": "tile", "steel": "15n20", "size": 4.0, "angle": 25.0, "length": 9.0}
+        start = Canister.model_validate(can(tiles | {"positions": [[20, -8, -8], [50, 8, 8], [80, 0, 0]]}, packing=1.0))
+        rng = np.random.default_rng(5)
+        at = rng.uniform((0, -20, -20), (100, 20, 20), (4000, 3))
+        whole = np.array(start.heights(Points(*at.T), start.size().after)[0])
+        one_by_one = [float(start.heights(Points(*row[:, None]), start.size().after)[0][0]) for row in at[:400]]
+        np.testing.assert_array_equal(whole[:400], one_by_one)
+        self.assertTrue(0.001 < (whole < DEEP).mean() < 0.006)
+
     def test_a_concave_outline_is_hollow_where_it_is(self) -> None:
         arrow = Prism(((-6, -6), (6, -6), (0, 0), (6, 6), (-6, 6)))
         inside = [float(arrow.distance(np.array([0.0]), np.array([float(y)]), np.array([0.0]))[0]) < 0 for y in (-3, -0.5, 0.5, 3)]
         self.assertEqual(inside, [True, True, False, False])
+
+
+class CrossingTests(SimpleTestCase):
+    """Pieces that run into one another, wherever they do."""
+
+    def long(self, y: float, z: float, angle: float, length: float = 40.0) -> Json:
+        tile = {"shape": "tile", "steel": "15n20", "size": 20.0, "thickness": 2.0, "length": length, "angle": angle}
+        return tile | {"positions": [[50.0, y, z]]}
+
+    def crosses(self, *inserts: Json) -> bool:
+        try:
+            forge(read_recipe(recipe(can(*inserts))).bar)
+        except InputError as e:
+            self.assertIn("runs into", e.problems[0].line())
+            return True
+        return False
+
+    def test_in_their_middles_where_no_corner_of_one_lies_in_the_other(self) -> None:
+        self.assertTrue(self.crosses(self.long(0, 0, 0), self.long(2, 8, 90, 30)))
+        # 11 above the middle it begins a millimetre over the other
+        self.assertFalse(self.crosses(self.long(0, 0, 0), self.long(2, 9.5, 90, 30) | {"size": 17.0}))
+
+    def test_balls_and_rods_by_a_hair(self) -> None:
+        for gap, met in ((-0.001, True), (0.001, False)):
+            far = 10.0 + gap
+            at = [50 + far * 0.6, far * 0.48, far * 0.64]
+            self.assertEqual(self.crosses(BALL | {"positions": [[50, 0, 0]]}, BALL | {"positions": [at]}), met)
+            self.assertEqual(self.crosses(rod(positions=[[0, 0]]), BALL | {"positions": [[50, far * 0.6, far * 0.8]]}), met)
+            tile = {"shape": "tile", "steel": "15n20", "size": 6.0, "positions": [[3 + 5 + gap, 0]]}
+            self.assertEqual(self.crosses(rod(positions=[[0, 0]]), tile), met)
+
+    def test_touching_is_not_crossing(self) -> None:
+        side = [[x, 6.0 * k] for x in (-6, 0, 6) for k in (-1, 0, 1)]
+        for angle in (0.0, 90.0):
+            self.assertFalse(self.crosses({"shape": "tile", "steel": "15n20", "size": 6.0, "angle": angle, "positions": side}))
+        short = {"shape": "tile", "steel": "15n20", "size": 6.0, "length": 10.0}
+        self.assertFalse(self.crosses(short | {"positions": [[20, 0, 0], [30, 0, 0]]}))
+        self.assertTrue(self.crosses(short | {"positions": [[20, 0, 0], [29.9, 0, 0]]}))
+
+    @settings(max_examples=40, deadline=None)
+    @given(st.integers(0, 2**31 - 1))
+    def test_as_a_search_for_a_point_in_both_finds(self, seed: int) -> None:
+        rng = np.random.default_rng(seed)
+        shapes: list[Json] = [
+            {"shape": "tile", "size": 9.0, "thickness": 2.5, "length": 12.0},
+            {"shape": "tile", "size": 7.0, "thickness": 4.0},
+            {"shape": "outline", "size": 9.0, "outline": [[0, 0], [6, 0], [1.5, 1.5], [0, 6]]},
+            {"shape": "ball", "size": 6.0},
+            {"shape": "rod", "size": 5.0},
+        ]
+        two = []
+        for k in rng.integers(0, len(shapes), 2):
+            at = [50 + rng.uniform(-9, 9), *rng.uniform(-6, 6, 2)]
+            angle = {"angle": float(rng.uniform(0, 360))} if shapes[k]["shape"] in ("tile", "outline") else {}
+            solid = shapes[k]["shape"] == "ball" or "length" in shapes[k]
+            two.append({**shapes[k], **angle, "steel": "15n20", "positions": [at if solid else at[1:]]})
+        pieces = [Insert.model_validate(i).pieces(i["positions"], 100.0)[0] for i in two]
+        grid = np.array(np.meshgrid(np.linspace(35, 65, 31), np.linspace(-13, 13, 105), np.linspace(-13, 13, 105))).reshape(3, -1)
+        deep = np.maximum(*(p.distance(*grid) for p in pieces)).min()
+        # half the diagonal of the grid's cells across: deeper than that is found, shallower may be missed
+        if self.crosses(*two):
+            self.assertLess(deep, 0.5 + 0.25)
+        else:
+            self.assertGreater(deep, -1e-6)
 
 
 class RefusedTests(SimpleTestCase):
@@ -168,6 +286,12 @@ class RefusedTests(SimpleTestCase):
             (can(rod(positions=[[16, 0]])), "inserts[0].positions[0]"),
             (can(rod(positions=[[0, 0], [0, 9]])), "inserts[0]"),
             (can(rod(positions=[[0, 0]]), rod(positions=[[8, 0]])), "inserts[1]"),
+            (
+                can(BALL | {"positions": [[50, 8.7, 12.25]]}, width=27.38),
+                "inserts[0].positions[0]",
+            ),
+            (can(*[rod(0.2, count=501, seed=s) for s in range(4)]), "inserts: they are 2004"),
+            (can(*[{**CUT, "outline": CUT["outline"] * 100, "count": 51, "seed": 1}]), "inserts: their outlines have 20400"),
             (can(rod(12.0, count=40, seed=1)), "inserts[0].count"),
             (can(rod(50.0, count=1, seed=1)), "inserts[0].size"),
             (can(rod(count=3)), "inserts[0].seed"),
@@ -186,12 +310,16 @@ class RefusedTests(SimpleTestCase):
                 can({"shape": "outline", "steel": "15n20", "size": 5.0, "outline": [[0, 0], [4, 4], [8, 8]], "positions": [[0, 0]]}),
                 "inserts[0]",
             ),
+            (
+                can({"shape": "outline", "steel": "15n20", "size": 5.0, "outline": [[0, 0], [4, 4], [4, 4]], "positions": [[0, 0]]}),
+                "inserts[0].outline",
+            ),
             (can(packing=0.0), "matrix.packing"),
             (can(packing=1.2), "matrix.packing"),
         ):
             with self.assertRaises(InputError, msg=path) as caught:
                 forge(read_recipe(recipe(start)).bar)
-            self.assertTrue(caught.exception.problems[0].path.startswith(f"bar.start.{path}"), caught.exception.problems[0].line())
+            self.assertTrue(caught.exception.problems[0].line().startswith(f"bar.start.{path}"), caught.exception.problems[0].line())
 
     def test_a_sealed_can_is_a_stop(self) -> None:
         grades = {f["code"]: f["grade"] for f in forged(can(vented=False, packing=0.8)).rows()[0]["findings"]}

@@ -22,7 +22,13 @@ MAX_ALL_STEPS = 2_000
 MAX_INSERTS = 60
 """Kinds of insert in one canister."""
 MAX_INSERT_PIECES = 600
+"""Of one kind."""
+MAX_CAN_PIECES = 2_000
+"""Of all kinds in one canister."""
 MAX_CUTOUT_POINTS = 400
+"""Corners of one outline."""
+MAX_CAN_CORNERS = 20_000
+"""Of all outlines in one canister."""
 MAX_SHEET_CELLS = 96
 """Pictures on one what-if sheet."""
 MAX_SEGMENTS = 40

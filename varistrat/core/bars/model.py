@@ -325,6 +325,10 @@ class Start(Model):
     def density(self, steels: Mapping[str, Steel], bars: Sequence[Bar] = (), densities: Sequence[float] = ()) -> float:
         """Volume-weighted, kg/m3, from those of the bars that go into it."""
 
+    def work(self) -> int:
+        """What carrying a point through it costs, in steps of forging."""
+        return 1
+
     def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:
         """What a smith should know of the bar as begun; `bars`: the finished ones that go into it."""
         return []

@@ -238,7 +238,7 @@ def _within(value: float, low: float, high: float) -> float:
 def steps_deep(forged: Forged) -> int:
     """How many steps a point is carried back through at the most, zones counted one by one."""
     own = sum(max(1, len(getattr(s.step, "zones", None) or ())) for s in forged.stages)
-    return 1 + own + max((steps_deep(c) for c in forged.children), default=0)
+    return forged.start.work() + own + max((steps_deep(c) for c in forged.children), default=0)
 
 
 def blade_cost(worked: Worked, asked: BladePicture) -> float:

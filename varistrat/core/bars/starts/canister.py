@@ -14,16 +14,16 @@ from varistrat.core.bars.model import Mm, Mm0, Model, PileStart, Seed, SignedMm,
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.put_in import PutIn
 from varistrat.core.bars.section import Section
-from varistrat.core.bars.starts.inserts import Piece, Prism, Round, crossing
+from varistrat.core.bars.starts.inserts import Filling, Lying, Piece, Prism, Round
 from varistrat.core.cached import cached_property
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Code, Finding
-from varistrat.core.limits import MAX_CUTOUT_POINTS, MAX_INSERT_PIECES, MAX_INSERTS
+from varistrat.core.limits import MAX_CAN_CORNERS, MAX_CAN_PIECES, MAX_CUTOUT_POINTS, MAX_INSERT_PIECES, MAX_INSERTS
 from varistrat.core.steels import Steel
 
 DEEP = 5.0
 """How far from its surface a piece is told apart from the powder, mm: further off nothing changes."""
-CANDIDATES = 1500
+CANDIDATES, TOGETHER = 1500, 100
 Place = Annotated[list[SignedMm], Field(min_length=2, max_length=3)]
 Corner = Annotated[list[SignedMm], Field(min_length=2, max_length=2)]
 
@@ -78,6 +78,10 @@ class Insert(Model):
                     "outline", "an outline needs its corners", "give them as [[y, z], ...] in mm, or read them from a drawing"
                 )
             ring = np.array(self.outline, float)
+            # a corner told twice, as the last of a closed outline often is, has no edge to the next
+            ring = ring[np.abs(ring - np.roll(ring, 1, axis=0)).max(axis=1) > 0]
+            if len(ring) < 3:
+                raise InputError.at("outline", "fewer than three corners lie apart", "give at least three corners that are not in a line")
             span = np.ptp(ring, axis=0)
             swept = ring[:, 0] * np.roll(ring[:, 1], -1) - np.roll(ring[:, 0], -1) * ring[:, 1]
             if not (span > 1e-9).all() or abs(swept.sum()) / 2 < 1e-6 * span[0] * span[1]:
@@ -158,7 +162,8 @@ class Canister(PileStart):
     @cached_property
     def filled(self) -> tuple[list[list[Piece]], float]:
         """(pieces of every insert, packing share). Raises InputError when something does not fit."""
-        return _fill(self.model_dump_json())
+        filling = _fill(self.model_dump_json())
+        return filling.kinds, filling.share
 
     def size(self, bars: Sequence[Bar] = ()) -> Change:
         _, share = self.filled
@@ -204,19 +209,17 @@ class Canister(PileStart):
         return tuple(((i.steel, DEEP), (self.matrix.steel, DEEP)) for i in self.inserts)
 
     def heights(self, p: Points, bar: Bar) -> tuple[Array, NDArray[np.int16] | None]:
-        pieces, share = self.filled
-        z = p.z * float(1 / share)
+        filling = _fill(self.model_dump_json())
+        z = p.z * float(1 / filling.share)
         if not self.inserts:
             return z + self.thickness / 2, None
-        best = np.full(p.x.shape, DEEP, p.x.dtype)
-        which = np.zeros(p.x.shape, np.int16)
-        for i, kind in enumerate(pieces):
-            for piece in kind:
-                off = piece.distance(p.x, p.y, z)
-                nearer = off < best
-                best[nearer], which[nearer] = off[nearer], i
-        best += DEEP
-        return np.clip(best, 0, 2 * DEEP, out=best), which
+        off, which = filling.nearest(p.x, p.y, z, DEEP)
+        off += DEEP
+        return np.clip(off, 0, 2 * DEEP, out=off), which
+
+    def work(self) -> int:
+        pieces, _ = self.filled
+        return 1 + round(sum(p.work((self.width, self.thickness), DEEP) for kind in pieces for p in kind))
 
     def checks(self, bar: Bar, bars: Sequence[Bar] = ()) -> list[Finding]:
         _, share = self.filled
@@ -264,8 +267,18 @@ class Canister(PileStart):
 
 
 @lru_cache(maxsize=64)
-def _fill(canister_json: str) -> tuple[list[list[Piece]], float]:
+def _fill(canister_json: str) -> Filling:
     can = Canister.model_validate_json(canister_json)
+    counts = [len(i.positions or ()) or i.count or 0 for i in can.inserts]
+    if sum(counts) > MAX_CAN_PIECES:
+        raise InputError.at("inserts", f"they are {sum(counts)} pieces, more than {MAX_CAN_PIECES} in one can", "put in fewer")
+    corners = sum(n * len(i.outline or ()) for n, i in zip(counts, can.inserts, strict=True))
+    if corners > MAX_CAN_CORNERS:
+        raise InputError.at(
+            "inserts",
+            f"their outlines have {corners} corners together, more than {MAX_CAN_CORNERS} in one can",
+            "put in fewer, or draw them with fewer corners",
+        )
     kinds: list[list[Piece]] = []
     flat: list[Piece] = []
     owner: list[int] = []
@@ -279,14 +292,14 @@ def _fill(canister_json: str) -> tuple[list[list[Piece]], float]:
         kinds.append(mine)
         flat += mine
         owner += [i] * len(mine)
-    met = crossing(flat)
+    met = Lying(flat).crossing()
     if met:
         a, b = owner[met[0]], owner[met[1]]
         other = "another of its kind" if a == b else f"insert {a}"
         raise InputError.at(f"inserts[{b}]", f"a piece runs into {other}", "move them apart or make them smaller")
     room = can.length * can.width * can.thickness
     f = sum(p.volume(can.length) for p in flat) / room
-    return kinds, f + (1 - f) * can.matrix.packing
+    return Filling(kinds, f + (1 - f) * can.matrix.packing)
 
 
 def _places(can: Canister, insert: Insert, before: list[Piece]) -> list[list[float]]:
@@ -310,6 +323,8 @@ def _places(can: Canister, insert: Insert, before: list[Piece]) -> list[list[flo
 @lru_cache(maxsize=256)
 def _drop(size: tuple[float, float, float], insert_json: str, before: tuple[Piece, ...]) -> list[tuple[float, ...]]:
     """Pieces dropped in one after the other, each to the lowest of many places where it still has room. size: of the can."""
+    from scipy.spatial.distance import cdist
+
     insert = Insert.model_validate_json(insert_json)
     rng = np.random.default_rng(insert.seed)
     r = insert.reach()
@@ -318,32 +333,54 @@ def _drop(size: tuple[float, float, float], insert_json: str, before: tuple[Piec
     room = half - (ends if insert.solid else 0, r, r)
     if (room < 0).any():
         raise InputError.at("size", f"a piece {2 * r:.4g} mm across does not go into the can", "make it smaller, or the can bigger")
+    lying = Lying(before)
     apart = 2 * (max(r, ends) if insert.solid else r)
-    places: list[tuple[float, ...]] = []
+    axes = slice(0 if insert.solid else 1, 3)
+    (piece,) = insert.pieces([[0.0, 0.0, 0.0][axes]], size[0])
+    places, pieces, fallen = np.empty((0, 3)), [], Lying(())
+
+    def roomy(at: Array) -> Array:
+        """Whether a round as large as the piece has room there."""
+        return ~lying.nearer(at, r) & (cdist(at[:, axes], places[:, axes], "sqeuclidean") > apart * apart).all(axis=1)
+
+    def fits(at: Array) -> Array:
+        """Whether the piece itself has."""
+        return np.ones(len(at), bool) if isinstance(piece, Round) else ~(lying.met(piece, at) | fallen.met(piece, at))
+
     for _ in range(insert.count or 0):
         at = rng.uniform(-1, 1, (CANDIDATES, 3)) * room
         at[:, 0] = at[:, 0] + half[0] if insert.solid else half[0]
-        free = np.ones(CANDIDATES, bool)
-        for piece in before:
-            free &= piece.distance(*at.T) > r
-        for other in places:
-            off = at - other
-            off *= off
-            free &= (off.sum(axis=1) if insert.solid else off[:, 1] + off[:, 2]) > apart * apart
-        if not free.any():
+        at = at[np.argsort(at[:, 2], kind="stable")]
+        place = _first(at, roomy, fits)
+        if place is None and isinstance(piece, Prism):
+            place = _first(at, fits)
+        if place is None:
             raise InputError.at("count", f"only {len(places)} of {insert.count} pieces fall into place", "give fewer, or smaller ones")
-        good = at[free]
-        places.append(tuple(float(v) for v in good[np.argmin(good[:, 2])]))
-    return places if insert.solid else [p[1:] for p in places]
+        places = np.vstack([places, place])
+        if isinstance(piece, Prism):
+            pieces.append(piece.moved(*place.tolist()))
+            fallen = Lying(pieces)
+    return [tuple(p) for p in places[:, axes].tolist()]
+
+
+def _first(at: Array, *tests: Callable[[Array], Array]) -> Array | None:
+    """The first of many places that passes; a few are tried at a time, as most often an early one does."""
+    for start in range(0, len(at), TOGETHER):
+        some = at[start : start + TOGETHER]
+        for test in tests:
+            some = some[test(some)]
+        if len(some):
+            return np.asarray(some[0])
+    return None
 
 
 def _check_inside(can: Canister, insert: Insert, pieces: Sequence[Piece]) -> None:
     half = np.array([can.length / 2, can.width / 2, can.thickness / 2])
     for piece in pieces:
-        skin = piece.skin() - (half[0], 0, 0)
+        box = piece.box - (half[0], 0, 0)
         if not insert.solid:
-            skin[..., 0] = 0
-        out = (np.abs(skin) > half + 1e-6).any(axis=(1, 2))
+            box[..., 0] = 0
+        out = (np.abs(box) > half + 1e-6).any(axis=(1, 2))
         if out.any():
             raise InputError.at(
                 f"positions[{int(np.flatnonzero(out)[0])}]" if insert.positions else "size",
