@@ -6,7 +6,7 @@ from typing import Literal
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.laws.carbon import activity_factor
-from varistrat.core.laws.column import MAX_COLUMN_LAYERS, Column
+from varistrat.core.laws.column import Column
 from varistrat.core.shop import AS_SHIPS, ShopData
 
 Normal = Literal["z", "y", "x", ""]
@@ -25,13 +25,13 @@ class LayerLine:
     def up(cls, piles: Sequence[Sequence[tuple[str, float]]], shop: ShopData) -> "LayerLine":
         """Up the first pile of layers (steel, mm); of a can, where every pile is one steel, through a piece and as much of what lies about
         it."""
-        layers = list(piles[0])[:MAX_COLUMN_LAYERS]
+        layers = list(piles[0])
         if len(layers) == 1 and len(piles) > 1:
             layers = [p[0] for p in piles[:2]]
             layers = [(k, max(0.5, min(t for _, t in layers))) for k, t in 3 * layers]
         steels = [shop.steels[k] for k, _ in layers]
         column = Column.of(layers, [s.share("C") for s in steels], [activity_factor(s.composition) for s in steels])
-        return cls(column, "z", shop)
+        return cls(column.told_by_fewer(), "z", shop)
 
     def forged(self, before: Bar, after: Bar) -> "LayerLine":
         """Layers thinned as the bar is along their normal; where they lie all ways, as the root of its section."""

@@ -226,7 +226,6 @@ def _stage(
         return None
     area = 2 * (before.width + before.thickness) * before.length
     column, below = line.through.column, skin.to_grind(line.skin)
-    thick = column.thickness()
     fired = Fired(
         forged.id,
         step.id,
@@ -242,10 +241,10 @@ def _stage(
         line.skin,
         below,
         left,
-        float(thick.min()),
+        column.thinnest,
         column.height,
         line.through.normal,
-        len(thick),
+        round(column.layers),
         settled(column, below),
         profile(column),
         uneven(within(column, below), forged.shop.steels),
