@@ -55,17 +55,29 @@ class FewerTests(SimpleTestCase):
                 self.assertAlmostEqual(*volumes, 9)
             # squeezed, ground and turned over it goes on telling of as many
             on = after.squeezed(0.5).turned_over()
-            self.assertEqual((on.layers, on.thinnest), (after.layers, before.thickness().min() / 2))
+            self.assertEqual((on.layers, on.thinnest, on.median), (after.layers, before.thickness().min() / 2, before.median / 2))
+
+    def test_hundreds_of_pieces_in_one_pile(self) -> None:
+        one = pile(1400, 3)
+        for n in (2, 7, 400):
+            piled = one.piled([one] * (n - 1))
+            self.assertLessEqual(len(piled.steels), MAX_COLUMN_LAYERS)
+            self.assertAlmostEqual(piled.height / one.height, n, 9)
+            self.assertAlmostEqual(piled.amount() / one.amount(), n, 9)
+            self.assertAlmostEqual(piled.layers / one.layers, n, 9)
+            self.assertEqual((piled.thinnest, round(piled.median, 12)), (one.thinnest, round(one.median, 12)))
+
+    def test_no_fewer_than_there_are_steels(self) -> None:
+        fewer = pile(300, 3).told_by_fewer(2)
+        self.assertEqual(len(fewer.steels), 2 + 3)
 
     def test_few_are_left_alone(self) -> None:
         few = pile(MAX_COLUMN_LAYERS)
         self.assertIs(few.told_by_fewer(), few)
 
     def test_four_layers_by_hand(self) -> None:
-        with mock.patch.object(columns, "MAX_COLUMN_LAYERS", 4):
-            thick = [1.0, 2.0, 3.0, 4.0, 5.0, 1.0]
-            layers = [(("a", "b")[i % 2], t) for i, t in enumerate(thick)]
-            fewer = Column.of(layers, [0.8, 0.2, 0.6, 0.4, 0.9, 0.1], [1.0, 1.1] * 3).told_by_fewer()
+        layers = [(("a", "b")[i % 2], t) for i, t in enumerate([1.0, 2.0, 3.0, 4.0, 5.0, 1.0])]
+        fewer = Column.of(layers, [0.8, 0.2, 0.6, 0.4, 0.9, 0.1], [1.0, 1.1] * 3).told_by_fewer(4)
         # the outermost stay; b 2 + 4 and a 3 + 5 between them, (2 x 0.2 + 4 x 0.4)/6 and (3 x 0.6 + 5 x 0.9)/8
         self.assertEqual(fewer.steels, ("a", "b", "a", "b"))
         np.testing.assert_allclose(fewer.thickness(), [1, 6, 8, 1])
@@ -88,6 +100,7 @@ class FoldedTests(SimpleTestCase):
         with mock.patch.object(columns, "MAX_COLUMN_LAYERS", 10**9):
             each = folded(6).fire
         assert told and each
+        self.assertGreater(len(each.inside.steels), 2 * MAX_COLUMN_LAYERS)
         # what scale and grinding take off is counted by blocks
         np.testing.assert_allclose([f.layers for f in told.fired], [f.layers for f in each.fired], rtol=0.005)
         self.assertGreater(told.fired[-1].layers, 3000)

@@ -19,6 +19,8 @@ Floats = NDArray[np.float64]
 MAX_CELLS = 6000
 MAX_COLUMN_LAYERS = 1500
 """A pile of more is told by fewer, see Column.told_by_fewer: in 30 mm they are 20 um thick then, which carbon evens out within seconds."""
+EACH = 12
+"""Layers that every piece of a pile keeps at the least."""
 MOST_LAYERS = 1e15
 """Far more than there are atoms across a bar: counting ends there."""
 NOTHING = 1e-9
@@ -42,7 +44,7 @@ class Column:
     """Cells from the bottom up. width: mm; carbon: weight %; factor: activity factor; layer: number of the layer each lies in.
 
     steels: key of the steel of each layer; origin: which layer of the first pile each was. together: layers of the bar that each of them
-    stands for, on the whole; least: how thin the thinnest of those is, mm, where they are more than one.
+    stands for, on the whole; least, usual: how thick the thinnest and the middle one of those are, mm, where they are more than one.
     """
 
     width: Floats
@@ -53,6 +55,7 @@ class Column:
     origin: tuple[int, ...]
     together: float = 1.0
     least: float = inf
+    usual: float = 0.0
 
     @classmethod
     def of(
@@ -107,7 +110,7 @@ class Column:
 
     def squeezed(self, by: float) -> "Column":
         """Every layer `by` times as thick: drawn out, welded down."""
-        return replace(self, width=self.width * by, least=self.least * by)
+        return replace(self, width=self.width * by, least=self.least * by, usual=self.usual * by)
 
     def turned_over(self) -> "Column":
         """Top to bottom."""
@@ -145,6 +148,10 @@ class Column:
     def piled(self, others: Sequence["Column"]) -> "Column":
         """This one with the others on top of it, in order; a very tall pile is told by fewer layers."""
         parts = [self, *others]
+        if sum(len(p.steels) for p in parts) > MAX_COLUMN_LAYERS:
+            # each by itself first: hundreds alike are done once, and what is piled stays short
+            fewer = {id(p): p.told_by_fewer(max(EACH, MAX_COLUMN_LAYERS // len(parts))) for p in parts}
+            parts = [fewer[id(p)] for p in parts]
         counts = np.cumsum([0] + [len(p.steels) for p in parts])
         column = Column(
             np.concatenate([p.width for p in parts]),
@@ -155,6 +162,7 @@ class Column:
             tuple(o for p in parts for o in p.origin),
             sum(p.layers for p in parts) / float(counts[-1]),
             min(p.thinnest for p in parts),
+            float(np.average([p.median for p in parts], weights=[p.layers for p in parts])),
         )
         return column.told_by_fewer()._coarser()
 
@@ -168,23 +176,30 @@ class Column:
         """The thinnest layer of the bar, mm."""
         return float(self.thickness().min()) if self.together == 1 else self.least
 
-    def told_by_fewer(self) -> "Column":
-        """No more than MAX_COLUMN_LAYERS: those of one steel that lie close together are told as one as thick as all of them.
+    @property
+    def median(self) -> float:
+        """Thickness of the middle one of the bar's layers by thickness, mm."""
+        return float(np.median(self.thickness())) if self.together == 1 else self.usual
+
+    def told_by_fewer(self, most: int | None = None) -> "Column":
+        """`most` layers (MAX_COLUMN_LAYERS) or fewer: those of one steel that lie close together are told as one as thick as all of them.
 
         Height, volume and carbon of every steel are kept, and where they are to within a few layers; both outermost stay as they are
         unless they are next to nothing.
         """
-        n = len(self.steels)
-        if n <= MAX_COLUMN_LAYERS:
+        n, most = len(self.steels), most or MAX_COLUMN_LAYERS
+        if n <= most:
             return self
-        _, steel = np.unique(self.steels, return_inverse=True)
+        steels = {key: i for i, key in enumerate(dict.fromkeys(self.steels))}
+        steel = np.array([steels[key] for key in self.steels])
         thickness, among = self.thickness(), 4
         first_stays, last_stays = thickness[[0, -1]] > NOTHING * self.height
         while True:
             block = (np.arange(n) - first_stays) // among
             block[-1] = n if last_stays else block[-1]
-            _, first, group = np.unique(block * (steel.max() + 1) + steel, return_index=True, return_inverse=True)
-            if len(first) <= MAX_COLUMN_LAYERS:
+            _, first, group = np.unique(block * len(steels) + steel, return_index=True, return_inverse=True)
+            # as few as there are steels, and both outermost
+            if len(first) <= most or among > n:
                 break
             among *= 2
         # in the order in which they first come up the pile
@@ -202,6 +217,7 @@ class Column:
             tuple(self.origin[i] for i in first),
             self.layers / len(first),
             self.thinnest,
+            self.median,
         )
 
     def _coarser(self) -> "Column":

@@ -59,7 +59,7 @@ def scales(line: LayerLine, bar: Bar) -> tuple[float, float]:
 
 def period(column: Column) -> float:
     """Thickness of a pair of layers, mm."""
-    return 2 * float(np.median(column.thickness())) / column.together
+    return 2 * column.median
 
 
 def left_on(ground: float, depth: float) -> float:
