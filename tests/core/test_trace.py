@@ -7,12 +7,15 @@ from django.test import SimpleTestCase
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.core.samples import LONG, forged, grid, solid, stack
+from tests.core.samples import LONG, forged, grid, recipe, solid, stack
 from varistrat.core.bars.forged import attempt, forge
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.bars.trace import BLOCK, Trace, pool, run_blocks
-from varistrat.core.cutting.layers import layers_across
+from varistrat.core.cutting.layers import MOST, layers_across
+from varistrat.core.design.document import read_document
+from varistrat.core.design.summary import summary_of
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import Cancelled, InputError
 
 STEP = st.sampled_from(
@@ -122,6 +125,17 @@ class TraceTests(SimpleTestCase):
         five = {"kind": "restack", "pieces": 5}
         self.assertEqual(layers_across(Trace(forged(pile, five, {"kind": "weld", "thickness": 11.0}, five))), 51)
         self.assertEqual(layers_across(Trace(forged(pile, {"kind": "turn", "degrees": 90.0}))), 1)
+
+    def test_more_layers_than_can_be_counted_are_told_as_more(self) -> None:
+        pile = stack(("1084", 4), ("15n20", 3), ("1084", 4), width=40, length=100)
+        once = ({"kind": "fold"}, {"kind": "draw", "width": 40.0, "thickness": 11.0})
+        # folded n times 2 x 2^n + 1
+        for times, count in ((7, 257), (9, 1025), (14, MOST), (20, MOST)):
+            bar = forged(pile, *once * times)
+            self.assertEqual(layers_across(Trace(bar)), count, times)
+            told = summary_of(Worked.of(read_document({"recipe": recipe(pile, *once * times)})))
+            assert told
+            self.assertEqual((told.layers, told.more_layers), (count, count == MOST))
 
     def test_blocks_come_in_order_and_can_be_cancelled(self) -> None:
         started: list[int] = []

@@ -90,7 +90,8 @@ def blade_findings(cut: Cut, thinnest: float | None) -> list[Finding]:
 
 
 def _why_fine(thinnest: float) -> str:
-    return f"The finest layers are about {1000 * thinnest:.0f} µm thick on the finished blade"
+    how = f"about {1000 * thinnest:.0f} µm" if thinnest >= 0.0005 else "less than a µm"
+    return f"The finest layers are {how} thick on the finished blade"
 
 
 def _fineness(thinnest: float) -> list[Finding]:

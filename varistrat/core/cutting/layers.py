@@ -11,6 +11,8 @@ from varistrat.core.cutting.cut import Cut
 from varistrat.core.pattern.sampling import gradient_at
 
 FIRST, LAST = 2_000, 128_000
+MOST = LAST // 8
+"""Layers that can be counted: with fewer than eight samples to each, changes of steel are stepped over."""
 PLACES = ((0.5037, 0.013), (0.41, -0.27), (0.59, 0.31), (0.47, 0.19), (0.55, -0.12))
 """Where layers are counted: share of the length, and of the width from the middle."""
 
@@ -19,7 +21,7 @@ def layers_across(trace: Trace) -> int:
     """Layers crossed going up through the bar: the middle one of counts at five places.
 
     Like meeting like counts as one. Sampled ever finer until the first count stands still; at most
-    LAST samples, beyond which layers are far too thin to be layers. Fine ones are counted at one place only.
+    LAST samples, beyond which layers are far too thin to be layers. Fine ones are counted at one place only. MOST: that many or more.
     """
     # walking back has its price whatever the number of points: what is nearly always asked for goes together
     coarse, count, *others = _counts(trace, [(PLACES[0], FIRST), (PLACES[0], 4 * FIRST), *((p, FIRST) for p in PLACES[1:])])
@@ -28,7 +30,7 @@ def layers_across(trace: Trace) -> int:
         before, n = count, 4 * n
         count = _counts(trace, [(PLACES[0], n)])[0]
     if count > FIRST / 50:
-        return count  # a fine laminate: as good anywhere, and dear to count
+        return min(count, MOST)  # a fine laminate: as good anywhere, and dear to count
     return int(np.median([count, *others]))
 
 
@@ -38,7 +40,8 @@ def _counts(trace: Trace, columns: list[tuple[tuple[float, float], int]]) -> lis
     near = 1.0 if bar.section.form == "rectangle" else 0.2  # near the middle, where a round or a diamond is high
     x = np.concatenate([np.full(n, place[0] * bar.length) for place, n in columns])
     y = np.concatenate([np.full(n, place[1] * bar.width * near) for place, n in columns])
-    z = np.concatenate([(np.arange(n) + 0.5) / n * bar.thickness - bar.thickness / 2 for _, n in columns])
+    # each somewhere in its step: evenly spaced, they would beat with layers that are evenly thick, and count a few of very many
+    z = np.concatenate([(np.arange(n) + np.random.default_rng(n).random(n)) / n * bar.thickness - bar.thickness / 2 for _, n in columns])
     # single precision: a layer is thousands of its steps thick
     steel = trace.steel(Points(x.astype(np.float32), y.astype(np.float32), z.astype(np.float32)))
     runs = np.split(steel, np.cumsum([n for _, n in columns])[:-1])

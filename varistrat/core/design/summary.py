@@ -8,7 +8,7 @@ import numpy as np
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.geometry import Side
 from varistrat.core.cutting.cut import Cut
-from varistrat.core.cutting.layers import layers_across
+from varistrat.core.cutting.layers import MOST, layers_across
 from varistrat.core.design.worked import Worked
 from varistrat.core.laminate.exposure import SCREEN, State, Station
 from varistrat.core.laminate.readings import surface_of
@@ -45,6 +45,8 @@ class Summary:
     start_mass: float
     loss_share: float
     layers: int
+    more_layers: bool
+    """Whether there are more than those: too many to be counted."""
     thinnest: float | None
     blade_mass: float | None
     core: list[CoreStation] | None
@@ -68,6 +70,7 @@ def summary_of(worked: Worked) -> Summary | None:
     forged = worked.forged
     bar, (put_in, mass_in) = forged.bar, forged.put_in()
     cut = worked.cut
+    layers = layers_across(Trace(forged))
     has_core = cut and (cut.geometry.blade.laminate or cut.part)
     return Summary(
         bar.length,
@@ -77,7 +80,8 @@ def summary_of(worked: Worked) -> Summary | None:
         bar.volume * forged.density,
         mass_in,
         1 - bar.volume / put_in,
-        layers_across(Trace(forged)),
+        layers,
+        layers >= MOST,
         worked.thinnest,
         worked.blade_volume * forged.density if cut else None,
         core_line(cut, list(cut.exposure(CORE_STATIONS, SCREEN))) if cut and has_core else None,

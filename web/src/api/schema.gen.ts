@@ -6947,6 +6947,8 @@ export interface components {
             loss_share: number;
             /** Layers */
             layers: number;
+            /** More Layers */
+            more_layers: boolean;
             /** Thinnest */
             thinnest: number | null;
             /** Blade Mass */

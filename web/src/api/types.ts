@@ -58,6 +58,7 @@ export type DesignFull = S["DesignOut"];
 export type Revision = S["RevisionOut"];
 export type Ledger = Given<S["LedgerOut"]>;
 export type Row = Given<S["Row"]>;
+export type Summary = Given<S["Summary"]>;
 export type Station = Given<S["CoreStation"]>;
 export type Finding = S["Finding"];
 export type ProblemItem = S["ProblemOut"];

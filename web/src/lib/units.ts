@@ -132,6 +132,12 @@ export function length(mm: number, unit: LengthUnit): string {
   return `${lengthText(mm, unit)} ${UNIT_MARK[unit]}`;
 }
 
+/** A thickness of what is there: never told as none. */
+export function thickness(mm: number, unit: LengthUnit): string {
+  const least = unit === "mm" ? 0.001 : 0.0001 * MM_PER_INCH;
+  return mm > 0 && mm < least ? `under ${length(least, unit)}` : length(mm, unit);
+}
+
 /** Thin skins one under another, all to the same place: hundredths of a mm, thousandths of an inch. */
 export function hair(mm: number, unit: LengthUnit): string {
   return unit === "mm" ? mm.toFixed(2) : unit === "thou" ? (mm / 0.0254).toFixed(0) : (mm / MM_PER_INCH).toFixed(3);

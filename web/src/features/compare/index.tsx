@@ -6,9 +6,10 @@ import type { Ledger, Side } from "../../api/types";
 import { useSaves } from "../../api/useSaves";
 import { useLedger, usePicture } from "../../api/worked";
 import { useGrams, useUnit } from "../../app/session";
-import { length, percent } from "../../lib/units";
+import { percent, thickness } from "../../lib/units";
 import { useSize } from "../../lib/useSize";
 import { Button, Choice, Notice, Segments } from "../../ui";
+import { layersTold } from "../design/words";
 import { Suits } from "./Suits";
 
 const MARGIN = 2;
@@ -236,8 +237,9 @@ function InShort({ document, onLength }: { document: Doc; onLength: (mm: number)
   if (!s) return <span className="text-sm text-quiet">…</span>;
   return (
     <span className="font-mono text-sm text-quiet">
-      {s.layers} {s.layers === 1 ? "layer" : "layers"} across, thinnest {s.thinnest === null ? "–" : length(s.thinnest, unit)},{" "}
-      {s.blade_mass === null ? "no blade" : grams(s.blade_mass)}, lost {percent(s.loss_share)}
+      {layersTold(s)} {s.layers === 1 ? "layer" : "layers"} across, thinnest{" "}
+      {s.thinnest === null ? "–" : thickness(s.thinnest, unit)}, {s.blade_mass === null ? "no blade" : grams(s.blade_mass)}, lost{" "}
+      {percent(s.loss_share)}
     </span>
   );
 }

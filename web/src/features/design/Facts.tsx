@@ -1,7 +1,7 @@
 import type { Ledger, Side, Station } from "../../api/types";
 import { useGrams, useUnit } from "../../app/session";
-import { length, lengthText, percent, UNIT_MARK } from "../../lib/units";
-import { barSize } from "./words";
+import { length, lengthText, percent, thickness, UNIT_MARK } from "../../lib/units";
+import { barSize, layersTold } from "./words";
 
 /** "1.53 of 2.61 lb": the unit once where both have it. */
 function ofWhole(part: string, whole: string): string {
@@ -18,8 +18,8 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
   if (!s) return <p className="text-plate-quiet">The bar cannot be put together yet: see what is marked below.</p>;
   const facts: [string, string, string?][] = [
     ["Bar", barSize(s, unit)],
-    ["Layers across", String(s.layers)],
-    ["Thinnest on the blade", s.thinnest === null ? "–" : length(s.thinnest, unit), thinWord(s.thinnest)],
+    ["Layers across", layersTold(s)],
+    ["Thinnest on the blade", s.thinnest === null ? "–" : thickness(s.thinnest, unit), thinWord(s.thinnest)],
     ["Bar weighs", ofWhole(grams(s.mass, s.start_mass), grams(s.start_mass))],
     ["Lost on the way", percent(s.loss_share)],
     ["Blade weighs", s.blade_mass === null ? "–" : grams(s.blade_mass)],

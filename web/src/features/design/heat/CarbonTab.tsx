@@ -1,7 +1,7 @@
 import { useState } from "react";
 import type { Document, Fired, FireSheet } from "../../../api/types";
 import { useDegrees, useUnit } from "../../../app/session";
-import { length, lengthText, percent, temperature, UNIT_MARK } from "../../../lib/units";
+import { lengthText, percent, temperature, thickness, UNIT_MARK } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
 import { AxisName, BottomAxis, LeftAxis, type Point, path, scaled } from "../../../ui/chart";
 import { greyOf } from "../../steels";
@@ -67,7 +67,7 @@ export function CarbonTab({ document, sheet }: { document: Document; sheet: Fire
           After {now.title.toLowerCase()}: {EVEN[now.even]}
         </h2>
         <p className="mb-1 text-quiet">
-          {now.layers} layers on this line, the thinnest {length(now.thinnest, unit)}.
+          {now.layers} layers on this line, the thinnest {thickness(now.thinnest, unit)}.
         </p>
         <p className="mb-3">{whenEven(sheet, heat)}</p>
         <table className="mb-3 w-full text-left">

@@ -2,7 +2,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import type { Document, Fire, Fired, FireSheet, ProblemItem } from "../../../api/types";
 import { useDegrees, useGrams, useSay, useUnit } from "../../../app/session";
-import { degrees, hair, length, percent, sizes, temperature, UNIT_MARK } from "../../../lib/units";
+import { degrees, hair, length, percent, sizes, temperature, thickness, UNIT_MARK } from "../../../lib/units";
 import { Button, Choice, Notice } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { numberOf } from "../bars";
@@ -310,7 +310,7 @@ function OneStep({
         ) : null}
         <dt className="text-quiet">Layers</dt>
         <dd>
-          {fired.layers}, the thinnest {length(fired.thinnest, unit)}
+          {fired.layers}, the thinnest {thickness(fired.thinnest, unit)}
         </dd>
       </dl>
       <Findings findings={fired.findings} problems={[]} />

@@ -3,7 +3,7 @@ import { api, ask } from "../../../api/client";
 import type { Document, LayersAt, Ledger } from "../../../api/types";
 import { useWorkedOut } from "../../../api/worked";
 import { useUnit } from "../../../app/session";
-import { length, percent } from "../../../lib/units";
+import { length, percent, thickness } from "../../../lib/units";
 import { greyOf, useSteels } from "../../steels";
 import { Dial } from "./Dial";
 
@@ -59,7 +59,7 @@ export function LayersView({ document, shape }: { document: Document; shape: Non
               <span className="font-mono">{data.runs.length}</span> layers in{" "}
               <span className="font-mono">{length(whole, unit)}</span>
               {thin === null ? "" : ", thinnest "}
-              {thin === null ? null : <span className="font-mono">{length(thin, unit)}</span>}
+              {thin === null ? null : <span className="font-mono">{thickness(thin, unit)}</span>}
               <span className="text-quiet">; left face at the left.</span>
             </p>
           </>
@@ -118,7 +118,7 @@ export function LayersView({ document, shape }: { document: Document; shape: Non
             </svg>
             <p className="text-sm text-quiet">
               Share of the face by the thickness of the layer there, square to it. Pale: under 25 µm, where it reads as grey.
-              {data.thinnest ? ` The finest fiftieth: ${length(data.thinnest, unit)}.` : ""}
+              {data.thinnest ? ` The finest fiftieth: ${thickness(data.thinnest, unit)}.` : ""}
             </p>
           </>
         ) : (
