@@ -107,7 +107,7 @@ describe("lengths as shown", () => {
 describe("what is there", () => {
   it("is never told as none", () => {
     const told = (mm: number) => (["mm", "inch", "fraction", "thou"] as const).map((u) => thickness(mm, u));
-    expect(told(1e-7)).toEqual(["under 0.001 mm", "under 0.0001 in", "under 0.0001 in", "under 0.1 thou"]);
+    expect(told(1e-7)).toEqual(["under 0.001\u00a0mm", "under 0.0001\u00a0in", "under 0.0001\u00a0in", "under 0.1\u00a0thou"]);
     expect(told(0.00254)).toEqual(["0.003 mm", "0.0001 in", "0.0001 in", "0.1 thou"]);
     expect(told(0)).toEqual(["0 mm", "0 in", "0 in", "0 thou"]);
   });

@@ -135,7 +135,7 @@ export function length(mm: number, unit: LengthUnit): string {
 /** A thickness of what is there: never told as none. */
 export function thickness(mm: number, unit: LengthUnit): string {
   const least = unit === "mm" ? 0.001 : 0.0001 * MM_PER_INCH;
-  return mm > 0 && mm < least ? `under ${length(least, unit)}` : length(mm, unit);
+  return mm > 0 && mm < least ? `under ${lengthText(least, unit)}\u00a0${UNIT_MARK[unit]}` : length(mm, unit);
 }
 
 /** Thin skins one under another, all to the same place: hundredths of a mm, thousandths of an inch. */

@@ -206,14 +206,13 @@ class Lying:
     def _spans(self) -> Array:
         return np.array([p.span or (-np.inf, np.inf) for p in self._prisms])
 
-    def nearer(self, at: Array, than: float, through: bool = False) -> NDArray[np.bool_]:
-        """Which of the points (n, 3) have a skin no further off than `than` mm, or lie within; `through`: wherever along the can."""
+    def nearer(self, at: Array, than: float) -> NDArray[np.bool_]:
+        """Which of the points (n, 3) have a skin no further off than `than` mm, or lie within."""
         near = np.zeros(len(at), bool)
         for _, each in self._rounds:
-            near |= (each.shadow if through else each).distance(*at.T) <= than
+            near |= each.distance(*at.T) <= than
         for n, which in self._beside(at, than):
-            piece = self._prisms[n]
-            near[which] |= (piece.shadow if through else piece).distance(*at[which].T) <= than
+            near[which] |= self._prisms[n].distance(*at[which].T) <= than
         return near
 
     def _beside(self, at: Array, than: float) -> Iterator[tuple[int, NDArray[np.intp]]]:
