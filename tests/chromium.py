@@ -1,12 +1,9 @@
 """How headless Chromium is started, for tests, screenshots and benchmarks alike."""
 
 CHROMIUM = "/usr/bin/chromium"
-FLAGS = [
+_ALWAYS = [
     "--no-sandbox",
     "--disable-dev-shm-usage",
-    "--use-gl=angle",
-    "--use-angle=swiftshader",
-    "--enable-unsafe-swiftshader",
     "--hide-scrollbars",
     "--force-color-profile=srgb",
     "--font-render-hinting=none",
@@ -19,3 +16,7 @@ FLAGS = [
     "--use-fake-device-for-media-stream",
     "--use-fake-ui-for-media-stream",
 ]
+FLAGS = [*_ALWAYS, "--use-gl=angle", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
+"""With WebGL, worked out by the processor."""
+FLAT = [*_ALWAYS, "--disable-gpu", "--disable-gpu-compositing", "--disable-software-rasterizer"]
+"""Without WebGL: a page costs less than half."""

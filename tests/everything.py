@@ -1,25 +1,185 @@
-"""`./run test`: the checks, then every test through Django's runner; the count is the last line."""
+"""`./run test`: every test through Django's runner in several processes, the checks beside them; the count is the last line.
 
+./run test [LABEL ...]        all of it, or the tests of these modules, classes or names
+./run test --thorough         with the numbers of a release: fresh seeds, hundreds of kills, the whole fuzz (docs/testing.md)
+./run test --changed [REF]    what is nearest to what was changed since REF (HEAD), and what that leaves out
+--processes N, --failfast, --no-checks
+"""
+
+import argparse
 import os
+import subprocess
 import sys
+import time
+import warnings
+from collections import Counter, defaultdict
+from typing import Any
 
-from tests import check
-from tests.runner import CountingRunner
+THOROUGH = "VARISTRAT_TEST_THOROUGH"
+SLOWEST = 20
+SAID_EVERY = 15.0
+"""Seconds between two lines of progress where there is no screen to write them over."""
 
 
-def main(labels: list[str]) -> int:
+def options(said: list[str]) -> argparse.Namespace:
+    parser = argparse.ArgumentParser(prog="./run test", description="Every test, and the checks beside them.")
+    parser.add_argument("labels", nargs="*", help="modules, classes or tests, as tests.core.test_fire; none: all")
+    parser.add_argument("--thorough", action="store_true", help="with the numbers of a release: it takes an hour and more")
+    parser.add_argument("--changed", nargs="?", const="HEAD", metavar="REF", help="only what is nearest to what was changed since REF")
+    parser.add_argument("--processes", type=int, default=0, metavar="N", help="how many work at once")
+    parser.add_argument("--failfast", action="store_true", help="end at the first failure")
+    parser.add_argument("--no-checks", action="store_true", help="the tests alone")
+    return parser.parse_args(said)
+
+
+class Telling:
+    """What is shown while the tests run, and at the end."""
+
+    def __init__(self, tests: int):
+        self.tests, self.began = tests, time.monotonic()
+        self.how: Counter[str] = Counter()
+        self.took: dict[str, tuple[float, float]] = {}
+        self._screen = sys.stdout.isatty()
+        self._said = self.began
+
+    def test(self, told: Any) -> None:
+        self.how[told.how] += 1
+        self.took[told.test] = (told.seconds, told.processor)
+        if told.how == "failed":
+            self.line(f"FAILED {told.test}\n{told.words.rstrip()}\n")
+
+    def line(self, words: str) -> None:
+        print(("\r\033[K" if self._screen else "") + words, flush=True)
+
+    def progress(self, at: str) -> None:
+        now = time.monotonic()
+        if now - self._said < (0.2 if self._screen else SAID_EVERY):
+            return
+        self._said = now
+        done = sum(self.how.values())
+        text = f"{int(now - self.began) // 60}:{int(now - self.began) % 60:02d}  {done} of {self.tests}, {self.how['failed']} failed; {at}"
+        if self._screen:
+            print(f"\r\033[K{text[:110]}", end="", flush=True)
+        else:
+            self.line(text)
+
+    def end(self, parts: dict[str, float]) -> None:
+        """The slowest, and the seconds of each part."""
+        if self._screen:
+            print("\r\033[K", end="")
+        if len(self.took) > SLOWEST:
+            print("seconds  processor  the slowest tests")
+            for name, (seconds, processor) in sorted(self.took.items(), key=lambda t: -t[1][0])[:SLOWEST]:
+                print(f"{seconds:7.1f}  {processor:9.1f}  {name}")
+        by: dict[str, list[float]] = defaultdict(lambda: [0, 0.0, 0.0])
+        for name, (seconds, processor) in self.took.items():
+            row = by[".".join(name.split(".")[:2])]
+            row[0], row[1], row[2] = row[0] + 1, row[1] + seconds, row[2] + processor
+        print("seconds  processor  tests  part")
+        for name, (count, seconds, processor) in sorted(by.items()):
+            print(f"{seconds:7.0f}  {processor:9.0f}  {count:5.0f}  {name}")
+        for name, processor in parts.items():
+            print(f"{'':7}  {processor:9.0f}  {'':5}  {name}")
+
+
+class Checks:
+    """`tests.check` beside the tests: its lines as they come."""
+
+    def __init__(self, telling: Telling, names: list[str]):
+        from tests.parts import Lines
+
+        self.failed, self.passed, self._telling = 0, 0, telling
+        self.processor = 0.0
+        self._process = subprocess.Popen([sys.executable, "-m", "tests.check", *names], stdout=subprocess.PIPE, stdin=subprocess.DEVNULL)
+        assert self._process.stdout
+        self._lines = Lines(self._process.stdout.fileno())
+        self.number = self._lines.number
+        self.stop: Any = None
+
+    def read(self) -> bool:
+        lines = self._lines.read()
+        for line in lines or ():
+            if line.startswith("ok  "):
+                self.passed += 1
+            else:
+                if line.startswith("FAIL"):
+                    self.failed += 1
+                self._telling.line(line)
+        if lines is None:
+            self.close()
+            if self.failed:
+                self.stop()
+        return lines is not None
+
+    def close(self) -> None:
+        if not self.processor:
+            self._process.terminate()
+        if not self.processor:
+            _, _, used = os.wait4(self._process.pid, 0)
+            self.processor = used.ru_utime + used.ru_stime
+
+
+def main(said: list[str]) -> int:
+    asked = options(said)
     os.environ["DJANGO_SETTINGS_MODULE"] = "varistrat.site.settings"
-    broken = 0 if labels else check.main()
     os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"  # Playwright keeps a loop of its own
-    import django
+    if asked.thorough:
+        os.environ[THOROUGH] = "1"
+    from tests import parts, runner
 
-    django.setup()
-    runner = CountingRunner(verbosity=1, interactive=False)
-    runner.run_tests(labels or ["tests"])
-    passed, failed, skipped = CountingRunner.counts
-    checks = 0 if labels else len(check.CHECKS)
-    print(f"{passed + checks - broken} passed, {failed + broken} failed, {skipped} skipped", flush=True)
-    return 1 if failed + broken or not passed else 0
+    folder = parts.new_folder()
+    os.environ["VARISTRAT_DATA"] = str(folder / "parent")
+    try:
+        return _run(asked, folder, parts, runner)
+    except KeyboardInterrupt:
+        return 130
+    finally:
+        parts.remove(folder)
+
+
+def _run(asked: argparse.Namespace, folder: Any, parts: Any, runner: Any) -> int:
+    labels, names = asked.labels, None
+    if asked.changed:
+        from tests.nearest import chosen
+
+        labels, names = chosen(asked.changed)
+    telling = Telling(0)
+    checks = None
+    if names or not (asked.no_checks or asked.labels or asked.changed):
+        checks = Checks(telling, names or [])
+    suites: list[Any] = []
+    if labels or not asked.changed:
+        warnings.simplefilter("ignore", ResourceWarning)
+        import django
+
+        django.setup()
+        suites = parts.classes(runner.CountingRunner(verbosity=0, interactive=False).build_suite(labels or ["tests"]))
+    telling.tests = sum(s.countTestCases() for s in suites)
+    suites.sort(key=parts.weight, reverse=True)
+    made = 0.0
+    if any(parts.wants_database(s) for s in suites):
+        made = parts.make(folder, demo=any(parts.in_browser(s) for s in suites))
+    count = asked.processes or parts.usual_count()
+    run = parts.Parts(suites, folder, min(count, len(suites)), telling.test, asked.failfast)
+    if checks:
+        checks.stop = run.stop
+        run.run({checks.number: checks.read}, telling.progress)
+        checks.close()
+    else:
+        run.run(every=telling.progress)
+    own, checked = time.process_time(), checks.processor if checks else 0.0
+    whole = own + made + checked + run.processor
+    telling.end({"reading the tests": own, "the demo, made once": made, "the checks": checked})
+    broken, held = (checks.failed, checks.passed) if checks else (0, 0)
+    clock = time.monotonic() - telling.began
+    print(f"{whole:.0f} processor seconds, {clock:.0f} by the clock, {count} processes on {os.cpu_count()} cores")
+    failed = telling.how["failed"] + broken
+    passed = telling.how["passed"] + held
+    print(f"{passed} passed, {failed} failed, {telling.how['skipped']} skipped", flush=True)
+    left = telling.tests - sum(telling.how.values())
+    if left > 0 and not failed:
+        print(f"{left} were not run")
+    return 1 if failed or left > 0 or not (passed or asked.changed) else 0
 
 
 if __name__ == "__main__":

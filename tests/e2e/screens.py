@@ -4,10 +4,16 @@ import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-from playwright.sync_api import Locator, Page, expect
+from playwright.sync_api import Error, Locator, Page, expect
 
-QUIET_MS = 550
-"""Hands at rest, and nothing asked for since: the longest that a place waits before it asks."""
+REST = """() => new Promise((done, fail) => {
+  const page = document.documentElement;
+  const look = () => "rest" in page.dataset && (watch.disconnect(), done());
+  const watch = new MutationObserver(look);
+  watch.observe(page, {attributes: true});
+  setTimeout(() => { watch.disconnect(); fail(new Error("the page never came to rest")); }, 60_000);
+  look(); })"""
+"""Told by the page itself (web/src/lib/rest.ts): nothing asked for is still to come, nothing is about to be asked."""
 
 
 class Screen:
@@ -18,11 +24,14 @@ class Screen:
 
     def quiet(self) -> None:
         """Everything that was asked for has come, and nothing more is going to be."""
-        self.page.wait_for_function(
-            "ms => document.documentElement.dataset.quiet && performance.now() - document.documentElement.dataset.quiet > ms",
-            arg=QUIET_MS,
-            timeout=40_000,
-        )
+        while True:
+            try:
+                self.page.evaluate(REST)
+                return
+            except Error as e:
+                # the page went to another address meanwhile: it is that one's rest that counts
+                if "navigation" not in e.message and "context was destroyed" not in e.message:
+                    raise
 
     @contextmanager
     def menu(self) -> Iterator[None]:

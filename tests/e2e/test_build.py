@@ -1,10 +1,8 @@
 """A build in the real browser: begun, followed at the fire, with gloves, without network, by two tablets, and summed up."""
 
 import re
-import tempfile
 from typing import Any
 
-from django.test import override_settings
 from playwright.sync_api import Page, expect
 from pypdf import PdfReader
 
@@ -16,14 +14,6 @@ from varistrat.shop.models import ShopFigure
 
 class BuildCase(BrowserCase):
     book = True
-
-    def setUp(self) -> None:
-        folder = tempfile.TemporaryDirectory()
-        self.addCleanup(folder.cleanup)
-        photos = override_settings(PHOTOS_DIR=folder.name)
-        photos.enable()
-        self.addCleanup(photos.disable)
-        super().setUp()
 
     def go(self, title: str, where: str = "sheet", page: Page | None = None) -> Build:
         build = Build.objects.get(title=title)

@@ -1,4 +1,5 @@
 import createClient from "openapi-fetch";
+import { underWay } from "../lib/rest";
 import { firstAnswer } from "./first";
 import type { paths } from "./schema.gen";
 import type { ProblemBody } from "./types";
@@ -83,6 +84,7 @@ export function lane(name: string): Record<string, string> {
 /** Posts JSON (or a form) and gives the answer as it is. Throws Problem or Unreachable. */
 export async function post(path: string, body: object, signal?: AbortSignal, name?: string): Promise<Response> {
   const form = body instanceof FormData;
+  const over = underWay();
   let response: Response;
   try {
     response = await fetch(path, {
@@ -100,6 +102,8 @@ export async function post(path: string, body: object, signal?: AbortSignal, nam
   } catch (e) {
     if (e instanceof DOMException && e.name === "AbortError") throw e;
     throw new Unreachable();
+  } finally {
+    over();
   }
   if (!response.ok) throw problemOf(response.status, await response.json().catch(() => undefined));
   return response;

@@ -2,6 +2,7 @@
 
 import { type Query, type QueryClient, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
+import { useSettled } from "../lib/rest";
 import { api, ask, fetchPicture, lane, type PicturePath, Problem, post, Unreachable } from "./client";
 import { fetchFace } from "./faces";
 import { finer, roughPx } from "./fineness";
@@ -214,14 +215,4 @@ export function useWorkedOut<T>(
 export function useCalm(document: Document): Document {
   const settled = useSettled(JSON.stringify(document), FACES_FIRST_MS);
   return useMemo(() => JSON.parse(settled) as Document, [settled]);
-}
-
-/** `value` once it has stood still for `ms`; the first one at once. */
-function useSettled(value: string, ms: number): string {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const timer = window.setTimeout(() => setSettled(value), ms);
-    return () => window.clearTimeout(timer);
-  }, [value, ms]);
-  return settled;
 }

@@ -1,14 +1,15 @@
-import { QueryClient, QueryClientProvider, useIsFetching, useIsMutating } from "@tanstack/react-query";
-import { lazy, Suspense, useEffect } from "react";
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { Suspense, useEffect } from "react";
 import { BrowserRouter, Link, Navigate, Route, Routes, useMatch } from "react-router";
 import { Join, SignIn } from "../features/account";
 import { InstrumentBar } from "../features/instruments/InstrumentBar";
+import { lazily, useOpened, watchRest } from "../lib/rest";
 import { ToastProvider } from "../ui/toast";
 import { Header } from "./Header";
 import { BuildPage, DesignPage, HelpPage, PLACES, ShopPage } from "./places";
 import { SessionProvider, useSession } from "./session";
 
-const TourCard = lazy(() => import("../features/help/tour").then((m) => ({ default: m.TourCard })));
+const TourCard = lazily(() => import("../features/help/tour").then((m) => m.TourCard));
 
 // reached over a shop's own network, or on this machine: whatever the browser thinks of being online
 const queries = new QueryClient({
@@ -18,11 +19,13 @@ const queries = new QueryClient({
   },
 });
 
+watchRest(queries);
+
 export function App() {
+  useOpened();
   return (
     <QueryClientProvider client={queries}>
       <SessionProvider loading={<p className="grid h-dvh animate-pulse place-items-center text-quiet">Lighting the lamps…</p>}>
-        <Quiet />
         <ToastProvider>
           {/* the address is state: put off in a transition, a second change would be made upon the first one's past */}
           <BrowserRouter useTransitions={false}>
@@ -48,16 +51,6 @@ function useSending(user: string | null | undefined, shop: number | undefined) {
       window.removeEventListener("online", send);
     };
   }, [user, shop]);
-}
-
-/** Says on the page since when nothing is being asked for: for whoever watches it, by hand or by machine. */
-function Quiet() {
-  const busy = useIsFetching() + useIsMutating() > 0;
-  useEffect(() => {
-    if (busy) delete document.documentElement.dataset.quiet;
-    else document.documentElement.dataset.quiet = String(performance.now());
-  }, [busy]);
-  return null;
 }
 
 function Shop() {

@@ -1,16 +1,17 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import { NavLink } from "react-router";
 import { useAsking } from "../features/help/useAsking";
+import { lazily } from "../lib/rest";
 import { useKeys } from "../lib/useKeys";
 import { PLACES } from "./places";
 import { Shortcuts } from "./Shortcuts";
 import { YouMenu } from "./YouMenu";
 
-const InstrumentsModal = lazy(() =>
-  import("../features/instruments/InstrumentsModal").then((m) => ({ default: m.InstrumentsModal })),
+const InstrumentsModal = lazily(() =>
+  import("../features/instruments/InstrumentsModal").then((m) => m.InstrumentsModal),
 );
-const WhatIsThis = lazy(() => import("../features/help/WhatIsThis").then((m) => ({ default: m.WhatIsThis })));
-const FaultModal = lazy(() => import("../features/faults/FaultModal").then((m) => ({ default: m.FaultModal })));
+const WhatIsThis = lazily(() => import("../features/help/WhatIsThis").then((m) => m.WhatIsThis));
+const FaultModal = lazily(() => import("../features/faults/FaultModal").then((m) => m.FaultModal));
 
 export const PLACE_LINK =
   "grid min-h-11 place-items-center border-b-3 px-3 whitespace-nowrap max-[1100px]:px-2 aria-[current=page]:border-ink aria-[current=page]:font-bold border-transparent text-quiet hover:text-ink aria-[current=page]:text-ink";

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { BarId, Document, StepId, SumItem } from "../../api/types";
 import { useCalm, useWorkedOut } from "../../api/worked";
 import { useSay, useUnit } from "../../app/session";
+import { useSettled } from "../../lib/rest";
 import { length, lengthText, percent } from "../../lib/units";
 import { Button } from "../../ui";
 import { Measure } from "./fields/Measure";
@@ -45,11 +46,7 @@ export function OneSum({ sum, onUse }: { sum: SumItem; onUse: (field: string, va
   const missing = sum.quantities.filter((q) => q.key !== unknown && values[q.key] === null);
   const body = { key: sum.key, unknown, values };
   const key = JSON.stringify(body);
-  const [asked, setAsked] = useState(key);
-  useEffect(() => {
-    const timer = window.setTimeout(() => setAsked(key), 200);
-    return () => window.clearTimeout(timer);
-  }, [key]);
+  const asked = useSettled(key, 200);
   const answer = useQuery({
     queryKey: ["sum", asked],
     queryFn: () => ask(api.POST("/api/predict/solve", { body: JSON.parse(asked) })),

@@ -1,4 +1,5 @@
-import { type ComponentType, lazy } from "react";
+import type { ComponentType } from "react";
+import { lazily } from "../../lib/rest";
 
 export type DesignPlace = {
   path: string;
@@ -19,39 +20,39 @@ export type DesignPlace = {
 
 /** The places of a design, in the order of the work. A new one is a file and a line here. */
 export const DESIGN_PLACES: DesignPlace[] = [
-  { path: "bar", name: "Design", Page: lazy(() => import("./bar/BarPlace").then((m) => ({ default: m.BarPlace }))), plate: {} },
+  { path: "bar", name: "Design", Page: lazily(() => import("./bar/BarPlace").then((m) => m.BarPlace)), plate: {} },
   {
     path: "stock",
     name: "Stock",
     key: "k",
-    Page: lazy(() => import("./stock/StockPlace").then((m) => ({ default: m.StockPlace }))),
+    Page: lazily(() => import("./stock/StockPlace").then((m) => m.StockPlace)),
     plate: { low: true },
   },
   {
     path: "heat",
     name: "Heat",
     key: "h",
-    Page: lazy(() => import("./heat/HeatPlace").then((m) => ({ default: m.HeatPlace }))),
+    Page: lazily(() => import("./heat/HeatPlace").then((m) => m.HeatPlace)),
     plate: { low: true, fired: true },
   },
   {
     path: "grind",
     name: "Grind",
     key: "g",
-    Page: lazy(() => import("./grind/GrindPlace").then((m) => ({ default: m.GrindPlace }))),
+    Page: lazily(() => import("./grind/GrindPlace").then((m) => m.GrindPlace)),
     plate: { core: true },
   },
   {
     path: "finish",
     name: "Finish",
     key: "n",
-    Page: lazy(() => import("./finish/FinishPlace").then((m) => ({ default: m.FinishPlace }))),
+    Page: lazily(() => import("./finish/FinishPlace").then((m) => m.FinishPlace)),
     plate: { low: true },
   },
   {
     path: "build",
     name: "Build",
-    Page: lazy(() => import("./begin/BeginPlace").then((m) => ({ default: m.BeginPlace }))),
+    Page: lazily(() => import("./begin/BeginPlace").then((m) => m.BeginPlace)),
     plate: { low: true },
   },
 ];

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { api, ask } from "../../api/client";
 import type { TypedLine } from "../../api/types";
 import { useSay, useUnit } from "../../app/session";
+import { useSettled } from "../../lib/rest";
 import { Button, Modal } from "../../ui";
 import { useRackChange } from "./useRack";
 
@@ -16,7 +17,7 @@ const LATER_MS = 250;
 export function AddDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const unit = useUnit() === "mm" ? "mm" : "inch";
   const [text, setText] = useState("");
-  const asked = useLater(text, LATER_MS);
+  const asked = useSettled(text, LATER_MS);
   const say = useSay();
   const change = useRackChange();
   const lines = useQuery({
@@ -89,13 +90,4 @@ function Understood({ line, say }: { line: TypedLine; say: (text: string) => str
       {line.item ? say(line.says) : `${line.wrong}; ${line.cure}.`}
     </li>
   );
-}
-
-function useLater(value: string, ms: number): string {
-  const [later, setLater] = useState(value);
-  useEffect(() => {
-    const timer = window.setTimeout(() => setLater(value), ms);
-    return () => window.clearTimeout(timer);
-  }, [value, ms]);
-  return later;
 }

@@ -1,6 +1,7 @@
-import { lazy, Suspense, useState } from "react";
+import { Suspense, useState } from "react";
 import type { Operation } from "../../../api/types";
 import { useSay } from "../../../app/session";
+import { lazily } from "../../../lib/rest";
 import { Button, Modal, Toggle } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import type { Traced } from "../../faults/FaultTracer";
@@ -8,7 +9,7 @@ import type { Written } from "../keeper";
 import { looksText } from "../log/entryText";
 import { useBuild } from "../useBuild";
 
-const FaultModal = lazy(() => import("../../faults/FaultModal").then((m) => ({ default: m.FaultModal })));
+const FaultModal = lazily(() => import("../../faults/FaultModal").then((m) => m.FaultModal));
 
 export type Telling = "note" | "fault" | "skipped" | "redone";
 const WORDS: Record<Telling, { title: string; ask: string; done: string; needed: boolean }> = {

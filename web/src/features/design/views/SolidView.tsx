@@ -2,6 +2,7 @@ import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from 
 import { post, saveFile, whatWentWrong } from "../../../api/client";
 import type { Row } from "../../../api/types";
 import { useUnit } from "../../../app/session";
+import { underWay } from "../../../lib/rest";
 import { length } from "../../../lib/units";
 import { useSize } from "../../../lib/useSize";
 import { Button, Segments } from "../../../ui";
@@ -33,6 +34,7 @@ export function SolidView({ subject, row, bladeLength }: { subject: object; row:
 
   useEffect(() => {
     let gone = false;
+    const over = underWay();
     import("./scene")
       .then(({ openView }) => {
         if (gone || !canvas.current) return;
@@ -41,7 +43,8 @@ export function SolidView({ subject, row, bladeLength }: { subject: object; row:
       .catch((e) => {
         setWhy(e instanceof Error ? e.message : String(e));
         setState("still");
-      });
+      })
+      .finally(over);
     return () => {
       gone = true;
       view.current?.close();
@@ -164,6 +167,7 @@ function useCut(view: RefObject<View3d | null>, cutting: Cutting | null) {
         ? { width: row.width, height: row.thickness }
         : { width: shown, height: row.width };
     lay(null, flat);
+    const over = underWay();
     const timer = window.setTimeout(async () => {
       const what = !row
         ? { view: "section", side: "right", x: at, px: 160 }
@@ -178,10 +182,13 @@ function useCut(view: RefObject<View3d | null>, cutting: Cutting | null) {
         lay(url, row ? flat : { width, height, middle });
       } catch {
         // a newer cut is on its way
+      } finally {
+        over();
       }
     }, 60);
     return () => {
       window.clearTimeout(timer);
+      over();
       stop.abort();
       if (url) window.setTimeout(() => URL.revokeObjectURL(url), 2000);
     };
