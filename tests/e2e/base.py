@@ -8,7 +8,7 @@ import socket
 import sqlite3
 import sys
 import tempfile
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
 from typing import Any, ClassVar
@@ -20,7 +20,7 @@ from django.test import LiveServerTestCase, override_settings
 from django.test.testcases import LiveServerThread
 from playwright.sync_api import Browser, Error, Locator, Page, Playwright, expect, sync_playwright
 
-from tests.chromium import CHROMIUM, FLAGS, FLAT
+from tests.chromium import CHROMIUM, FLAGS, FLAT, SHELL
 from tests.e2e.screens import DesignScreen
 from tests.parts import MADE
 from tests.waiting import until
@@ -31,6 +31,7 @@ from varistrat.designs.models import Design
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
 WAIT_MS = 30_000
+LOOK_MS = 50
 """A machine that tests beside others stands still for seconds: what never comes is told by this, what is slow by ./run bench."""
 expect.set_options(timeout=WAIT_MS)
 _playwright: list[Playwright] = []
@@ -43,7 +44,8 @@ def browser(solid: bool) -> Browser:
         _playwright.append(sync_playwright().start())
         atexit.register(close_browsers)
     if solid not in _browsers:
-        _browsers[solid] = _playwright[0].chromium.launch(executable_path=CHROMIUM, args=FLAGS if solid else FLAT)
+        path, flags = (CHROMIUM, FLAGS) if solid else (SHELL, FLAT)
+        _browsers[solid] = _playwright[0].chromium.launch(executable_path=path, args=flags)
     return _browsers[solid]
 
 
@@ -214,17 +216,36 @@ class BrowserCase(LiveServerTestCase):
         yield
         expect(self.page.get_by_alt_text("Right face of the blade as")).not_to_have_attribute("src", before)
 
+    def until(self, what: Callable[[], object], page: Page | None = None) -> None:
+        """Until it has come true, the page going on meanwhile."""
+        for _ in range(WAIT_MS // LOOK_MS):
+            if what():
+                return
+            (page or self.page).wait_for_timeout(LOOK_MS)
+        raise AssertionError("it never came true")
+
     def chosen(self) -> str:
         return self.screen().chosen()
 
-    def serious(self) -> list[Any]:
-        """What axe finds on the page by any of its rules, once nothing is being drawn any more."""
-        expect(self.page.locator(".animate-pulse")).to_have_count(0, timeout=30_000)
+    def address(self, name: str, place: str = "") -> str:
+        return f"/design/{Design.objects.get(name=name).pk}/{place}"
+
+    def walk(self, path: str) -> None:
+        """To another address as a link leads there: the page stays, its place changes."""
+        self.page.evaluate("to => { history.pushState(null, '', to); dispatchEvent(new PopStateEvent('popstate')) }", path)
+        self.screen().quiet()
+
+    def serious(self, *only: str) -> list[Any]:
+        """What axe finds on the page by any of its rules (only: by these), once nothing is being drawn any more."""
+        expect(self.page.locator(".animate-pulse")).to_have_count(0)
         # evaluate, not a script tag: the page's own policy would refuse that
-        self.page.evaluate(AXE.read_text())
-        found = self.page.evaluate("axe.run(document, {resultTypes: ['violations']})")
-        # a screen scrolls in its parts: a page longer than its window shows dead space below
-        beyond = self.page.evaluate("document.documentElement.scrollHeight - innerHeight")
-        if beyond > 1:
-            found["violations"].append({"id": "page longer than its window", "nodes": [{"html": f"{beyond} px"}]})
-        return [(v["id"], v["nodes"][0]["html"][:160], v["nodes"][0].get("failureSummary", "")[:200]) for v in found["violations"]]
+        if not self.page.evaluate("'axe' in window"):
+            self.page.evaluate(AXE.read_text())
+        options: dict[str, Any] = {"resultTypes": ["violations"], "preload": False} | ({"runOnly": list(only)} if only else {})
+        found = self.page.evaluate("o => axe.run(document, o)", options)["violations"]
+        # a screen scrolls in its parts: a page longer or wider than its window shows dead space
+        page = "e => [e.scrollHeight - innerHeight, e.scrollWidth - innerWidth]"
+        for beyond in self.page.locator("html").evaluate(page):
+            if beyond > 1:
+                found.append({"id": "page larger than its window", "nodes": [{"html": f"{beyond} px"}]})
+        return [(v["id"], v["nodes"][0]["html"][:160], v["nodes"][0].get("failureSummary", "")[:200]) for v in found]

@@ -1,109 +1,174 @@
-"""For everyone: nothing for axe by any of its rules, at three widths, light and dark; tablet and narrow windows; units; the keyboard."""
+"""For everyone: nothing for axe by any of its rules on any place, at three widths, light and dark; thumbs, tablets, the user's units."""
 
 from playwright.sync_api import expect
 
 from tests.e2e.base import BrowserCase
+from varistrat.builds.models import Build
+
+KNIFE = "Sedge knife, bold twist"
+OFF = "Osier peeler, core off centre"
+WIDTHS = ((1280, 800), (1024, 768), (390, 844))
+LIGHTS = ("light", "dark")
+COLOUR = ("color-contrast", "link-in-text-block")
 
 
-class LightTests(BrowserCase):
-    def test_axe_finds_nothing_serious(self) -> None:
-        self.page.goto(self.live_server_url)
-        expect(self.page.get_by_role("button", name="Enter the demo shop")).to_be_visible()
-        self.assertEqual(self.serious(), [], "sign-in")
-        self.open("Sedge knife, bold twist")
+class EveryPlaceCase(BrowserCase):
+    """Opened once, and looked at in every width and light: by all rules where the light is that width's own, else by those of colour."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.found: list[object] = []
+
+    def look(self, where: str) -> None:
+        for n, (width, height) in enumerate(WIDTHS):
+            self.page.set_viewport_size({"width": width, "height": height})
+            self.screen().quiet()
+            for light in LIGHTS:
+                self.page.emulate_media(color_scheme=light)  # type: ignore[arg-type]
+                only = () if light == LIGHTS[n % 2] else COLOUR
+                self.found += [(where, width, light, *wrong) for wrong in self.serious(*only)]
+        self.page.set_viewport_size({"width": WIDTHS[0][0], "height": WIDTHS[0][1]})
+
+    def at(self, *places: tuple[str, str]) -> None:
+        """Each address, with words or a name by which one knows that the place is there."""
+        for path, name in places:
+            self.walk(path)
+            expect(self.page.get_by_text(name).or_(self.page.get_by_label(name)).first).to_be_attached()
+            self.look(path)
+
+    def tearDown(self) -> None:
+        super().tearDown()
+        self.assertEqual(self.found, [])
+
+
+class DesignTests(EveryPlaceCase):
+    def test_design_and_stock(self) -> None:
+        self.open(KNIFE)
         for chosen in ("start", "3", "blade"):
             self.bar(chosen).click()
-            self.settled()
-            self.assertEqual(self.serious(), [], f"design, {chosen}")
-        self.page.get_by_role("link", name="Grind", exact=True).click()
-        for tab in ("Core line", "Tolerances", "Test etch", "Bevel plan", "Edge and weight"):
-            self.page.get_by_role("tab", name=tab, exact=True).click()
-            self.settled()
-            self.assertEqual(self.serious(), [], f"grind, {tab}")
-        self.page.keyboard.press("?")
-        expect(self.page.get_by_role("heading", name="How it works")).to_be_visible()
-        self.page.wait_for_timeout(300)
-        self.assertEqual(self.serious(), [], "help")
-        self.page.keyboard.press("Escape")
-        self.page.get_by_role("link", name="Bench", exact=True).click()
-        self.screen().quiet()
-        self.assertEqual(self.serious(), [], "bench")
-        self.page.get_by_role("link", name="Steels").click()
-        expect(self.page.get_by_role("heading", name="Steels")).to_be_visible()
-        self.assertEqual(self.serious(), [], "steels")
-
-    def test_axe_finds_nothing_serious_where_the_core_is_steered(self) -> None:
-        self.open("Osier peeler, core off centre")
-        self.page.get_by_role("link", name="Grind", exact=True).click()
-        expect(self.page.get_by_role("region", name="What the test etch says")).to_be_visible()
-        self.assertEqual(self.serious(), [], "test etch")
-        self.page.get_by_role("button", name="Pick on a photo").click()
-        expect(self.page.get_by_role("heading", name="Pick the core line on a photo")).to_be_visible()
-        self.page.wait_for_timeout(300)
-        self.assertEqual(self.serious(), [], "photo")
-
-    def test_buttons_and_fields_can_be_hit_with_a_thumb(self) -> None:
-        self.open("Sedge knife, bold twist")
+            self.screen().quiet()
+            self.look(f"design, {chosen}")
         small = self.page.evaluate(
             """[...document.querySelectorAll('button, a[href], input:not([type=range]):not([type=file])')]
             .map(e => [e, e.getBoundingClientRect()]).filter(([, b]) => b.width && (b.height < 40 || b.width < 36))
             .map(([e, b]) => (e.getAttribute('aria-label') || e.textContent).slice(0, 40) + `
             ${Math.round(b.width)}x${Math.round(b.height)}`)"""
         )
-        self.assertEqual(small, [])
+        self.assertEqual(small, [], "too small for a thumb")
+        self.at(
+            (self.address(KNIFE, "stock/piles"), "Piles"),
+            (self.address(KNIFE, "stock/cuts"), "What to buy"),
+            (self.address(KNIFE, "stock/time"), "Day by day"),
+        )
+
+    def test_looks_at_a_bar_and_a_sheet(self) -> None:
+        self.open("Punt builder's spoke knife", "bar?view=section")
+        expect(self.page.get_by_role("img", name="Section at")).to_be_visible()
+        self.look("section")
+        self.at((self.address("Punt builder's spoke knife", "bar?view=window"), "Window"))
+        self.at((self.address("Skein shave, clad in twists", "bar/blade?view=layers"), "On show"))
+        self.at((self.address("Four-way bar for ferrules"), "What it comes to"))
+        self.page.keyboard.press("w")
+        expect(self.page.get_by_role("button", name="And another")).to_be_visible()
+        self.look("what if")
 
 
-class DarkTests(LightTests):
-    theme = "dark"
+class HeatTests(EveryPlaceCase):
+    def test_heat(self) -> None:
+        self.open(KNIFE, "heat/fires", settled=False)
+        self.look("fires")
+        self.at(*((self.address(KNIFE, f"heat/{tab}"), tab.title()) for tab in ("carbon", "hardening", "kiln")))
 
 
-class EveryScreenTests(BrowserCase):
-    """All rules on every screen."""
-
-    def look_everywhere(self) -> None:
-        wrong: list[object] = []
-
-        def look(where: str) -> None:
-            wrong.extend((where, w) for w in self.serious())
-
-        self.open("Sedge knife, bold twist")
-        for chosen in ("start", "3", "blade"):
-            self.bar(chosen).click()
-            self.settled()
-            look(f"design, {chosen}")
-        for place, tabs in (
-            ("Stock", ("Piles", "Cut list", "Time and money")),
-            ("Heat", ("Fires", "Carbon", "Hardening", "Kiln")),
-            ("Grind", ("Core line", "Tolerances", "Test etch", "Bevel plan", "Edge and weight")),
-        ):
-            self.page.get_by_role("link", name=place, exact=True).click()
-            for tab in tabs:
-                self.page.get_by_role("tab", name=tab, exact=True).click()
-                self.settled()
-                look(f"{place}, {tab}")
-            self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), self.viewport[0], place)
-        places = {"/": "On the bench", "/rack": "Rack", "/pairing": "Pairing", "/steels": "Steels", "/compare": "Side by side"}
-        places |= {"/compare/suits": "Which suits my hand", "/looks": "A wanted look", "/practice": "Practice", "/help": "Help"}
-        places |= {"/book": "Book", "/baths": "Baths", "/shop": "The shop"}
-        for path, heading in places.items():
-            self.page.goto(self.live_server_url + path)
-            expect(self.page.get_by_role("heading", level=1).first).to_be_attached()
-            self.screen().quiet()
-            look(heading)
-            self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), self.viewport[0], path)
-        self.assertEqual(wrong, [])
-
-    def test_wide(self) -> None:
-        self.look_everywhere()
+class GrindTests(EveryPlaceCase):
+    def test_grind(self) -> None:
+        self.open(KNIFE, "grind/line", settled=False)
+        self.look("no core line")
+        self.at(
+            (self.address(OFF, "grind/line"), "Grade"),
+            (self.address(OFF, "grind/tolerances"), "Tolerances"),
+            (self.address(OFF, "grind/bevels"), "Bevel plan"),
+            (self.address(OFF, "grind/edge"), "Edge and weight"),
+            (self.address(OFF, "grind/etch"), "Test etch"),
+        )
+        self.page.get_by_role("button", name="Pick on a photo").click()
+        expect(self.page.get_by_role("heading", name="Pick the core line on a photo")).to_be_visible()
+        self.look("photo")
 
 
-class EveryScreenTabletTests(EveryScreenTests):
-    viewport = (1024, 768)
-    theme = "dark"
+class FinishTests(EveryPlaceCase):
+    book = True
+
+    def test_finish_and_build(self) -> None:
+        self.open(KNIFE, "finish/sanding", settled=False)
+        self.look("sanding")
+        self.at(
+            (self.address(KNIFE, "finish/etch"), "Cycles"),
+            (self.address(KNIFE, "finish/fit-up"), "What is fitted"),
+            (self.address(KNIFE, "finish/edge"), "Edge and test"),
+            (self.address(KNIFE, "finish/wrong"), "What went wrong?"),
+            (self.address("Withy knife", "build"), "Begin the build"),
+        )
 
 
-class EveryScreenPhoneTests(EveryScreenTests):
-    viewport = (390, 844)
+class BuildTests(EveryPlaceCase):
+    book = True
+
+    def test_the_pages_of_a_build(self) -> None:
+        self.sign_in()
+        half, done = (Build.objects.get(title=title).pk for title in ("Eel splitter", KNIFE))
+        self.page.goto(f"{self.live_server_url}/build/{half}/sheet")
+        expect(self.page.get_by_role("heading", name="Draw out")).to_be_visible()
+        self.look("sheet")
+        self.at(
+            (f"/build/{half}/log", "The bar comes out 8 mm short"),
+            (f"/build/{half}/finish", "What went wrong"),
+            (f"/build/{done}/sum", "Grade"),
+            (f"/build/{done}/finish", "The last day"),
+            (f"/build/{done}/photos", "Photos"),
+            (f"/build/{done}/sheet/blade%3Asharpen", "Tests of the edge"),
+        )
+
+    def test_the_book(self) -> None:
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/book")
+        self.screen().quiet()
+        self.look("book")
+        self.at(("/book?show=orders", "New order"), ("/book?show=learned", "finish grind and sanding"), ("/bench", "Going on"))
+
+
+class ShopTests(EveryPlaceCase):
+    def test_the_door_and_the_places_of_the_shop(self) -> None:
+        self.page.goto(self.live_server_url)
+        expect(self.page.get_by_role("button", name="Enter the demo shop")).to_be_visible()
+        self.look("sign-in")
+        self.enter()
+        self.look("bench")
+        self.page.keyboard.press("?")
+        expect(self.page.get_by_role("heading", name="How it works")).to_be_visible()
+        self.look("keys")
+        self.page.keyboard.press("Escape")
+        self.at(
+            ("/steels", "1084"),
+            ("/steels?show=numbers", "Numbers of your shop"),
+            ("/pairing", "Contrast"),
+            ("/rack", "Rack"),
+            ("/baths", "Mix a bath"),
+            ("/shop", "A code of your phone"),
+        )
+
+    def test_looks_practice_and_help(self) -> None:
+        self.enter()
+        self.at(
+            ("/compare", "Side by side"),
+            ("/compare/suits", "Make a thousand of each"),
+            ("/looks", "Search"),
+            ("/practice", "Practice"),
+            ("/practice/new/core_centred?seed=1", "Test etch, 8 min"),
+            ("/practice/new/sums?seed=1", "That is it"),
+            ("/help", "Help"),
+            ("/help?word=relief", "Relief"),
+        )
 
 
 class UnitsTests(BrowserCase):
@@ -112,30 +177,21 @@ class UnitsTests(BrowserCase):
     METRIC = r"\d ?(?:mm\b|°?C\b(?!°)|µm|g\b|kg\b)"
 
     def test_everything_speaks_the_users_units(self) -> None:
-        self.page.goto(self.live_server_url)
-        self.page.get_by_role("button", name="Enter the demo shop").click()
-        expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
+        self.open(KNIFE)
         self.screen().units(length="inch, 0.25", temperature="°F", weight="oz, lb")
+        self.screen().quiet()
         found: list[object] = []
-        for design in ("Sedge knife, bold twist", "Osier peeler, core off centre"):
-            self.page.get_by_role("link", name="Bench", exact=True).click()
-            self.page.get_by_role("link", name=design, exact=True).click()
-            expect(self.page.get_by_alt_text("Right face of the blade as")).to_be_visible()
+        for design in (KNIFE, OFF):
+            self.walk(self.address(design))
+            self.settled()
             for chosen in ("start", "0", "1", "blade"):
                 self.bar(chosen).click()
-                self.settled()
+                self.screen().quiet()
                 found += self.metric(f"{design}, {chosen}")
-            for place, tabs in (
-                ("Stock", ("Piles", "Cut list", "Time and money")),
-                ("Heat", ("Fires", "Hardening")),
-                ("Grind", ("Core line", "Edge and weight")),
-            ):
-                self.page.get_by_role("link", name=place, exact=True).click()
-                for tab in tabs:
-                    self.page.get_by_role("tab", name=tab, exact=True).click()
-                    self.settled()
-                    self.page.wait_for_timeout(400)
-                    found += self.metric(f"{design}, {place}, {tab}")
+            for place in ("stock/piles", "stock/cuts", "stock/time", "heat/fires", "heat/hardening", "grind/line", "grind/edge"):
+                self.walk(self.address(design, place))
+                expect(self.page.locator(".animate-pulse")).to_have_count(0)
+                found += self.metric(f"{design}, {place}")
         self.assertEqual(found, [])
 
     def metric(self, where: str) -> list[object]:
@@ -144,79 +200,27 @@ class UnitsTests(BrowserCase):
         )
         return [(where, line) for line in said]
 
-    def test_a_field_never_changes_a_number_that_was_not_typed(self) -> None:
-        self.page.goto(self.live_server_url)
-        self.page.get_by_role("button", name="Enter the demo shop").click()
-        self.screen().units(length="inch, 1/4")
-        self.page.get_by_role("link", name="Sedge knife, bold twist", exact=True).click()
-        self.bar(0).click()
-        field = self.page.get_by_label("Thickness after", exact=True)
-        expect(field).to_be_visible()
-        for key in ("Enter", "Tab"):
-            field.focus()
-            field.press(key)
-        expect(self.page.get_by_role("button", name="Undo (Z)")).to_be_disabled()
-        field.fill("1 1/32")
-        field.press("Enter")
-        expect(field).to_have_value("1 1/32")
-        expect(self.page.get_by_role("button", name="Undo (Z)")).to_be_enabled()
-
-
-class KeyboardTests(BrowserCase):
-    def test_the_keyboard_goes_on_where_the_work_does(self) -> None:
-        self.open("Sedge knife, bold twist")
-        self.assertEqual(self.screen().focused(), "MAIN")
-        self.bar(3).click()
-        self.page.get_by_role("button", name="Remove this step").click()
-        self.page.wait_for_timeout(100)
-        self.assertEqual(self.screen().focused(), "3")
-
-    def test_tabs_have_arrows(self) -> None:
-        self.open("Sedge knife, bold twist")
-        self.page.get_by_role("link", name="Heat", exact=True).click()
-        self.page.get_by_role("tab", name="Fires", exact=True).focus()
-        self.page.keyboard.press("ArrowRight")
-        expect(self.page.get_by_role("tab", name="Carbon", exact=True)).to_have_attribute("aria-selected", "true")
-
-    def test_the_first_zone_keeps_the_turns(self) -> None:
-        self.open("Sedge knife, bold twist")
-        self.bar(3).click()
-        turns = float(self.page.get_by_label("Turns", exact=True).input_value())
-        self.page.get_by_role("button", name="zones", exact=False).first.click()
-        self.page.get_by_role("button", name="Zone", exact=True).click()
-        expect(self.page.get_by_label("Turns", exact=True).last).to_have_value(f"{turns:g}")
-
-    def test_print_holds_the_whole_plan(self) -> None:
-        self.open("Sedge knife, bold twist")
-        self.page.wait_for_timeout(1200)
-        bars = self.screen().bars()
-        self.page.emulate_media(media="print")
-        plan = self.page.get_by_label("The whole plan")
-        expect(plan).to_be_visible()
-        self.assertEqual(plan.get_by_role("listitem").count(), bars - 1)
-
 
 class TabletTests(BrowserCase):
     viewport = (1024, 768)
 
     def test_all_of_design_fits_a_tablet(self) -> None:
-        self.open("Sedge knife, bold twist")
-        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 1024)
+        self.open(KNIFE)
         for picture in ("Left face of the blade as", "Right face of the blade as", "Face of the bar ground"):
             expect(self.page.get_by_role("img", name=picture)).to_be_in_viewport()
         expect(self.page.get_by_role("img", name="End grain", exact=True)).to_be_in_viewport()
         expect(self.page.get_by_label("What it comes to")).to_be_in_viewport()
         self.bar(3).click()
         expect(self.page.get_by_text("One turn in").locator("visible=true")).to_be_visible()
-
-
-class NarrowTests(BrowserCase):
-    viewport = (480, 900)
-
-    def test_a_narrow_window_still_works(self) -> None:
-        self.open("Sedge knife, bold twist")
-        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 480)
-        self.bar(3).click()
+        # and all of the plan goes on paper
+        bars = self.screen().bars()
+        self.page.emulate_media(media="print")
+        plan = self.page.get_by_label("The whole plan")
+        expect(plan).to_be_visible()
+        expect(plan.get_by_role("listitem")).to_have_count(bars - 1)
+        self.page.emulate_media(media="screen")
+        # a narrow window works too
+        self.page.set_viewport_size({"width": 480, "height": 900})
         turns = self.page.get_by_label("Turns", exact=True)
         turns.scroll_into_view_if_needed()
         with self.face_changes():
@@ -224,4 +228,3 @@ class NarrowTests(BrowserCase):
             turns.press("Enter")
         self.page.get_by_role("link", name="To the bench").click()
         expect(self.page.get_by_role("heading", name="On the bench")).to_be_visible()
-        self.assertLessEqual(self.page.evaluate("document.documentElement.scrollWidth"), 480)

@@ -13,19 +13,22 @@ class PracticeTests(BrowserCase):
         expect(self.page.get_by_role("button", name=f"Copy the address of this exercise, seed {seed}")).to_be_visible()
 
     def test_from_the_list_and_back_to_one_that_was_left(self) -> None:
-        self.enter()
-        self.page.get_by_role("link", name="Practice", exact=True).click()
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/practice")
         self.page.get_by_role("link", name="Begin: Sums").click()
         expect(self.page.get_by_text("1 of 5")).to_be_visible()
-        self.assertEqual(self.serious(), [])
         self.page.get_by_role("main").get_by_role("link", name="Practice").click()
         expect(self.page.get_by_text("not tried yet").first).to_be_visible()
         self.page.get_by_role("link", name="Go on: Sums").click()
         expect(self.page.get_by_text("1 of 5")).to_be_visible()
         self.assertEqual(Attempt.objects.count(), 1)
+        self.page.goto(f"{self.live_server_url}/practice/987654")
+        expect(self.page.get_by_role("heading", name="This exercise is not yours")).to_be_visible()
+        self.page.goto(f"{self.live_server_url}/practice/new/juggling")
+        expect(self.page.get_by_text("there is no exercise", exact=False)).to_be_visible()
 
     def test_the_core_is_ground_etched_measured_and_the_truth_told(self) -> None:
-        self.enter()
+        self.sign_in()
         self.begin("core_centred", 1)
         expect(self.page.get_by_text("Nothing is seen yet")).to_be_visible()
         self.page.get_by_role("button", name="Test etch, 8 min").click()
@@ -35,7 +38,6 @@ class PracticeTests(BrowserCase):
         expect(self.page.get_by_text("These lines were read before")).to_be_visible()
         self.page.get_by_role("button", name="Caliper").click()
         expect(self.page.get_by_text("thick", exact=False).first).to_contain_text("from the heel")
-        self.assertEqual(self.serious(), [])
         self.page.reload()
         expect(self.page.get_by_role("region", name="So far").get_by_role("listitem")).to_have_count(3)
         self.page.get_by_role("switch", name="It is good").click()
@@ -43,10 +45,9 @@ class PracticeTests(BrowserCase):
         outcome = self.page.get_by_role("region", name="How it came out")
         expect(outcome).to_contain_text("of 100")
         expect(outcome.get_by_role("region", name="What an expert would have done")).to_contain_text("by the steering")
-        self.assertEqual(self.serious(), [])
 
     def test_a_stretch_is_dragged_on_the_blade(self) -> None:
-        self.enter()
+        self.sign_in()
         self.begin("core_centred", 1)
         side = self.page.get_by_role("button", name="left, edge up")
         box = side.bounding_box()
@@ -63,8 +64,8 @@ class PracticeTests(BrowserCase):
         side.press("Enter")
         expect(self.page.get_by_role("button", name="Grind the left")).to_be_visible()
 
-    def test_a_face_is_named_and_forged(self) -> None:
-        self.enter()
+    def test_a_face_is_named_and_forged_a_fault_looked_for(self) -> None:
+        self.sign_in()
         self.begin("read_face", 3)
         expect(self.page.get_by_alt_text("The face that is to be read")).to_be_visible()
         state = services.state_of(Attempt.objects.get())
@@ -73,25 +74,20 @@ class PracticeTests(BrowserCase):
         made.get_by_role("button", name=titles[state.family]).click()  # type: ignore[attr-defined]
         made.get_by_role("button", name="Forge it so").click()
         expect(self.page.get_by_text("1 try")).to_be_visible()
-        self.assertEqual(self.serious(), [])
         made.get_by_role("button", name="Like enough").click()
         expect(self.page.get_by_role("region", name="How it came out")).to_contain_text("Named at once")
-
-    def test_a_fault_is_looked_for_and_named(self) -> None:
-        self.enter()
         self.begin("find_fault", 5)
-        state = services.state_of(Attempt.objects.get())
+        state = services.state_of(Attempt.objects.get(kind="find_fault"))
         causes = self.page.get_by_role("region", name="Causes")
         causes.get_by_role("button", name="Look,", exact=False).first.click()
         expect(self.page.get_by_role("region", name="So far").get_by_role("listitem")).to_have_count(1)
-        self.assertEqual(self.serious(), [])
         says = next(c.says for c in services.exercise_of("find_fault").shown(state).causes if c.key == state.cause)  # type: ignore[attr-defined]
         causes.get_by_role("button", name=f"It is this: {says}").click()
         causes.get_by_role("button", name=f"Cure it: {says}").click()
         expect(self.page.get_by_role("region", name="How it came out")).to_contain_text("It was:")
 
     def test_heats_by_eye_and_sums_by_the_keyboard(self) -> None:
-        self.enter()
+        self.sign_in()
         self.begin("by_eye", 2)
         field = self.page.get_by_label("It is at", exact=True)
         for n in range(8):
@@ -108,10 +104,3 @@ class PracticeTests(BrowserCase):
         expect(self.page.get_by_role("region", name="How it came out")).to_contain_text("right to a hundredth")
         self.page.goto(f"{self.live_server_url}/practice")
         expect(self.page.get_by_text("1 done, the best")).to_have_count(2)
-
-    def test_another_address_is_nobodys(self) -> None:
-        self.enter()
-        self.page.goto(f"{self.live_server_url}/practice/987654")
-        expect(self.page.get_by_role("heading", name="This exercise is not yours")).to_be_visible()
-        self.page.goto(f"{self.live_server_url}/practice/new/juggling")
-        expect(self.page.get_by_text("there is no exercise", exact=False)).to_be_visible()

