@@ -11,7 +11,7 @@ REST = """() => new Promise((done, fail) => {
   const look = () => "rest" in page.dataset && (watch.disconnect(), done());
   const watch = new MutationObserver(look);
   watch.observe(page, {attributes: true});
-  setTimeout(() => { watch.disconnect(); fail(new Error("the page never came to rest")); }, 60_000);
+  setTimeout(() => { watch.disconnect(); fail(new Error("the page never came to rest, waiting for: " + window.awaited())); }, 60_000);
   look(); })"""
 """Told by the page itself (web/src/lib/rest.ts): nothing asked for is still to come, nothing is about to be asked."""
 

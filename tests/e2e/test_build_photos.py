@@ -75,7 +75,7 @@ class PhotoTests(BuildCase):
         self.page.go_back()
         self.page.get_by_role("checkbox", name=re.compile("^Turn")).first.uncheck()
         self.page.get_by_role("button", name="Read it off the photo").click()
-        expect(self.page.get_by_text(re.compile(r"ground 0\.\d\d mm deeper than planned"))).to_be_visible(timeout=60_000)
+        expect(self.page.get_by_text(re.compile(r"ground 0\.\d\d mm deeper than planned"))).to_be_visible(timeout=2 * WAIT_MS)
         self.page.get_by_role("button", name="Take over into this build").click()
         expect(self.page.get_by_text("The design of this build is now as the photo shows it.")).to_be_visible()
         plan = plans_of(self.build)[-1]
@@ -153,7 +153,7 @@ class TakingTests(BuildCase):
         # the demo has one that stands in for it
         photo.click()
         box.get_by_role("button", name="Made-up left face").click()
-        expect(box.get_by_alt_text("What was taken")).to_be_visible(timeout=20_000)
+        expect(box.get_by_alt_text("What was taken")).to_be_visible()
         box.get_by_role("button", name="Keep it").click()
         expect(kept).to_have_count(2)
         self.kept()

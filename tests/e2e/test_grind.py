@@ -89,7 +89,7 @@ class GrindTests(BrowserCase):
         expect(start).to_be_visible()
         expect(self.page.get_by_role("region", name="What the study says")).to_have_count(0)
         start.click()
-        expect(self.page.get_by_role("region", name="What the study says")).to_contain_text("would be of first grade", timeout=30_000)
+        expect(self.page.get_by_role("region", name="What the study says")).to_contain_text("would be of first grade")
         expect(self.page.get_by_role("region", name="What the study says")).to_contain_text("What parts left from right")
         dip = self.field("Dip and bow")
         dip.fill("0")

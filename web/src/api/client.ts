@@ -84,7 +84,7 @@ export function lane(name: string): Record<string, string> {
 /** Posts JSON (or a form) and gives the answer as it is. Throws Problem or Unreachable. */
 export async function post(path: string, body: object, signal?: AbortSignal, name?: string): Promise<Response> {
   const form = body instanceof FormData;
-  const over = underWay();
+  const over = underWay(path);
   let response: Response;
   try {
     response = await fetch(path, {

@@ -1,5 +1,5 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { api, ask, whatWentWrong } from "../api/client";
 import type { paths } from "../api/schema.gen";
 import type { Job } from "../api/types";
@@ -31,16 +31,26 @@ export function useJob(kind: Order["kind"], design?: number, takeUp = false) {
     enabled: id !== null,
     refetchInterval: (q) => (q.state.data && !under(q.state.data) ? false : LOOK_EVERY_MS),
   });
+  const ordering = useRef<Promise<Job> | null>(null);
   const order = useMutation({
-    mutationFn: (body: Order) => ask(api.POST("/api/jobs", { body })),
+    mutationFn: (body: Order) => {
+      ordering.current = ask(api.POST("/api/jobs", { body }));
+      return ordering.current;
+    },
     onSuccess: (made) => {
       queries.setQueryData(["job", made.id], made);
       setOrdered(made.id);
     },
   });
   const stop = useMutation({
-    mutationFn: () => ask(api.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: id ?? 0 } } })),
-    onSuccess: (now) => queries.setQueryData(key, now),
+    // stopped before the server has said what it is called: once it has
+    mutationFn: async () => {
+      const made = (await ordering.current?.catch(() => null))?.id ?? id;
+      return made === null ? null : ask(api.POST("/api/jobs/{job_id}/stop", { params: { path: { job_id: made } } }));
+    },
+    onSuccess: (now) => {
+      if (now) queries.setQueryData(["job", now.id], now);
+    },
   });
   const wrong = order.error ?? stop.error ?? (found.data ? null : found.error);
   return {

@@ -6,52 +6,62 @@ import { type ComponentType, type LazyExoticComponent, lazy, useEffect, useLayou
 
 /** What has come may ask for more in the same breath: so long nothing has to be under way. */
 const REST_MS = 50;
-const under = new Set<object>();
-let soon = 0;
+const under = new Set<{ what: string }>();
+let soon: ReturnType<typeof setTimeout> | undefined;
 
 /** Something is on its way; the answer says that it has come. */
-export function underWay(): () => void {
-  const one = {};
+export function underWay(what: string): () => void {
+  // a service worker has no page
+  if (typeof document === "undefined") return () => undefined;
+  const one = { what };
   under.add(one);
   delete document.documentElement.dataset.rest;
-  window.clearTimeout(soon);
+  clearTimeout(soon);
   return () => {
     if (under.delete(one)) look();
   };
 }
 
+/** What is awaited, for whoever waited in vain. */
+export function awaited(): string[] {
+  const images = [...document.images].filter((i) => !i.complete);
+  return [...[...under].map((one) => one.what), ...images.map((i) => i.src)];
+}
+
 function look() {
   if (under.size) return;
-  window.clearTimeout(soon);
-  soon = window.setTimeout(() => idle(say), REST_MS);
+  clearTimeout(soon);
+  soon = setTimeout(() => idle(say), REST_MS);
 }
 
 /** Once the page has nothing else to do: React may still be drawing what has come, in pieces. A page that draws no frame is never told so. */
 const IDLE_MS = 300;
 function idle(then: () => void) {
-  if (typeof window.requestIdleCallback === "function") window.requestIdleCallback(then, { timeout: IDLE_MS });
-  else window.setTimeout(then);
+  if (typeof requestIdleCallback === "function") requestIdleCallback(then, { timeout: IDLE_MS });
+  else setTimeout(then);
 }
 
 function say() {
+  if (typeof document === "undefined") return;
   // one that is drawn when it comes into sight may never come
   const drawn = [...document.images].every((i) => i.complete || i.loading === "lazy");
-  // one that is taken out of the page while it loads says nothing
-  if (!drawn) look();
+  // one that is taken out of the page while it loads says nothing; what stands for a part that comes goes a moment after that has come
+  if (!drawn || document.querySelector(".animate-pulse")) look();
   else if (!under.size) document.documentElement.dataset.rest = "";
 }
 
 /** Something is on its way while `on` holds. */
 export function useUnderWay(on: boolean): void {
-  useLayoutEffect(() => (on ? underWay() : undefined), [on]);
+  useLayoutEffect(() => (on ? underWay("a hand that moves") : undefined), [on]);
 }
 
 /** From now on questions and pictures count. */
 export function watchRest(queries: QueryClient): void {
+  opening = underWay("the page");
   let over: (() => void) | null = null;
   const count = () => {
     const busy = queries.isFetching() + queries.isMutating() > 0;
-    if (busy) over ??= underWay();
+    if (busy) over ??= underWay("questions");
     else {
       over?.();
       over = null;
@@ -59,10 +69,11 @@ export function watchRest(queries: QueryClient): void {
   };
   queries.getQueryCache().subscribe(count);
   queries.getMutationCache().subscribe(count);
+  Object.assign(window, { awaited });
 }
 
-/** Counted from the first script on, until the page is there. */
-let opening: (() => void) | null = underWay();
+/** Until the page is there. */
+let opening: (() => void) | null = null;
 
 /** The page is there. */
 export function useOpened(): void {
@@ -76,7 +87,7 @@ export function useOpened(): void {
 // biome-ignore lint/suspicious/noExplicitAny: as React's own
 export function lazily<T extends ComponentType<any>>(load: () => Promise<T>): LazyExoticComponent<T> {
   return lazy(() => {
-    const over = underWay();
+    const over = underWay("a part of the page");
     return load()
       .then((part) => ({ default: part }))
       .finally(over);
@@ -88,8 +99,8 @@ export function useSettled<T>(value: T, ms: number): T {
   const [settled, setSettled] = useState(value);
   useUnderWay(settled !== value);
   useEffect(() => {
-    const timer = window.setTimeout(() => setSettled(value), ms);
-    return () => window.clearTimeout(timer);
+    const timer = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(timer);
   }, [value, ms]);
   return settled;
 }

@@ -39,7 +39,8 @@ export function FaceView({ subject, row, ground, onGround }: BarViewProps) {
             />
           ) : null}
         </div>
-        <div className="flex items-center gap-3 text-sm text-quiet">
+        {/* as high with the slider as without: the height decides the scale, the scale whether there is a slider */}
+        <div className="flex min-h-8 items-center gap-3 text-sm text-quiet">
           <span className="shrink-0 font-mono">
             {lengthText(x0, unit)} to {lengthText(x0 + shown, unit)} of {length(row.length, unit)}
           </span>

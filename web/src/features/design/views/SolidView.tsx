@@ -34,7 +34,7 @@ export function SolidView({ subject, row, bladeLength }: { subject: object; row:
 
   useEffect(() => {
     let gone = false;
-    const over = underWay();
+    const over = underWay("the solid");
     import("./scene")
       .then(({ openView }) => {
         if (gone || !canvas.current) return;
@@ -167,7 +167,7 @@ function useCut(view: RefObject<View3d | null>, cutting: Cutting | null) {
         ? { width: row.width, height: row.thickness }
         : { width: shown, height: row.width };
     lay(null, flat);
-    const over = underWay();
+    const over = underWay("its cut");
     const timer = window.setTimeout(async () => {
       const what = !row
         ? { view: "section", side: "right", x: at, px: 160 }

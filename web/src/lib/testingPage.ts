@@ -1,0 +1,27 @@
+/** What Node and jsdom lack of a page, put in its place before anything of the application is read. */
+
+import { cleanup } from "@testing-library/react";
+import { afterEach, vi } from "vitest";
+
+afterEach(cleanup);
+
+/** jsdom lays nothing out: these say that all is in sight and light. */
+vi.stubGlobal("matchMedia", () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }));
+vi.stubGlobal(
+  "ResizeObserver",
+  class {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  },
+);
+
+/** Addresses of a page begin where the page stands; Node knows no page. */
+vi.stubGlobal(
+  "Request",
+  class extends Request {
+    constructor(of: RequestInfo | URL, init?: RequestInit) {
+      super(typeof of === "string" ? new URL(of, "http://shop.test") : of, init);
+    }
+  },
+);
