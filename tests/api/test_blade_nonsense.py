@@ -4,12 +4,13 @@ from copy import deepcopy
 from typing import Any
 
 from django.test import Client
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from tests.api.test_nonsense import JUNK, places
 from tests.people import member
+from tests.profile import examples
 from varistrat.core.starters import STARTERS
 
 ROUTES = ("core", "sections", "measures", "inference", "study", "photo")
@@ -88,7 +89,7 @@ class BladeNonsenseTests(TestCase):
             self.assertEqual(self.ask(route, deepcopy(DOCUMENTS[0])).status_code, 200, route)
 
     @given(st.sampled_from(PLACES), JUNK, st.sampled_from(ROUTES))
-    @settings(max_examples=110, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture])
+    @examples(110)
     def test_one_thing_wrong_anywhere(self, place: tuple[int, tuple[Any, ...]], junk: Any, route: str) -> None:
         document = deepcopy(DOCUMENTS[place[0]])
         here: Any = document

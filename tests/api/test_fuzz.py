@@ -7,17 +7,18 @@ from django.test import SimpleTestCase, TestCase
 
 from tests import fuzz
 from tests.api.test_api import DOCUMENT
+from tests.profile import quick_or, seed
 
 
 class ShortFuzzTests(TestCase):
     def test_never_a_failure(self) -> None:
         with warnings.catch_warnings():
             warnings.simplefilter("error", RuntimeWarning)
-            found = fuzz.run(260, seed=7, slow=60.0)
+            found = fuzz.run(quick_or(130, 2600), seed=seed(7), slow=60.0)
         self.assertEqual(found["failed"], [])
         # it reaches behind the door: some are taken, most are refused
-        self.assertGreater(found["statuses"].get(200, 0), 20)
-        self.assertGreater(found["statuses"].get(422, 0), 60)
+        self.assertGreater(found["statuses"].get(200, 0), 10)
+        self.assertGreater(found["statuses"].get(422, 0), 30)
 
 
 class MutationTests(SimpleTestCase):

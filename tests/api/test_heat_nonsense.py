@@ -5,11 +5,12 @@ from typing import Any
 
 from django.contrib.auth.models import User
 from django.test import Client
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from tests.api.test_nonsense import JUNK, places
+from tests.profile import examples
 from varistrat.core.starters import STARTERS
 from varistrat.core.steels import built_in
 
@@ -66,7 +67,7 @@ STEEL = {
         "hardens",
     )
 }
-WITHOUT_LIMIT = settings(max_examples=90, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture])
+WITHOUT_LIMIT = examples(90)
 
 
 def spoilt(whole: Any, path: tuple[Any, ...], junk: Any) -> Any:

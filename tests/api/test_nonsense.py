@@ -4,11 +4,12 @@ from copy import deepcopy
 from typing import Any
 
 from django.test import Client
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase
 
 from tests.people import member
+from tests.profile import examples
 from varistrat.core.starters import STARTERS
 
 JUNK = st.one_of(
@@ -36,7 +37,7 @@ class NonsenseTests(TestCase):
         self.client.force_login(member("smith").user)
 
     @given(st.sampled_from(PLACES), JUNK, st.sampled_from(["ledger", "blade.png", "save"]))
-    @settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.too_slow, HealthCheck.function_scoped_fixture])
+    @examples(120)
     def test_one_thing_wrong_anywhere(self, place: tuple[int, tuple[Any, ...]], junk: Any, route: str) -> None:
         document = deepcopy(DOCUMENTS[place[0]])
         here: Any = document

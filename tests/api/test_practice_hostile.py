@@ -4,13 +4,14 @@ import json
 import time
 from typing import Any
 
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisCase
 
 from tests.api.test_api import ApiCase
 from tests.api.test_finish_hostile import NASTY
 from tests.people import member
+from tests.profile import examples
 from varistrat.core.errors import InputError
 from varistrat.core.practice import EXERCISES
 from varistrat.practice import services
@@ -120,17 +121,17 @@ class AnyCourseTests(HypothesisCase):
                 self.assertTrue(-1e-9 <= got <= of + 1e-9, what)
 
     @given(seed=st.integers(0, 999_999), actions=st.lists(_actions("core_centred"), max_size=8))
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     def test_the_core(self, seed: int, actions: list[dict[str, Any]]) -> None:
         self.course("core_centred", seed, actions)
 
     @given(seed=st.integers(0, 999_999), actions=st.lists(_actions("by_eye"), max_size=10))
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     def test_heats(self, seed: int, actions: list[dict[str, Any]]) -> None:
         self.course("by_eye", seed, actions)
 
     @given(seed=st.integers(0, 999_999), actions=st.lists(_actions("sums"), max_size=7))
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     def test_sums(self, seed: int, actions: list[dict[str, Any]]) -> None:
         self.course("sums", seed, actions)
 

@@ -11,6 +11,7 @@ from django.test import Client, TestCase
 
 from tests.api.test_api import DOCUMENT, HTTP, PROGRAM, ROUTES
 from tests.people import member, signed_in
+from tests.profile import THOROUGH
 from varistrat.api import api
 from varistrat.builds.services import orders
 from varistrat.builds.services.begin import begin
@@ -202,7 +203,7 @@ class RolesTests(TestCase):
         self.paths = {templated(m, p): p for m, p, _ in ROUTES}
         self.routes = [f"{m} {p}" for p, methods in api.get_openapi_schema()["paths"].items() for m in methods]
 
-    def ask(self, route: str, client: Client) -> Any:
+    def ask(self, route: str, client: Client, bare: bool = False) -> Any:
         method, path = route.split(" ", 1)
         ids = self.ids | ({"design_id": self.binned.pk} if "/bin/" in path or path.endswith("/restore") else {})
         path = self.paths.get(route, path).replace("{id}", "{design_id}")
@@ -210,7 +211,7 @@ class RolesTests(TestCase):
             path = path.replace(f"{{{name}}}", str(value))
         self.assertNotIn("{", path, route)
         body = json.loads(json.dumps(self.bodies.get(route)).replace('"{id}"', str(ids["design_id"])))
-        more: dict[str, Any] = {} if method == "get" else {"data": json.dumps(body), "content_type": "application/json"}
+        more: dict[str, Any] = {} if method == "get" else {"data": json.dumps({} if bare else body), "content_type": "application/json"}
         if route in FILES:
             more = {"data": {"file": SimpleUploadedFile("a", b"nothing")}}
         with transaction.atomic():
@@ -231,7 +232,8 @@ class RolesTests(TestCase):
             signed_out = self.ask(route, outside)
             self.assertEqual((signed_out.status_code, signed_out.json()["code"]), (401, "signed_out"), route)
             for role in Role:
-                answer = self.ask(route, self.clients[role])
+                # what it takes is told by the first who may; whoever may more is let in before the body is read
+                answer = self.ask(route, self.clients[role], bare=role.may(least) and role != least and not THOROUGH)
                 turned_away = answer.status_code == 403
                 self.assertEqual(turned_away, not role.may(least), f"{route} as {role}: {answer.status_code}")
                 self.assertLess(answer.status_code, 500, f"{route} as {role}: {answer}")

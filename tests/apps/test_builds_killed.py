@@ -14,12 +14,13 @@ from django.test import TransactionTestCase
 
 from tests.core.test_ways_out import short
 from tests.people import member
+from tests.profile import quick_or, seed
 from varistrat.builds.models import Build, Record
 from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log
 from varistrat.shop.models import Membership
 
-KILLS, BATCH, SEED = 100, 5, 3
+KILLS, BATCH, SEED = quick_or(10, 300), 5, seed(3)
 PATIENCE = 60.0
 START = datetime(2026, 5, 17, 8, 0, tzinfo=UTC)
 

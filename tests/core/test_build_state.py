@@ -6,10 +6,11 @@ from typing import Any
 from uuid import UUID
 
 from django.test import SimpleTestCase
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from tests.profile import examples
 from varistrat.core.build.entry import AHEAD, ENTRY, Entry, check_time
 from varistrat.core.build.state import in_order, state_of, void_of
 from varistrat.core.errors import InputError
@@ -117,14 +118,14 @@ def _entries() -> st.SearchStrategy[Entry]:
 
 
 class OrderTests(SimpleTestCase):
-    @settings(max_examples=300, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(300)
     @given(st.lists(_entries(), max_size=14), st.integers(0, 10**6))
     def test_late_twice_or_out_of_order_it_ends_alike(self, said: list[Entry], seed: int) -> None:
         shuffled = [*said, *said[: seed % 5]]
         random.Random(seed).shuffle(shuffled)
         self.assertEqual(state_of(said), state_of(shuffled))
 
-    @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(150)
     @given(st.lists(_entries(), max_size=14))
     def test_what_is_void_is_as_if_it_were_not_there(self, said: list[Entry]) -> None:
         state = state_of(said)

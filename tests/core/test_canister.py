@@ -6,10 +6,11 @@ from typing import Any
 
 import numpy as np
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.samples import forged, recipe
+from tests.profile import examples
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
@@ -97,7 +98,7 @@ class PackingTests(SimpleTestCase):
 
 
 class FallTests(SimpleTestCase):
-    @settings(max_examples=12, deadline=None)
+    @examples(12)
     @given(st.integers(0, 2**31 - 1), st.integers(1, 9), st.sampled_from(["rod", "ball", "tile"]))
     def test_a_fall_is_the_same_every_time_and_nothing_overlaps(self, seed: int, count: int, shape: str) -> None:
         start = Canister.model_validate(can({"shape": shape, "steel": "15n20", "size": 7.0, "count": count, "seed": seed}))
@@ -253,7 +254,7 @@ class CrossingTests(SimpleTestCase):
         self.assertFalse(self.crosses(short | {"positions": [[20, 0, 0], [30, 0, 0]]}))
         self.assertTrue(self.crosses(short | {"positions": [[20, 0, 0], [29.9, 0, 0]]}))
 
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.integers(0, 2**31 - 1))
     def test_as_a_search_for_a_point_in_both_finds(self, seed: int) -> None:
         rng = np.random.default_rng(seed)

@@ -4,10 +4,11 @@ from itertools import pairwise
 from typing import Any
 
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.samples import STEELS, blade, own, recipe, stack
+from tests.profile import examples
 from varistrat.core.blade.areas import areas_of
 from varistrat.core.blade.geometry import Geometry
 from varistrat.core.blade.model import read_blade
@@ -84,7 +85,7 @@ class BalanceTests(SimpleTestCase):
         self.assertAlmostEqual(found.bath.iron, 1.18, 2)
         self.assertAlmostEqual(sum(found.dissolved.values()), found.bath.iron, 9)
 
-    @settings(max_examples=40)
+    @examples(40)
     @given(st.lists(st.floats(0.5, 400), min_size=1, max_size=6), st.floats(0.2, 6), st.floats(1_000, 60_000))
     def test_balance_and_wear(self, minutes: list[float], litres: float, area: float) -> None:
         bath = Bath(litres=litres)

@@ -5,11 +5,12 @@ from typing import Any
 
 import numpy as np
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.samples import STEELS, blade
 from tests.core.test_etch_depth import alone, design
+from tests.profile import examples
 from varistrat.core.blade.areas import areas_of
 from varistrat.core.blade.belts import Belt, bevel_plan
 from varistrat.core.blade.geometry import Geometry
@@ -45,7 +46,7 @@ class EtchInSmallStepsTests(SimpleTestCase):
                 iron += gone * 1e-3 * area * share * STEELS[key].density * 1e-6
         return depth, iron
 
-    @settings(max_examples=12, deadline=None)
+    @examples(12)
     @given(st.floats(4, 25), st.floats(10, 40), st.floats(0.3, 4), st.floats(0, 0.6), st.floats(2_000, 40_000))
     def test_they_agree(self, strength: float, celsius: float, litres: float, used: float, area: float) -> None:
         bath = Bath(strength=strength, temperature=celsius, litres=litres)
@@ -100,7 +101,7 @@ class AreaBySquaresTests(SimpleTestCase):
 
 
 class BevelByGeometryTests(SimpleTestCase):
-    @settings(max_examples=30, deadline=None)
+    @examples(30)
     @given(st.floats(0.005, 0.2), st.floats(15, 40))
     def test_a_belt_lifts_the_line_as_similar_triangles_say(self, takes: float, high: float) -> None:
         """d off square to a face that leans b lifts its top by d/sin of the angle it leans by."""

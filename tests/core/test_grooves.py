@@ -5,9 +5,10 @@ from typing import Any
 
 import numpy as np
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
+from tests.profile import examples
 from varistrat.core.bars.steps._grooves import Grooves, Relief
 
 WIDTH = 30.0
@@ -73,7 +74,7 @@ class ClosedFormTests(SimpleTestCase):
 
 
 class ColumnMapTests(SimpleTestCase):
-    @settings(max_examples=25, deadline=None)
+    @examples(25)
     @given(
         st.sampled_from(SHAPES),
         st.sampled_from(PROFILES),

@@ -6,10 +6,11 @@ from typing import Any
 
 import numpy as np
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.samples import STEELS
+from tests.profile import examples
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.heat.fires.homogenisation import homogeneity, in_the_middle, profile, settled, uneven, within
@@ -103,7 +104,7 @@ class ColumnTests(SimpleTestCase):
         st.floats(0, 9),
         st.floats(0, 9),
     )
-    @settings(max_examples=60, deadline=None)
+    @examples(60)
     def test_grinding_keeps_what_it_leaves(self, layers: list[tuple[str, float]], bottom: float, top: float) -> None:
         column = Column.of(layers, [STEELS[k].share("C") for k, _ in layers], [1.0] * len(layers))
         left = column.ground(bottom, top)
@@ -116,7 +117,7 @@ class ColumnTests(SimpleTestCase):
 
 class TemperTests(SimpleTestCase):
     @given(st.lists(st.tuples(st.floats(150, 350), st.floats(0.1, 6)), min_size=1, max_size=5))
-    @settings(max_examples=80, deadline=None)
+    @examples(80)
     def test_tempers_one_after_another(self, tempers: list[tuple[float, float]]) -> None:
         # as softening goes on: each temper starts at the time at which its own heat would have got so far
         m = 0.0
@@ -129,7 +130,7 @@ class TemperTests(SimpleTestCase):
         self.assertGreaterEqual(got, max(temper.parameter(c, h) for c, h in tempers) - 1e-9)
 
     @given(st.floats(50, 66), st.lists(st.tuples(st.integers(150, 300), st.floats(0.5, 3), st.floats(52, 66)), max_size=3))
-    @settings(max_examples=80, deadline=None)
+    @examples(80)
     def test_the_next_temper_lands_where_it_says(self, wanted: float, done: list[tuple[int, float, float]]) -> None:
         said = Hardening(wanted=wanted, hardened=Hardened(hrc=[64.0]), tempered=[Tempered(celsius=c, hours=h, hrc=[r]) for c, h, r in done])
         w = of_design(said, {"1084": 0.82, "15n20": 0.76}, ("1084", "15n20"), 4.0, 200.0, 35.0, 180.0)
@@ -162,7 +163,7 @@ class BegunTests(SimpleTestCase):
         st.lists(st.floats(0.05, 20), min_size=6, max_size=6),
         st.booleans(),
     )
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     def test_any_steels_make_a_bar_alike_on_both_faces(self, keys: list[str], shares: list[float], clad: bool) -> None:
         starter = of_steels(keys, shares[: len(keys)], clad)
         names = [x["steel"] for x in starter.start["layers"]]

@@ -4,10 +4,11 @@ from typing import Any
 
 import numpy as np
 from django.test import SimpleTestCase
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.samples import forged, solid, stack
+from tests.profile import examples
 from varistrat.core import families
 from varistrat.core.bars.forged import Forged, forge
 from varistrat.core.bars.piles import ALL_CELLS, Pile, PileRow
@@ -25,7 +26,7 @@ def made(bar: dict[str, Any]) -> Forged:
 
 
 class AxisTests(SimpleTestCase):
-    @settings(max_examples=40, deadline=None)
+    @examples(40)
     @given(st.lists(st.lists(st.floats(0.01, 30.0), min_size=1, max_size=40), min_size=1, max_size=30))
     def test_there_and_back(self, piles: list[list[float]]) -> None:
         row = PileRow(tuple(Pile(tuple((f"s{i % 2}", t) for i, t in enumerate(p))) for p in piles))

@@ -1,10 +1,11 @@
 """Pass by pass: hand-worked, ends where the step ends, never takes more than a share, turns the bar when the width asks for it."""
 
 from django.test import SimpleTestCase
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.samples import own
+from tests.profile import examples
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.section import Section
 from varistrat.core.heat.fires.passes import MOST_PASSES, NEAR, block_for, passes_of, share_of_pass
@@ -98,7 +99,7 @@ class WorkedTests(SimpleTestCase):
 
 
 class AllTests(SimpleTestCase):
-    @settings(max_examples=300, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(300)
     @given(
         st.floats(10, 120),
         st.floats(10, 120),

@@ -5,6 +5,7 @@ import unittest
 import numpy as np
 
 from tests.core.photos import photo_of
+from tests.profile import quick_or
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import Cancelled, InputError
@@ -83,7 +84,7 @@ class FlatTests(unittest.TestCase):
 class PlantedTests(unittest.TestCase):
     def test_planted_numbers_lie_in_their_ranges_nine_times_in_ten(self) -> None:
         held: list[bool] = []
-        for starter, seeds in (("bold_twist", range(5)), ("feather", range(3)), ("ladder", range(1))):
+        for starter, seeds in (("bold_twist", range(quick_or(3, 5))), ("feather", range(quick_or(1, 3))), ("ladder", range(1))):
             worked = worked_of(starter)
             numbers = {n.key: n for n in numbers_of(worked, "right")}
             for seed in seeds:
@@ -95,7 +96,7 @@ class PlantedTests(unittest.TestCase):
                 told = {n.number.key: n for n in found.numbers if n.told}
                 self.assertGreaterEqual(len(told), 2 if starter != "feather" else 1)
                 held += [n.low <= truth[k] <= n.high for k, n in told.items()]
-        self.assertGreaterEqual(len(held), 18)
+        self.assertGreaterEqual(len(held), quick_or(10, 18))
         self.assertGreaterEqual(sum(held) / len(held), 0.9)
 
     def test_ranges_are_no_wider_than_they_must_be(self) -> None:

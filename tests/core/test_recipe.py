@@ -4,10 +4,11 @@ import json
 from typing import Any
 
 from django.test import SimpleTestCase
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.samples import LONG, recipe, solid, stack
+from tests.profile import examples
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.recipe import read_recipe
 from varistrat.core.errors import InputError
@@ -92,7 +93,7 @@ class ReadingTests(SimpleTestCase):
     )
 
     @given(json_values, st.sampled_from(["format", "bar", "start", "steps", "layer", "turns"]))
-    @settings(max_examples=150, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(150)
     def test_nonsense_anywhere_is_refused_never_a_crash(self, junk: Any, place: str) -> None:
         data: Any = recipe(stack(("1084", 2)), {"kind": "twist", "turns": 1.0})
         if place in ("format", "bar"):

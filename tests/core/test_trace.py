@@ -4,10 +4,11 @@ from collections.abc import Iterator
 
 import numpy as np
 from django.test import SimpleTestCase
-from hypothesis import HealthCheck, given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.samples import LONG, forged, grid, recipe, solid, stack
+from tests.profile import examples
 from varistrat.core.bars.forged import attempt, forge
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
@@ -52,7 +53,7 @@ STEP = st.sampled_from(
 
 class TraceTests(SimpleTestCase):
     @given(st.lists(STEP, max_size=7))
-    @settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+    @examples(60)
     def test_chains_at_random(self, steps: list[dict]) -> None:
         data = read_recipe({"format": "varistrat.recipe/1", "bar": {"start": stack(("1084", 8), ("15n20", 12)), "steps": steps}})
         tried = attempt(data.bar)

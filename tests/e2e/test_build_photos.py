@@ -75,7 +75,7 @@ class PhotoTests(BuildCase):
         self.page.go_back()
         self.page.get_by_role("checkbox", name=re.compile("^Turn")).first.uncheck()
         self.page.get_by_role("button", name="Read it off the photo").click()
-        expect(self.page.get_by_text(re.compile(r"ground 0\.\d\d mm deeper than planned"))).to_be_visible(timeout=2 * WAIT_MS)
+        expect(self.page.get_by_text(re.compile(r"ground 0\.\d\d mm deeper than planned"))).to_be_visible()
         self.page.get_by_role("button", name="Take over into this build").click()
         expect(self.page.get_by_text("The design of this build is now as the photo shows it.")).to_be_visible()
         plan = plans_of(self.build)[-1]

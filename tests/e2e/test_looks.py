@@ -22,6 +22,12 @@ class LooksTests(BrowserCase):
     def work(self, lane: str) -> None:
         """What the worker would do, here."""
         self.until(lambda: Job.objects.filter(lane=lane, state=Job.State.WAITING).exists())
+        job = Job.objects.get(lane=lane, state=Job.State.WAITING)
+        if "ask" in job.input:
+            # a walk of a thousand faces shows nothing more of the page than one of sixty
+            self.faces = job.input["ask"]["faces"]
+            job.input["ask"]["faces"] = 64
+            job.save(update_fields=["input"])
         with mock.patch("varistrat.jobs.kinds.looks.MANY_SMALL", "threads"):
             self.assertIsNotNone(runner.run_next(lane))
 
@@ -50,7 +56,7 @@ class LooksTests(BrowserCase):
         self.assertEqual(near.get_by_role("img").count(), 4)
         asked = Job.objects.get().input["ask"]
         self.assertEqual({w["feature"]: w["sure"] for w in asked["wants"]}, {"width": "near", "slant": "exactly"})
-        self.assertEqual(asked["faces"], 1024)
+        self.assertEqual(self.faces, 1024)
         # judged, left and found again as it was asked
         near.get_by_role("button", name="More like this").first.click()
         near.get_by_role("button", name="Not like this").last.click()
