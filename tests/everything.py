@@ -3,16 +3,18 @@
 ./run test [LABEL ...]        all of it, or the tests of these modules, classes or names
 ./run test --thorough         with the numbers of a release: fresh seeds, hundreds of kills, the whole fuzz (docs/testing.md)
 ./run test --changed [REF]    what is nearest to what was changed since REF (HEAD), and what that leaves out
---processes N, --failfast, --no-checks
+--processes N, --failfast, --no-checks, --figures FILE
 """
 
 import argparse
+import json
 import os
 import subprocess
 import sys
 import time
 import warnings
 from collections import Counter, defaultdict
+from pathlib import Path
 from typing import Any
 
 THOROUGH = "VARISTRAT_TEST_THOROUGH"
@@ -28,6 +30,7 @@ def options(said: list[str]) -> argparse.Namespace:
     parser.add_argument("--changed", nargs="?", const="HEAD", metavar="REF", help="only what is nearest to what was changed since REF")
     parser.add_argument("--processes", type=int, default=0, metavar="N", help="how many work at once")
     parser.add_argument("--failfast", action="store_true", help="end at the first failure")
+    parser.add_argument("--figures", metavar="FILE", help="write what each test took, and all of it, as JSON")
     parser.add_argument("--no-checks", action="store_true", help="the tests alone")
     return parser.parse_args(said)
 
@@ -90,7 +93,8 @@ class Checks:
 
         self.failed, self.passed, self._telling = 0, 0, telling
         self.processor = 0.0
-        self._process = subprocess.Popen([sys.executable, "-m", "tests.check", *names], stdout=subprocess.PIPE, stdin=subprocess.DEVNULL)
+        command = [sys.executable, "-m", "tests.check", "--beside", *names]
+        self._process = subprocess.Popen(command, stdout=subprocess.PIPE, stdin=subprocess.DEVNULL)
         assert self._process.stdout
         self._lines = Lines(self._process.stdout.fileno())
         self.number = self._lines.number
@@ -173,6 +177,9 @@ def _run(asked: argparse.Namespace, folder: Any, parts: Any, runner: Any) -> int
     broken, held = (checks.failed, checks.passed) if checks else (0, 0)
     clock = time.monotonic() - telling.began
     print(f"{whole:.0f} processor seconds, {clock:.0f} by the clock, {count} processes on {os.cpu_count()} cores")
+    if asked.figures:
+        told = {"processor": whole, "seconds": clock, "processes": count, "tests": telling.took}
+        Path(asked.figures).write_text(json.dumps(told))
     failed = telling.how["failed"] + broken
     passed = telling.how["passed"] + held
     print(f"{passed} passed, {failed} failed, {telling.how['skipped']} skipped", flush=True)

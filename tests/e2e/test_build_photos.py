@@ -159,7 +159,9 @@ class TakingTests(BuildCase):
         self.kept()
         self.assertEqual(Photo.objects.filter(build=build).count(), 2)
         # refused, it is said, and a file still taken
-        self.page.evaluate("navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError'))")
+        self.page.evaluate(
+            "() => { navigator.mediaDevices.getUserMedia = () => Promise.reject(new DOMException('no', 'NotAllowedError')) }"
+        )
         self.page.get_by_role("button", name="Photo", exact=True).click()
         expect(box.get_by_text("may not use the camera")).to_be_visible()
         expect(box.get_by_role("button", name="Take it")).to_be_disabled()

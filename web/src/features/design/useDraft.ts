@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 import { api, ask, Problem, Unreachable } from "../../api/client";
-import type { DesignFull, ProblemItem } from "../../api/types";
+import type { DesignFull, Document, ProblemItem } from "../../api/types";
 import { useMay, useSession } from "../../app/session";
 import { upgraded } from "./bars";
 import { type Change, type Draft, fresh, reduce } from "./draft";
@@ -29,11 +29,23 @@ function takenUp({ design, left }: { design: DesignFull; left: Draft | undefined
   try {
     const past = left.past.map((p) => ({ ...p, document: upgraded(p.document) }));
     const future = left.future.map((p) => ({ ...p, document: upgraded(p.document) }));
-    if (left.dirty) return { ...left, past, future, document: upgraded(left.document) };
+    const mine = { ...left, past, future, document: upgraded(left.document) };
+    // the page went while its save was on the way: what arrived since is one's own, and nobody to be asked about
+    const arrived = mine.name === design.name && same(mine.document, design.document);
+    if (left.dirty) return arrived ? { ...mine, base: design.current, dirty: false } : mine;
     return left.base === design.current ? { ...left, past, future, document: design.document, name: design.name } : start;
   } catch {
     return start;
   }
+}
+
+const same = (a: Document, b: Document) => JSON.stringify(inOrder(a)) === JSON.stringify(inOrder(b));
+
+/** With the keys of every object in the order of the alphabet. */
+function inOrder(value: unknown): unknown {
+  if (Array.isArray(value)) return value.map(inOrder);
+  if (value === null || typeof value !== "object") return value;
+  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, v]) => [key, inOrder(v)]));
 }
 
 /** Keeps the draft in the browser shortly after every change, and at once when the page goes; whether that works. */
@@ -77,20 +89,28 @@ export function useDraft(design: DesignFull, left: Draft | undefined) {
   const latest = useRef(draft);
   latest.current = draft;
   const blocked = useRef(false);
+  /** One save at a time: a second one would stand on what the first has not yet made, and be one's own stale save. */
+  const busy = useRef(false);
+  const gone = useRef(false);
+  /** The newest save of ours, known here before the draft is told of it. */
+  const newest = useRef(draft.base);
+  const [again, setAgain] = useState(0);
 
   const keeps = useKept(user, design.id, draft);
 
   const save = useCallback(async () => {
     const sent = latest.current;
-    if (!sent.dirty || blocked.current) return;
+    if (!sent.dirty || blocked.current || busy.current) return;
     if (!may) {
       setSaving({ state: "looking" });
       return;
     }
     setSaving({ state: "saving" });
+    busy.current = true;
     try {
-      const body = { document: sent.document, base: sent.base, name: sent.name };
+      const body = { document: sent.document, base: Math.max(sent.base, newest.current), name: sent.name };
       const line = await ask(api.PUT("/api/designs/{design_id}", { params: { path: { design_id: design.id } }, body }));
+      newest.current = line.current;
       dispatch({ type: "saved", document: sent.document, name: sent.name, base: line.current });
       setSaving({ state: "saved" });
       queries.invalidateQueries({ queryKey: ["designs"] });
@@ -105,6 +125,12 @@ export function useDraft(design: DesignFull, left: Draft | undefined) {
         setSaving({ state: "unreachable", why: e.message });
         window.setTimeout(() => setAttempt((n) => n + 1), TRY_AGAIN_MS);
       } else setSaving({ state: "failed", why: e instanceof Error ? e.message : String(e) });
+    } finally {
+      busy.current = false;
+      // what was changed meanwhile has found a save under way
+      const changed = latest.current.document !== sent.document || latest.current.name !== sent.name;
+      if (changed && gone.current) void save();
+      else if (changed) setAgain((n) => n + 1);
     }
   }, [design.id, queries, may]);
 
@@ -113,15 +139,17 @@ export function useDraft(design: DesignFull, left: Draft | undefined) {
     if (!draft.dirty) return;
     const timer = window.setTimeout(save, attempt ? 0 : SAVE_AFTER_MS);
     return () => window.clearTimeout(timer);
-  }, [draft.document, draft.name, draft.dirty, draft.base, attempt, save]);
+  }, [draft.document, draft.name, draft.dirty, draft.base, attempt, again, save]);
 
   useEffect(() => {
     const leave = () => {
       if (document.visibilityState === "hidden") void save();
     };
     document.addEventListener("visibilitychange", leave);
+    gone.current = false;
     return () => {
       document.removeEventListener("visibilitychange", leave);
+      gone.current = true;
       void save();
     };
   }, [save]);
