@@ -23,6 +23,7 @@ class HeatTests(BrowserCase):
         expect(table).to_contain_text("5")
         self.page.keyboard.press("z")
         expect(self.page.get_by_text("yours")).to_have_count(0)
+        self.screen().quiet()
         lost = self.page.get_by_text("Lost on the way").locator("..")
         before = lost.inner_text()
         self.page.get_by_role("button", name="Count it in the ledger").click()

@@ -25,7 +25,8 @@ export function underWay(what: string): () => void {
 /** What is awaited, for whoever waited in vain. */
 export function awaited(): string[] {
   const images = [...document.images].filter((i) => !i.complete);
-  return [...[...under].map((one) => one.what), ...images.map((i) => i.src)];
+  const stands = [...document.querySelectorAll(".animate-pulse")].map((e) => e.outerHTML.slice(0, 200));
+  return [...[...under].map((one) => one.what), ...images.map((i) => i.src), ...stands];
 }
 
 function look() {

@@ -43,7 +43,7 @@ export function Portraits({
   return (
     <Frame id={id} chosen={chosen} onChoose={onChoose} grip={grip}>
       <span className="flex h-[4.6rem] items-end gap-2">
-        {portrait && line && !isOff ? <BarPortrait portrait={portrait} line={line} /> : <Missing off={isOff} broken={broken} />}
+        {portrait && line && !isOff ? <BarPortrait portrait={portrait} line={line} /> : <Missing off={isOff} broken={broken} still={!!ledger?.problems.length} />}
       </span>
       <span className="flex items-center gap-1.5 pr-7 font-semibold">
         {name}
@@ -88,10 +88,11 @@ function BarPortrait({ portrait, line }: { portrait: Portrait; line: { length: n
   );
 }
 
-function Missing({ off, broken }: { off?: boolean; broken?: boolean }) {
+/** still: a bar that stops earlier never gets here, and nothing is on its way. */
+function Missing({ off, broken, still }: { off?: boolean; broken?: boolean; still?: boolean }) {
   return (
     <span
-      className={`grid h-10 w-28 place-items-center rounded border border-dashed border-edge text-sm text-quiet ${off || broken ? "" : "animate-pulse"}`}
+      className={`grid h-10 w-28 place-items-center rounded border border-dashed border-edge text-sm text-quiet ${off || broken || still ? "" : "animate-pulse"}`}
     >
       {off ? "off" : broken ? "stops here" : ""}
     </span>
