@@ -5,8 +5,8 @@ export default defineConfig({
   plugins: [react()],
   test: {
     projects: [
-      // what knows no page shares one process: a world of its own for each file takes three times as long
-      { extends: true, test: { name: "plain", include: ["src/**/*.test.ts"], pool: "threads", isolate: false, unstubGlobals: true } },
+      // each file in a world of its own: some put stand-ins in the place of modules that others want as they are
+      { extends: true, test: { name: "plain", include: ["src/**/*.test.ts"], pool: "threads" } },
       { extends: true, test: { name: "page", include: ["src/**/*.test.tsx"], environment: "jsdom" } },
     ],
   },
