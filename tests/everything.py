@@ -18,6 +18,7 @@ from pathlib import Path
 from typing import Any
 
 THOROUGH = "VARISTRAT_TEST_THOROUGH"
+ASYNC = "DJANGO_ALLOW_ASYNC_UNSAFE"
 SLOWEST = 20
 SAID_EVERY = 15.0
 """Seconds between two lines of progress where there is no screen to write them over."""
@@ -94,7 +95,9 @@ class Checks:
         self.failed, self.passed, self._telling = 0, 0, telling
         self.processor = 0.0
         command = [sys.executable, "-m", "tests.check", "--beside", *names]
-        self._process = subprocess.Popen(command, stdout=subprocess.PIPE, stdin=subprocess.DEVNULL)
+        # what only the tests may
+        env = {name: value for name, value in os.environ.items() if name != ASYNC}
+        self._process = subprocess.Popen(command, stdout=subprocess.PIPE, stdin=subprocess.DEVNULL, env=env)
         assert self._process.stdout
         self._lines = Lines(self._process.stdout.fileno())
         self.number = self._lines.number
@@ -126,7 +129,7 @@ class Checks:
 def main(said: list[str]) -> int:
     asked = options(said)
     os.environ["DJANGO_SETTINGS_MODULE"] = "varistrat.site.settings"
-    os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "1"  # Playwright keeps a loop of its own
+    os.environ[ASYNC] = "1"  # Playwright keeps a loop of its own
     if asked.thorough:
         os.environ[THOROUGH] = "1"
     from tests import parts, runner
