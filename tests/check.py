@@ -92,10 +92,11 @@ def write() -> None:
             raise SystemExit(text)
 
 
-def main(names: list[str], at_once: int = 2) -> int:
-    """Those that are named, or all; each is told as it ends. Gives how many failed."""
+def main(names: list[str], beside: bool = False) -> int:
+    """Those that are named, or all; each is told as it ends. beside the tests one at a time, for they share the machine, and no more of
+    them after one that failed. Gives how many failed."""
     failed = 0
-    with ThreadPoolExecutor(at_once) as pool:
+    with ThreadPoolExecutor(1 if beside else 2) as pool:
         running = {pool.submit(CHECKS[name]): name for name in names or CHECKS}
         for done in as_completed(running):
             ok, text = done.result()
@@ -103,6 +104,9 @@ def main(names: list[str], at_once: int = 2) -> int:
             if not ok:
                 failed += 1
                 print(text, flush=True)
+                if beside:
+                    pool.shutdown(cancel_futures=True)
+                    break
     return failed
 
 
@@ -113,5 +117,4 @@ if __name__ == "__main__":
     asked = [name for name in said if not name.startswith("--")]
     if odd := [name for name in asked if name not in CHECKS]:
         raise SystemExit(f"there is no check {odd[0]!r}: {', '.join(CHECKS)}")
-    # beside the tests one at a time: they share the machine
-    sys.exit(1 if main(asked, 1 if "--beside" in said else 2) else 0)
+    sys.exit(1 if main(asked, "--beside" in said) else 0)

@@ -30,7 +30,7 @@ from varistrat.designs.models import Design
 
 AXE = Path(__file__).resolve().parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "1")
-WAIT_MS = 30_000
+WAIT_MS = 120_000
 LOOK_MS = 50
 """A machine that tests beside others stands still for seconds: what never comes is told by this, what is slow by ./run bench."""
 expect.set_options(timeout=WAIT_MS)

@@ -227,7 +227,11 @@ class KeyboardTests(BrowserCase):
     def test_a_portrait_is_lifted_and_moved_by_its_grip_each_step_told(self) -> None:
         self.open("Thatcher's eave knife")
         self.page.get_by_role("button", name="Move Turn, step 3").focus()
-        for key, told in (("Space", "Turn would become step 3"), ("ArrowLeft", "Turn would become step 2"), ("Space", "Turn is now step 2")):
+        for key, told in (
+            ("Space", "Turn would become step 3"),
+            ("ArrowLeft", "Turn would become step 2"),
+            ("Space", "Turn is now step 2"),
+        ):
             self.page.keyboard.press(key)
             expect(self.page.get_by_role("status").filter(has_text=told)).to_be_attached()
         expect(self.bar(1)).to_contain_text("Turn")
