@@ -96,16 +96,16 @@ def main(names: list[str], beside: bool = False) -> int:
     """Those that are named, or all; each is told as it ends. beside the tests one at a time, for they share the machine, and no more of
     them after one that failed. Gives how many failed."""
     failed = 0
-    with ThreadPoolExecutor(1 if beside else 2) as pool:
-        running = {pool.submit(CHECKS[name]): name for name in names or CHECKS}
-        for done in as_completed(running):
-            ok, text = done.result()
-            print(f"{'ok  ' if ok else 'FAIL'} {running[done]}", flush=True)
+    with ThreadPoolExecutor(2) as pool:
+        # one after the other: asked for only when the last is told
+        one_by_one = ((name, CHECKS[name]()) for name in names or CHECKS)
+        running = {} if beside else {pool.submit(CHECKS[name]): name for name in names or CHECKS}
+        for name, (ok, text) in one_by_one if beside else ((running[done], done.result()) for done in as_completed(running)):
+            print(f"{'ok  ' if ok else 'FAIL'} {name}", flush=True)
             if not ok:
                 failed += 1
                 print(text, flush=True)
                 if beside:
-                    pool.shutdown(cancel_futures=True)
                     break
     return failed
 
