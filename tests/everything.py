@@ -9,6 +9,7 @@
 import argparse
 import json
 import os
+import signal
 import subprocess
 import sys
 import time
@@ -89,16 +90,16 @@ class Telling:
 class Checks:
     """`tests.check` beside the tests: its lines as they come."""
 
-    def __init__(self, telling: Telling, names: list[str]):
+    def __init__(self, telling: Telling, command: list[str]):
         from tests.parts import Lines
 
         self.failed, self.passed, self._telling = 0, 0, telling
         self.processor = 0.0
-        command = [sys.executable, "-m", "tests.check", "--beside", *names]
         # what only the tests may
         env = {name: value for name, value in os.environ.items() if name != ASYNC}
         self._process = subprocess.Popen(command, stdout=subprocess.PIPE, stdin=subprocess.DEVNULL, env=env)
         assert self._process.stdout
+        self.pid = self._process.pid
         self._lines = Lines(self._process.stdout.fileno())
         self.number = self._lines.number
         self.stop: Any = None
@@ -120,10 +121,13 @@ class Checks:
 
     def close(self) -> None:
         if not self.processor:
-            self._process.terminate()
-        if not self.processor:
-            _, _, used = os.wait4(self._process.pid, 0)
+            # not Popen's own: it would ask for the end of it first, and keep to itself what it took
+            os.kill(self.pid, signal.SIGTERM)
+            _, _, used = os.wait4(self.pid, 0)
             self.processor = used.ru_utime + used.ru_stime
+            self._process.returncode = 0
+            assert self._process.stdout
+            self._process.stdout.close()
 
 
 def main(said: list[str]) -> int:
@@ -153,7 +157,7 @@ def _run(asked: argparse.Namespace, folder: Any, parts: Any, runner: Any) -> int
     telling = Telling(0)
     checks = None
     if names or not (asked.no_checks or asked.labels or asked.changed):
-        checks = Checks(telling, names or [])
+        checks = Checks(telling, [sys.executable, "-m", "tests.check", "--beside", *(names or [])])
     suites: list[Any] = []
     if labels or not asked.changed:
         warnings.simplefilter("ignore", ResourceWarning)

@@ -37,7 +37,7 @@ class PhotoTests(BuildCase):
 
     def mark(self) -> None:
         picture = self.page.get_by_role("button", name=re.compile("^Photo: mark"))
-        expect(picture.locator("img")).to_have_js_property("complete", True)
+        expect(picture).to_have_attribute("aria-busy", "false")
         wide = picture.locator("img").evaluate("e => e.naturalWidth")
         at = {(round(m.x, 1), round(m.y, 1)): m for m in self.made_up.marks}
         told = self.page.evaluate(f"fetch('/api/builds/{self.build.pk}/face-to-mark?side=right').then(a => a.json())")
@@ -92,7 +92,9 @@ class PhotoTests(BuildCase):
         self.sign_in()
         self.go("Sedge knife, bold twist", "photos")
         self.page.get_by_role("button", name="on the bench").click()
-        self.page.get_by_role("button", name=re.compile("^Photo: mark the heel at the edge")).focus()
+        picture = self.page.get_by_role("button", name=re.compile("^Photo: mark the heel at the edge"))
+        expect(picture).to_have_attribute("aria-busy", "false")
+        picture.focus()
         for key in ("ArrowLeft", "ArrowDown", "Enter"):
             self.page.keyboard.press(key)
         expect(self.page.get_by_role("status").filter(has_text="2. Click on the heel at the spine")).to_be_visible()

@@ -1,4 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from "react";
+import { useUnderWay } from "@/lib/rest";
 
 /** A place on a picture, in its own pixels. */
 export type Spot = { px: number; py: number };
@@ -29,6 +30,9 @@ export function Spots({
 }) {
   const box = useRef<HTMLButtonElement>(null);
   const [size, setSize] = useState<Size | null>(null);
+  const [broken, setBroken] = useState(false);
+  // nothing can be marked before the picture's size is known
+  useUnderWay(!size && !broken);
   const [hand, setHand] = useState<Spot | null>(null);
   const click = (e: PointerEvent<HTMLButtonElement>) => {
     if (!size || !box.current) return;
@@ -56,6 +60,7 @@ export function Spots({
     <button
       ref={box}
       type="button"
+      aria-busy={!size && !broken}
       aria-label={`Photo: mark ${next}. Arrows move the mark, with shift further; Enter sets it.`}
       onPointerUp={click}
       onKeyDown={key}
@@ -67,7 +72,10 @@ export function Spots({
         draggable={false}
         className="block max-h-[70vh] max-w-full select-none"
         onLoad={(e) => setSize({ w: e.currentTarget.naturalWidth, h: e.currentTarget.naturalHeight })}
-        onError={onBroken}
+        onError={() => {
+          setBroken(true);
+          onBroken?.();
+        }}
       />
       {size ? (
         <>
