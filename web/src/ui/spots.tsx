@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from "react";
-import { useUnderWay } from "@/lib/rest";
+import { useUnderWay } from "../lib/rest";
 
 /** A place on a picture, in its own pixels. */
 export type Spot = { px: number; py: number };
