@@ -7,7 +7,7 @@ import sys
 from collections.abc import Callable
 from pathlib import Path
 
-from benchmarks import browser, build, engine, finish, heat, load, looks, path, start, stock
+from benchmarks import browser, build, engine, finish, heat, load, looks, mutants, path, proof, start, stock
 from benchmarks.engine import Row
 from benchmarks.quiet import machine
 
@@ -38,11 +38,14 @@ PARTS: dict[str, Callable[[], list[Row]]] = {
     "looks": looks.run,
     "browser": browser.run,
     "load": load.run,
+    "tests": proof.run,
 }
 
 
 def main(asked: list[str]) -> None:
     """All parts, or those that are named; docs/benchmarks.md keeps what was measured last of each."""
+    if asked[:1] == ["mutants"]:
+        sys.exit(mutants.main(asked[1:]))
     if odd := [a for a in asked if a not in PARTS]:
         raise SystemExit(f"there is no part {odd[0]!r}: {', '.join(PARTS)}")
     kept = kept_of(OUT.read_text()) if OUT.exists() else {}

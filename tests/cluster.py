@@ -3,11 +3,13 @@
 import json
 import subprocess
 import sys
-import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 from pathlib import Path
 from tempfile import TemporaryDirectory
+from typing import Any
+
+from tests.waiting import PATIENCE, until
 
 
 @contextmanager
@@ -24,10 +26,7 @@ def cluster(count: int) -> Iterator[tuple[str, list[subprocess.Popen[bytes]]]]:
             )
         ]  # fmt: skip
         try:
-            for _ in range(600):
-                if address.exists() and address.read_text().strip():
-                    break
-                time.sleep(0.1)
+            until(lambda: address.exists() and address.read_text().strip(), "the scheduler does not come")
             where = json.loads(address.read_text())["address"].removeprefix("tcp://")
             hands = [
                 subprocess.Popen(
@@ -37,7 +36,8 @@ def cluster(count: int) -> Iterator[tuple[str, list[subprocess.Popen[bytes]]]]:
                 for _ in range(count)
             ]  # fmt: skip
             began += hands
-            _await(where, count)
+            with _asked(where) as client:
+                client.wait_for_workers(count, timeout=PATIENCE)
             yield where, hands
         finally:
             for process in began:
@@ -45,9 +45,16 @@ def cluster(count: int) -> Iterator[tuple[str, list[subprocess.Popen[bytes]]]]:
                 process.wait()
 
 
-def _await(where: str, count: int) -> None:
+@contextmanager
+def _asked(where: str) -> Iterator[Any]:
     from distributed import Client
 
-    client = Client(f"tcp://{where}", timeout=30, set_as_default=False)  # type: ignore[no-untyped-call]
-    client.wait_for_workers(count, timeout=90)
+    client = Client(f"tcp://{where}", timeout=PATIENCE, set_as_default=False)  # type: ignore[no-untyped-call]
+    yield client
     client.close()  # type: ignore[no-untyped-call]
+
+
+def none_left(where: str) -> None:
+    """Until the scheduler knows that its last worker is gone."""
+    with _asked(where) as client:
+        until(lambda: not client.scheduler_info()["workers"], "a worker is still there")

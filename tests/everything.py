@@ -113,11 +113,12 @@ class Checks:
                 if line.startswith("FAIL"):
                     self.failed += 1
                 self._telling.line(line)
-        if lines is None:
-            self.close()
-            if self.failed:
-                self.stop()
         return lines is not None
+
+    def over(self) -> None:
+        self.close()
+        if self.failed:
+            self.stop()
 
     def close(self) -> None:
         if not self.processor:
@@ -174,7 +175,7 @@ def _run(asked: argparse.Namespace, folder: Any, parts: Any, runner: Any) -> int
     run = parts.Parts(suites, folder, min(count, len(suites)), telling.test, asked.failfast)
     if checks:
         checks.stop = run.stop
-        run.run({checks.number: checks.read}, telling.progress)
+        run.run({checks.number: parts.Reading(checks.read, checks.over)}, telling.progress)
         checks.close()
     else:
         run.run(every=telling.progress)

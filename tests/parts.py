@@ -145,6 +145,16 @@ class Lines:
         os.close(self.number)
 
 
+@dataclass(frozen=True)
+class Reading:
+    """What is read through a pipe beside others."""
+
+    read: Callable[[], bool]
+    """False: its end has come."""
+    over: Callable[[], None]
+    """Called then, when nobody looks at it any more."""
+
+
 @dataclass
 class _Part:
     pid: int
@@ -172,9 +182,9 @@ class Parts:
     processor: float = 0.0
     """Seconds of those that ended, their browsers included."""
 
-    def run(self, beside: Mapping[int, Callable[[], bool]] = MappingProxyType({}), every: Callable[[str], None] = lambda at: None) -> None:
+    def run(self, beside: Mapping[int, Reading] = MappingProxyType({}), every: Callable[[str], None] = lambda at: None) -> None:
         """Until every class is done and all beside it has come to its end, or `stop`. beside: file numbers to be read meanwhile, and what
-        reads each (False: no more of it). every: called with what is under way, once a second and oftener."""
+        reads each. every: called with what is under way, once a second and oftener."""
         waiting = list(range(len(self.suites)))[::-1]
         reads = dict(beside)
         chooser = selectors.DefaultSelector()
@@ -184,13 +194,14 @@ class Parts:
             while (waiting or reads) and not self._stopped:
                 while waiting and len(self._parts) < self.count:
                     part = self._fork()
-                    reads[part.news.number] = partial(self._read, part, waiting)
+                    reads[part.news.number] = Reading(partial(self._read, part, waiting), partial(self._ended, part))
                     chooser.register(part.news.number, selectors.EVENT_READ)
                     self._give(part, waiting)
                 for key, _ in chooser.select(1.0):
-                    if not reads[key.fd]():
+                    if not reads[key.fd].read():
+                        # before it is closed: what a part has inherited would be told as ready for ever
                         chooser.unregister(key.fd)
-                        del reads[key.fd]
+                        reads.pop(key.fd).over()
                 every(next((p.at for p in self._parts if p.at), "the checks"))
         finally:
             self._end()
@@ -202,8 +213,6 @@ class Parts:
                 self._give(part, waiting)
             else:
                 self._heard(part, json.loads(line))
-        if lines is None:
-            self._ended(part)
         return lines is not None
 
     def stop(self) -> None:

@@ -3,10 +3,12 @@
 import os
 import subprocess
 import sys
+import tempfile
 import unittest
 from pathlib import Path
 
 from tests.everything import Checks, Telling
+from tests.parts import Parts, Reading, classes
 from tests.waiting import until
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -19,7 +21,7 @@ def run(*said: str) -> subprocess.CompletedProcess[str]:
 
 class EndsTests(unittest.TestCase):
     def test_each_end_is_told(self) -> None:
-        done = run("tests.samples.ends", "tests.samples.nowhere")
+        done = run(*(f"tests.samples.ends.{name}Tests" for name in ("Ends", "NotSetUp", "Dying")), "tests.samples.nowhere")
         *_, figures, last = done.stdout.splitlines()
         self.assertEqual((last, done.returncode), ("1 passed, 5 failed, 1 skipped", 1), done.stdout + done.stderr)
         self.assertRegex(figures, r"^\d+ processor seconds, \d+ by the clock, 2 processes on \d+ cores$")
@@ -52,6 +54,7 @@ class ChecksTests(unittest.TestCase):
         checks.stop = lambda: said.append("stopped")
         while checks.read():
             pass
+        checks.over()
         return checks, said
 
     def test_a_failure_ends_the_run_with_its_words(self) -> None:
@@ -65,3 +68,16 @@ class ChecksTests(unittest.TestCase):
         until(lambda: os.waitid(os.P_PID, checks.pid, os.WEXITED | os.WNOWAIT | os.WNOHANG), "it does not end")
         checks.close()
         self.assertGreater(checks.processor, 0)
+
+
+class WatchingTests(unittest.TestCase):
+    def test_waiting_costs_nothing(self) -> None:
+        # while a part works, whoever waits for it sleeps: what beside it has ended is not looked at again and again
+        out, into = os.pipe()
+        os.close(into)
+        looks: list[str] = []
+        suite = unittest.defaultTestLoader.loadTestsFromName("tests.samples.ends.SlowTests")
+        with tempfile.TemporaryDirectory() as folder:
+            parts = Parts(classes(suite), Path(folder), 1, lambda _: None)
+            parts.run({out: Reading(lambda: bool(os.read(out, 1)), lambda: os.close(out))}, looks.append)
+        self.assertLess(len(looks), 20)

@@ -14,7 +14,7 @@ from unittest import mock
 
 from django.test import SimpleTestCase
 
-from tests.waiting import until
+from tests.waiting import PATIENCE, until
 from varistrat.site import child, keeping, worker
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -152,7 +152,7 @@ class SupervisorTests(SimpleTestCase):
             real = subprocess.Popen
 
             def stand_in(command: list[str], **more: object) -> "subprocess.Popen[bytes]":
-                return real([sys.executable, "-c", "import time; print('at work', flush=True); time.sleep(60)"], **more)  # type: ignore[call-overload]
+                return real([sys.executable, "-c", "import time; print('at work', flush=True); time.sleep(600)"], **more)  # type: ignore[call-overload]
 
             with mock.patch.object(child.subprocess, "Popen", stand_in), self.assertLogs("varistrat.site.child", "ERROR"):
                 supervisor = worker.Worker(Path(folder), "long")
@@ -166,7 +166,7 @@ class SupervisorTests(SimpleTestCase):
                     if wanted == 1:
                         supervisor.process.kill()
                 supervisor.stop()
-                supervisor.join(10)
+                supervisor.join(PATIENCE)
                 self.assertFalse(supervisor.is_alive())
                 self.assertEqual(supervisor.process.poll(), -signal.SIGTERM)
             self.assertEqual(worker.log_of(Path(folder), "long").stat().st_mode & 0o777, 0o600)
@@ -174,8 +174,8 @@ class SupervisorTests(SimpleTestCase):
     def test_a_killed_parent_takes_its_worker_along(self) -> None:
         script = (
             "import subprocess, sys, time; from varistrat.site.child import _die_with_parent;"
-            "p = subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(60)'], preexec_fn=_die_with_parent);"
-            "print(p.pid, flush=True); time.sleep(60)"
+            "p = subprocess.Popen([sys.executable, '-c', 'import time; time.sleep(600)'], preexec_fn=_die_with_parent);"
+            "print(p.pid, flush=True); time.sleep(600)"
         )
         parent = subprocess.Popen([sys.executable, "-c", script], cwd=ROOT, stdout=subprocess.PIPE, text=True)
         assert parent.stdout

@@ -19,7 +19,7 @@ from typing import Any
 from django.test import SimpleTestCase
 
 from benchmarks import __main__ as bench
-from tests.waiting import until
+from tests.waiting import PATIENCE, until
 
 ROOT = Path(__file__).resolve().parents[1]
 
@@ -51,7 +51,7 @@ class DemoTests(SimpleTestCase):
     def stop(self) -> None:
         if self.process.poll() is None:
             self.process.send_signal(signal.SIGTERM)
-            self.process.wait(20)
+            self.process.wait(PATIENCE)
         if self.process.stdout:
             self.process.stdout.close()
 
@@ -87,7 +87,7 @@ class DemoTests(SimpleTestCase):
         job = ask("/api/jobs", {"kind": "print_face", "design": designs[0]["id"], "side": "right", "width_px": 400})
         until(lambda: ask(f"/api/jobs/{job['id']}")["state"] == "done", "the face is not printed")
         # a hundred megabytes are refused on the word of the header, before they are sent
-        upload = http.client.HTTPConnection(address.removeprefix("http://"), timeout=20)
+        upload = http.client.HTTPConnection(address.removeprefix("http://"), timeout=PATIENCE)
         self.addCleanup(upload.close)
         upload.putrequest("POST", "/api/predict/ledger")
         upload.putheader("Content-Length", str(100_000_000))
@@ -155,7 +155,7 @@ class DemoTests(SimpleTestCase):
                         found.append(int(status.parent.name))
             return found
 
-        def answered(patience: float = 20.0) -> bool:
+        def answered(patience: float = PATIENCE) -> bool:
             try:
                 with self.opener().open(f"{address}/api/session", timeout=patience) as answer:
                     return bool(json.load(answer)["demo"] is False)

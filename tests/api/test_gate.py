@@ -1,13 +1,12 @@
 """Heavy questions take turns, fairly; light ones never wait."""
 
 import threading
-import time
 from contextlib import suppress
 from unittest import mock
 
 from django.test import RequestFactory, SimpleTestCase
 
-from tests.waiting import until
+from tests.waiting import PATIENCE, until
 from varistrat.api.gate import HEAVY, MOST, Busy, Deadline, Gate, gate, heavy
 from varistrat.core.errors import Cancelled, InputError
 
@@ -15,6 +14,7 @@ from varistrat.core.errors import Cancelled, InputError
 class GateTests(SimpleTestCase):
     def test_no_more_at_once_than_there_are_places(self) -> None:
         doors, most, now, lock = Gate(places=3, of_one=2), 0, 0, threading.Lock()
+        hold = threading.Event()
 
         def one(user: int) -> None:
             nonlocal most, now
@@ -22,13 +22,15 @@ class GateTests(SimpleTestCase):
                 with lock:
                     now += 1
                     most = max(most, now)
-                time.sleep(0.03)
+                hold.wait(PATIENCE)
                 with lock:
                     now -= 1
 
         threads = [threading.Thread(target=one, args=(i % 4,)) for i in range(12)]
         for t in threads:
             t.start()
+        until(lambda: now == 3 and len(doors._queue) == 9, "they do not come in, or do not wait")
+        hold.set()
         for t in threads:
             t.join()
         self.assertEqual(most, 3)
@@ -42,7 +44,7 @@ class GateTests(SimpleTestCase):
         def greedy() -> None:
             with doors.place(1):
                 order.append(1)
-                hold.wait(60)
+                hold.wait(PATIENCE)
 
         threads = [threading.Thread(target=greedy) for _ in range(5)]
         for t in threads:
@@ -76,7 +78,7 @@ class GateTests(SimpleTestCase):
         def come(user: int) -> threading.Thread:
             def work() -> None:
                 with suppress(Cancelled), doors.place(user, gone=done.is_set):
-                    done.wait(60)
+                    done.wait(PATIENCE)
 
             before = sum(doors._working.values()) + len(doors._queue)
             thread = threading.Thread(target=work)

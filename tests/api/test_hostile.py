@@ -4,7 +4,6 @@ Never a 500."""
 import io
 import json
 import math
-import time
 from typing import Any
 from unittest import mock
 
@@ -16,6 +15,7 @@ from django.test import Client, SimpleTestCase, TestCase
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from tests.profile import quick_or
+from tests.work import at_most
 from varistrat.accounts.models import Tries
 from varistrat.accounts.services import sign_in
 from varistrat.api import api
@@ -90,22 +90,20 @@ class BodyTests(ApiCase):
         raw = body if isinstance(body, str | bytes) else json.dumps(body)
         return self.client.post(path, raw, content_type="application/json")
 
-    def quick(self, path: str, body: Any, seconds: float = 4.0) -> Any:
-        began = time.process_time()
-        answer = self.post(path, body)
+    def quick(self, path: str, body: Any, calls: int) -> None:
+        with at_most(calls):
+            answer = self.post(path, body)
         self.assertEqual(answer.status_code, 422)
         self.assertLessEqual(len(answer.json()["problems"]), 50)
-        self.assertLess(time.process_time() - began, seconds)
-        return answer
 
     def test_errors_are_worded_once(self) -> None:
-        self.quick("/api/predict/ledger", {"document": {**DOCUMENT, **{f"k{i}": 1 for i in range(40_000)}}})
-        self.quick("/api/designs/import", {**DOCUMENT["recipe"], **{f"k{i}": 1 for i in range(100_000)}}, 6.0)
+        self.quick("/api/predict/ledger", {"document": {**DOCUMENT, **{f"k{i}": 1 for i in range(40_000)}}}, 1)
+        self.quick("/api/designs/import", {**DOCUMENT["recipe"], **{f"k{i}": 1 for i in range(100_000)}}, 1)
         layers = [{"steel": "1085", "thickness": 1.0}] * 1000
         start = {"kind": "stack", "layers": layers, "width": 30.0, "length": 90.0}
-        self.quick("/api/predict/ledger", {"document": {"recipe": {"format": "varistrat.recipe/1", "bar": {"start": start}}}})
+        self.quick("/api/predict/ledger", {"document": {"recipe": {"format": "varistrat.recipe/1", "bar": {"start": start}}}}, 1)
         rows = "key,C\n" + "\n".join(f"s{i},lots" for i in range(200))
-        self.quick("/api/steels/csv", {"text": rows})
+        self.quick("/api/steels/csv", {"text": rows}, 1)
 
     def test_nothing_in_a_body(self) -> None:
         for path, methods in api.get_openapi_schema()["paths"].items():
@@ -313,18 +311,16 @@ class HeavyTests(ApiCase):
         return {**LAMINATE, "recipe": {**LAMINATE["recipe"], "bar": {**base, "steps": base["steps"] + more}}}
 
     def test_a_row_of_many_portraits_is_drawn_smaller_not_late(self) -> None:
-        began = time.process_time()
-        answer = self.send("post", "/api/predict/portraits", {"document": self.steps(200), "px_per_mm": 40, "max_mm": 500})
+        with at_most(1):
+            answer = self.send("post", "/api/predict/portraits", {"document": self.steps(200), "px_per_mm": 40, "max_mm": 500})
         self.assertEqual(answer.status_code, 200, answer.content[:200])
-        self.assertLess(time.process_time() - began, 30)
         self.assertEqual(len(answer.json()), 201)
 
     def test_a_slanting_section(self) -> None:
-        began = time.process_time()
         for kind in ("dxf", "svg", "tiff"):
-            answer = self.send("post", "/api/files/section", {"document": DOCUMENT, "plane": {"x": 60, "turn": 80}, "kind": kind})
+            with at_most(1):
+                answer = self.send("post", "/api/files/section", {"document": DOCUMENT, "plane": {"x": 60, "turn": 80}, "kind": kind})
             self.assertIn(answer.status_code, (200, 422), kind)
-        self.assertLess(time.process_time() - began, 40)
 
     def test_a_can_of_hundreds_of_drawn_pieces(self) -> None:
         """Told or dropped in, with as many corners together as there may be."""
@@ -349,10 +345,9 @@ class HeavyTests(ApiCase):
                 ("blade.png", {"side": "right", "px": 1200}),
                 ("portraits", {"px_per_mm": 8, "max_mm": 200}),
             ):
-                began = time.process_time()
-                answer = self.send("post", f"/api/predict/{path}", {"document": document, **more})
+                with at_most(1):
+                    answer = self.send("post", f"/api/predict/{path}", {"document": document, **more})
                 self.assertIn(answer.status_code, (200, 422), (path, answer.content[:200]))
-                self.assertLess(time.process_time() - began, 30, (path, list(places)))
 
     def test_a_study_has_a_budget(self) -> None:
         answer = self.send("post", "/api/blade/study", {"document": LAMINATE, "blades": 50_000, "stations": 200})
@@ -366,12 +361,10 @@ class HeavyTests(ApiCase):
                 key=f"own-{i}",
                 figures={"name": f"Own {i}", "composition": {"C": 0.6 + i / 500, "Mn": 0.5, "Ni": (i % 7) / 3}},
             )
-        # of the processor, not of a clock: others work beside it
-        began = time.process_time()
-        answer = self.send("post", "/api/pairings/suggest", {"use": "edge"})
+        with at_most(1):
+            answer = self.send("post", "/api/pairings/suggest", {"use": "edge"})
         self.assertEqual(answer.status_code, 200)
         self.assertGreater(len(answer.json()), 5)
-        self.assertLess(time.process_time() - began, 20)
 
     def test_costs_are_reckoned_before(self) -> None:
         worked = predict.work_out(predict.read_document(DOCUMENT))

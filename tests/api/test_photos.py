@@ -15,6 +15,7 @@ from PIL import Image
 
 from tests.api.test_api import ApiCase as _ApiCase
 from tests.core.photos import MadeUp, photo_of
+from tests.waiting import PATIENCE
 from varistrat.api.routers.photos import _lines
 from varistrat.builds.models import BuildPlan
 from varistrat.builds.services import photos
@@ -157,6 +158,6 @@ class PhotosTests(PhotosCase):
         lines = _lines(work)
         self.assertEqual(json.loads(next(lines)), {"done": 0.0})
         lines.close()
-        self.assertTrue(stopped.wait(60))
+        self.assertTrue(stopped.wait(PATIENCE))
         # the next one is not kept waiting by what nobody wants any more
         self.assertIn("fit", self.lines(numbers=["ground"])[-1])

@@ -1,15 +1,13 @@
 """Nonsense for every exercise: a clear 4xx, nothing kept, nothing hung; a score never beyond its scale, whatever was done."""
 
 import json
-import time
 from typing import Any
 
 from hypothesis import given
 from hypothesis import strategies as st
 from hypothesis.extra.django import TestCase as HypothesisCase
 
-from tests.api.test_api import ApiCase
-from tests.api.test_finish_hostile import NASTY
+from tests.nasty import NASTY, NastyCase, wrong_for
 from tests.people import member
 from tests.profile import examples
 from varistrat.core.errors import InputError
@@ -30,17 +28,7 @@ GOOD: dict[str, list[dict[str, Any]]] = {
 }
 
 
-class HostileTests(ApiCase):
-    def refused(self, path: str, body: Any) -> int:
-        start = time.process_time()
-        answer = self.send("post", path, body if isinstance(body, bytes) else json.dumps(body))
-        self.assertLess(answer.status_code, 500, f"{path}: {str(body)[:120]}")
-        self.assertLess(time.process_time() - start, 5.0, path)
-        if answer.status_code >= 400:
-            self.assertEqual(answer["Content-Type"], "application/problem+json", path)
-            self.assertTrue(answer.json()["title"])
-        return int(answer.status_code)
-
+class HostileTests(NastyCase):
     def begun(self, kind: str) -> int:
         return int(self.send("post", "/api/practice", json.dumps({"kind": kind, "seed": 4})).json()["id"])
 
@@ -50,30 +38,30 @@ class HostileTests(ApiCase):
             for action in actions:
                 for name in action:
                     made = self.begun(kind)
-                    for wrong in NASTY:
+                    for wrong in wrong_for(f"{kind} {name}"):
                         after = len(Attempt.objects.get(pk=made).actions)
                         if Attempt.objects.get(pk=made).ended:
                             made, after = self.begun(kind), 0
-                        self.refused(f"/api/practice/{made}/act", {"after": after, "action": action | {name: wrong}})
+                        self.said(f"/api/practice/{made}/act", {"after": after, "action": action | {name: wrong}})
 
     def test_what_is_refused_leaves_it_as_it_was(self) -> None:
         for kind in GOOD:
             made = self.begun(kind)
             before = self.client.get(f"/api/practice/{made}", HTTP_HOST="localhost").json()
             for action in ({}, {"do": "fly"}, {"do": []}, {"do": "grind", "side": "up"}, {"do": "try", "values": {"turns": "many"}}):
-                self.assertIn(self.refused(f"/api/practice/{made}/act", {"after": 0, "action": action}), (400, 422))
+                self.assertIn(self.said(f"/api/practice/{made}/act", {"after": 0, "action": action}), (400, 422))
             self.assertEqual(self.client.get(f"/api/practice/{made}", HTTP_HOST="localhost").json(), before, kind)
 
     def test_the_other_fields(self) -> None:
         made = self.begun("sums")
         for wrong in NASTY:
-            self.refused("/api/practice", {"kind": wrong})
-            self.refused("/api/practice", {"kind": "sums", "seed": wrong})
-            self.refused(f"/api/practice/{made}/act", {"after": wrong, "action": {"do": "answer", "value": 1}})
-            self.refused(f"/api/practice/{made}/act", {"after": 0, "action": wrong})
+            self.said("/api/practice", {"kind": wrong})
+            self.said("/api/practice", {"kind": "sums", "seed": wrong})
+            self.said(f"/api/practice/{made}/act", {"after": wrong, "action": {"do": "answer", "value": 1}})
+            self.said(f"/api/practice/{made}/act", {"after": 0, "action": wrong})
         for raw in (b"", b"{", b"[]", b'"x"', b"\xff\xfe", b"{" * 2000):
-            self.refused("/api/practice", raw)
-            self.refused(f"/api/practice/{made}/act", raw)
+            self.said("/api/practice", raw)
+            self.said(f"/api/practice/{made}/act", raw)
         for name in ("guess", "target", "..", "%2e%2e", "x" * 300):
             answer = self.client.get(f"/api/practice/{made}/{name}.png", HTTP_HOST="localhost")
             self.assertIn(answer.status_code, (404, 422), name)

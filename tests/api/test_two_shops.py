@@ -1,7 +1,6 @@
 """What one shop owns no other ever sees, not through anything that is kept: every figure and steel changed, every route, both ways
 round."""
 
-import time
 from concurrent.futures import ThreadPoolExecutor
 from typing import Any
 from unittest import mock
@@ -11,6 +10,7 @@ from django.test import Client, SimpleTestCase
 
 from tests.api.test_api import DOCUMENT, HTTP, LAMINATE, ApiCase
 from tests.people import member
+from tests.waiting import until
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.laws.numbers import FIGURES
@@ -154,7 +154,7 @@ class MadeOnceTests(SimpleTestCase):
 
         def slow(document: Any) -> Worked:
             made.append(1)
-            time.sleep(0.2)
+            until(lambda: kept.asked == 6, "they do not all ask")
             return real(document)
 
         document = read_document(DOCUMENT)

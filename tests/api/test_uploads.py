@@ -44,7 +44,7 @@ class UploadTests(TestCase):
         self.assertEqual((answer.status_code, answer.json()["code"]), (503, "no_scanner"))
 
     def test_one_that_is_not_there_or_hangs_lets_nothing_in(self) -> None:
-        hangs = [sys.executable, "-c", "import time; time.sleep(60)"]
+        hangs = [sys.executable, "-c", "import time; time.sleep(600)"]
         for scanner in (["/nowhere/scanner"], hangs):
             with (
                 override_settings(SCANNER=scanner),

@@ -184,10 +184,10 @@ class OverHttpTests(TestCase):
 
     def test_nonsense_for_what_is_fitted(self) -> None:
         from tests.api.test_api import DOCUMENT
-        from tests.api.test_finish_hostile import NASTY
+        from tests.nasty import wrong_for
 
         for name in ("pins", "colour", "coat", "coats", "sheath", "leather", "seam", "welt"):
-            for wrong in NASTY:
+            for wrong in wrong_for(name):
                 body = {"document": DOCUMENT | {"finish": {"fit_up": {name: wrong}}}}
                 answer = self.client.post("/api/finish/sheet", body, content_type="application/json")
                 self.assertLess(answer.status_code, 500, f"{name} {wrong!r:.40}")

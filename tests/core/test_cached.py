@@ -4,6 +4,7 @@ import pickle
 import threading
 from unittest import TestCase
 
+from tests.waiting import PATIENCE
 from varistrat.core.cached import cached_property
 from varistrat.core.model import Model
 
@@ -21,7 +22,7 @@ class Sum:
     @cached_property
     def long(self) -> str:
         self.begun.set()
-        self.go_on.wait(10)
+        self.go_on.wait(PATIENCE)
         return "long"
 
     @cached_property
@@ -46,7 +47,7 @@ class CachedTests(TestCase):
         slow, quick = Sum(), Sum()
         at_work = threading.Thread(target=lambda: slow.long, daemon=True)
         at_work.start()
-        self.assertTrue(slow.begun.wait(5))
+        self.assertTrue(slow.begun.wait(PATIENCE))
         quick.go_on.set()
         answered = threading.Event()
 
@@ -55,9 +56,9 @@ class CachedTests(TestCase):
                 answered.set()
 
         threading.Thread(target=ask, daemon=True).start()
-        told = answered.wait(5)
+        told = answered.wait(PATIENCE)
         slow.go_on.set()
-        at_work.join(5)
+        at_work.join(PATIENCE)
         self.assertTrue(told, "one object's property waited for another's")
 
     def test_stands_on_a_frozen_model_and_goes_along_to_another_process(self) -> None:

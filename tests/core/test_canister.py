@@ -1,6 +1,5 @@
 """Canisters: packing, pieces where they were put, falls by seed, and what does not fit."""
 
-import time
 from dataclasses import replace
 from typing import Any
 
@@ -11,6 +10,7 @@ from hypothesis import strategies as st
 
 from tests.core.samples import forged, recipe
 from tests.profile import examples
+from tests.work import at_most
 from varistrat.core.bars.forged import forge
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.recipe import read_recipe
@@ -154,11 +154,10 @@ class DistanceTests(SimpleTestCase):
 
     def test_hundreds_of_pieces_hold_nobody_up(self) -> None:
         grid = [[-19 + 0.6 * (k % 60), -19 + 0.55 * (k // 60)] for k in range(600)]
-        began = time.process_time()
         for more in ({"positions": grid}, {"count": 600, "seed": 1}):
-            start = Canister.model_validate(can({"shape": "tile", "steel": "15n20", "size": 0.2, **more}))
+            with at_most(1):
+                start = Canister.model_validate(can({"shape": "tile", "steel": "15n20", "size": 0.2, **more}))
             self.assertEqual(len(start.filled[0][0]), 600)
-        self.assertLess(time.process_time() - began, 30)
 
     def test_the_nearest_of_few_and_of_many_is_as_far(self) -> None:
         rng = np.random.default_rng(3)

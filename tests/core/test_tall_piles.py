@@ -1,13 +1,13 @@
 """Piles of thousands of layers: told by fewer, with height, volume and carbon of each steel kept, and no fire takes longer for them."""
 
 import copy
-import time
 from typing import Any
 from unittest import mock
 
 import numpy as np
 from django.test import SimpleTestCase
 
+from tests.work import at_most
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.laws import column as columns
@@ -114,9 +114,8 @@ class FoldedTests(SimpleTestCase):
             self.assertEqual((a.heats, a.grind), (b.heats, b.grind))
 
     def test_thirty_folds_and_a_hundred_hold_nobody_up(self) -> None:
-        began = time.process_time()
         for times in (30, 99):
-            fire = folded(times).fire
+            with at_most(1):
+                fire = folded(times).fire
             assert fire
             self.assertEqual(len(fire.fired), 1 + 2 * times)
-        self.assertLess(time.process_time() - began, 60)

@@ -152,7 +152,7 @@ class HeatTests(BrowserCase):
         self.page.get_by_role("button", name="Start the kiln").click()
         expect(self.page.get_by_text("Segment 1 of 2")).to_be_visible()
         self.page.get_by_role("button", name="Fail an element").click()
-        expect(self.page.get_by_role("alert").filter(has_text="Alarm.")).to_be_visible(timeout=30_000)
+        expect(self.page.get_by_role("alert").filter(has_text="Alarm.")).to_be_visible()
         self.page.get_by_role("button", name="Hold here").click()
         expect(self.page.get_by_text("Held by hand.").first).to_be_visible()
         self.page.reload()

@@ -1,6 +1,7 @@
 """A test for each end that a test can come to."""
 
 import os
+import time
 import unittest
 
 
@@ -33,3 +34,8 @@ class NotSetUpTests(unittest.TestCase):
 class DyingTests(unittest.TestCase):
     def test_dies(self) -> None:
         os._exit(3)
+
+
+class SlowTests(unittest.TestCase):
+    def test_takes_a_moment(self) -> None:
+        time.sleep(1.0)
