@@ -166,6 +166,8 @@ def _run(asked: argparse.Namespace, folder: Any, parts: Any, runner: Any) -> int
 
         django.setup()
         suites = parts.classes(runner.CountingRunner(verbosity=0, interactive=False).build_suite(labels or ["tests"]))
+    if any(parts.wants_database(s) for s in suites):
+        parts.read_beforehand()
     telling.tests = sum(s.countTestCases() for s in suites)
     suites.sort(key=parts.weight, reverse=True)
     made = 0.0

@@ -15,6 +15,8 @@ from copy import deepcopy
 from pathlib import Path
 from typing import Any
 
+from tests.described import FILE, described
+
 SEED = 20261128
 SLOW = 5.0
 """Seconds; a request may take long, but not hang."""
@@ -126,9 +128,8 @@ def made(schema: Any, parts: dict[str, Any], rng: random.Random, depth: int = 0)
 def requests(n: int, design: int, documents: list[Any], rng: random.Random) -> Iterator[tuple[str, str, Any]]:
     """(method, path, body)."""
     from tests.api.test_api import ROUTES
-    from varistrat.api import api
 
-    schema = json.loads(json.dumps(api.get_openapi_schema(), default=str))
+    schema = described()
     parts = schema["components"]["schemas"]
     routes = [(m, p, about) for p, methods in schema["paths"].items() for m, about in methods.items() if "session" not in p]
     known = [(m, p, b) for m, p, b in ROUTES if b is not None]
@@ -202,13 +203,13 @@ def run(n: int, seed: int = SEED, slow: float = SLOW) -> dict[str, Any]:
     return found.told
 
 
-def described(n: int, seed: int = SEED) -> dict[str, Any]:
+def by_description(n: int, seed: int = SEED) -> dict[str, Any]:
     """What schemathesis makes of the shipped description, `n` requests in all, sent to the routes in turn."""
     import hypothesis
     import schemathesis
     from django.test import Client
 
-    schema = schemathesis.openapi.from_dict(json.loads((Path(__file__).resolve().parents[1] / "docs" / "openapi.json").read_text()))
+    schema = schemathesis.openapi.from_dict(json.loads(FILE.read_text()))
     client = Client(HTTP_HOST="localhost", raise_request_exception=False)
     from django.contrib.auth.models import User
 
@@ -268,7 +269,7 @@ def main(arguments: list[str]) -> int:
     try:
         n, seed = int(arguments[0]) if arguments else 10_000, int(arguments[1]) if len(arguments) > 1 else SEED
         first = round(BY_DESCRIPTION * n)
-        told = [("one thing wrong", run(n - first, seed)), ("by the description", described(first, seed))]
+        told = [("one thing wrong", run(n - first, seed)), ("by the description", by_description(first, seed))]
     finally:
         runner.teardown_databases(old)
         teardown_test_environment()

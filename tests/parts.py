@@ -18,6 +18,7 @@ from collections.abc import Callable, Iterator, Mapping
 from contextlib import closing
 from dataclasses import dataclass, field
 from functools import partial
+from importlib import import_module
 from pathlib import Path
 from types import MappingProxyType
 from typing import IO, Any
@@ -324,6 +325,15 @@ def _work(suites: list[unittest.TestSuite], folder: Path, name: str, orders: IO[
     # before: a browser that has closed is not asked any more what its pages took
     say({"processor_in_all": processor_seconds()})
     close_browsers()
+
+
+def read_beforehand() -> None:
+    """What nearly every part would read for itself when it is first asked for: read once, by the process they are forked from."""
+    from django.urls import get_resolver
+
+    _ = get_resolver().url_patterns
+    for name in ("scipy.stats", "scipy.interpolate", "scipy.ndimage", "scipy.sparse", "shapely.ops", "skimage.measure", "typst"):
+        import_module(name)
 
 
 def new_folder() -> Path:

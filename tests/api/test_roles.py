@@ -10,9 +10,9 @@ from django.db import transaction
 from django.test import Client, TestCase
 
 from tests.api.test_api import DOCUMENT, HTTP, PROGRAM, ROUTES
+from tests.described import described
 from tests.people import member, signed_in
 from tests.profile import THOROUGH
-from varistrat.api import api
 from varistrat.builds.services import orders
 from varistrat.builds.services.begin import begin
 from varistrat.core.design.document import read_document
@@ -148,48 +148,48 @@ def templated(method: str, path: str) -> str:
 
 
 class RolesTests(TestCase):
-    def setUp(self) -> None:
-        self.owner = member("owner")
-        shop = self.owner.shop
-        self.people = {
-            Role.OWNER: self.owner,
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.owner = member("owner")
+        shop = cls.owner.shop
+        cls.other = member("stranger")
+        cls.people = {
+            Role.OWNER: cls.owner,
             Role.SMITH: member("striker", Role.SMITH, shop),
             Role.HELPER: member("sweeper", Role.HELPER, shop),
         }
-        self.clients = {role: signed_in(who, **HTTP) for role, who in self.people.items()}
-        self.stranger = signed_in(member("stranger"), **HTTP)
-        design = keep.create_design(actor=self.owner, document=read_document(DOCUMENT), name="d")
-        binned = keep.create_design(actor=self.owner, document=read_document(DOCUMENT), name="b")
-        keep.remove_design(actor=self.owner, design=binned)
+        design = keep.create_design(actor=cls.owner, document=read_document(DOCUMENT), name="d")
+        binned = keep.create_design(actor=cls.owner, document=read_document(DOCUMENT), name="b")
+        keep.remove_design(actor=cls.owner, design=binned)
         program = Program.model_validate(PROGRAM)
-        job = ordering.order(actor=self.owner, asked=PrintOrder(kind="print_face", design=design.pk, side="left", width_px=300))
+        job = ordering.order(actor=cls.owner, asked=PrintOrder(kind="print_face", design=design.pk, side="left", width_px=300))
         JobFile.objects.create(job=job, index=0, content=b"x")
         run = kiln.start_run(
-            actor=self.owner, design=design, program=program, steels=["1084"], load=Load.of(100.0, 4.0, 30.0, 150.0), speed=60.0
+            actor=cls.owner, design=design, program=program, steels=["1084"], load=Load.of(100.0, 4.0, 30.0, 150.0), speed=60.0
         )
-        token, invite = people.invite(actor=self.owner, role=Role.SMITH)
-        (item,) = rack.add(actor=self.owner, items=[parse(RackItem, ITEM)])
-        act = rack.take(actor=self.owner, takes={item.pk: 1})
-        order = orders.take(actor=self.owner, said={"who": "The ferry", "title": "Line knife"})
-        build = begin(actor=self.owner, uid=uuid4(), worked=Worked.of(read_document(DOCUMENT)), design=design, title="First")
-        self.binned = binned
-        self.ids: dict[str, Any] = {
+        token, invite = people.invite(actor=cls.owner, role=Role.SMITH)
+        (item,) = rack.add(actor=cls.owner, items=[parse(RackItem, ITEM)])
+        act = rack.take(actor=cls.owner, takes={item.pk: 1})
+        order = orders.take(actor=cls.owner, said={"who": "The ferry", "title": "Line knife"})
+        build = begin(actor=cls.owner, uid=uuid4(), worked=Worked.of(read_document(DOCUMENT)), design=design, title="First")
+        cls.binned = binned
+        cls.ids: dict[str, Any] = {
             "design_id": design.pk,
             "job_id": job.pk,
-            "program_id": kiln.keep_program(actor=self.owner, program=program).pk,
+            "program_id": kiln.keep_program(actor=cls.owner, program=program).pk,
             "run_id": run.pk,
             "item_id": item.pk,
             "act": act,
             "build_id": build.pk,
             "order_id": order.pk,
-            "bath_id": finishing.mix(actor=self.owner, name="Tube", bath=Bath(), mixed=date(2031, 5, 1)).pk,
-            "attempt_id": practice.begin(user=self.owner.user, kind="read_face", seed=1).pk,
+            "bath_id": finishing.mix(actor=cls.owner, name="Tube", bath=Bath(), mixed=date(2031, 5, 1)).pk,
+            "attempt_id": practice.begin(user=cls.owner.user, kind="read_face", seed=1).pk,
             "name": "target",
             "bar": read_document(DOCUMENT).recipe.bar.id,
             "stages": 1,
             "uid": uuid4(),
             "view": "side",
-            "person_id": self.people[Role.SMITH].pk,
+            "person_id": cls.people[Role.SMITH].pk,
             "invite_id": invite.pk,
             "shop_id": shop.pk,
             "number": 1,
@@ -199,9 +199,13 @@ class RolesTests(TestCase):
             "method": "hammer",
             "token": token,
         }
+
+    def setUp(self) -> None:
+        self.clients = {role: signed_in(who, **HTTP) for role, who in self.people.items()}
+        self.stranger = signed_in(self.other, **HTTP)
         self.bodies = {templated(m, p): b for m, p, b in ROUTES} | BODIES
         self.paths = {templated(m, p): p for m, p, _ in ROUTES}
-        self.routes = [f"{m} {p}" for p, methods in api.get_openapi_schema()["paths"].items() for m in methods]
+        self.routes = [f"{m} {p}" for p, methods in described()["paths"].items() for m in methods]
 
     def ask(self, route: str, client: Client, bare: bool = False) -> Any:
         method, path = route.split(" ", 1)

@@ -29,6 +29,8 @@ FEW = ["twisting", "saw", "mill", "drill", "can"]
 @mock.patch.dict(os.environ, {ASKED: "threads"})
 @mock.patch.object(search, "ANSWERS", 3)
 @mock.patch.object(search, "GENERATIONS", 1)
+@mock.patch.object(search, "CLIMBED", 1)
+@mock.patch.object(search, "MOST_DETAILED", 6)
 class LooksJobTests(TestCase):
     def setUp(self) -> None:
         self.who = member("smith")

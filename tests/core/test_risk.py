@@ -129,7 +129,7 @@ class RiskTests(SimpleTestCase):
                 sheet = stock_of(worked, allowed)
             except InputError:
                 continue
-            with at_most(1):
+            with at_most(200_000):
                 found = risk_of(worked.forged, sheet.need, allowed)
             self.assertTrue(0.0 <= found.short <= 1.0, key)
             if found.reserve_1_in_100 is not None:

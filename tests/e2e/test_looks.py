@@ -14,7 +14,7 @@ from varistrat.jobs.services import runner
 class LooksTests(BrowserCase):
     def setUp(self) -> None:
         super().setUp()
-        for name, few in {"ANSWERS": 4, "GENERATIONS": 1}.items():
+        for name, few in {"ANSWERS": 4, "GENERATIONS": 1, "CLIMBED": 1, "MOST_DETAILED": 8}.items():
             patch = mock.patch.object(search, name, few)
             patch.start()
             self.addCleanup(patch.stop)

@@ -35,9 +35,9 @@ class ReadersBusy(Exception):
 
 
 def read_apart(
-    reader: Callable[..., Any], *given: Any, what: tuple[str, str] = DRAWING, seconds: float = SECONDS, memory: int = MEMORY
+    reader: Callable[..., Any], *given: Any, what: tuple[str, str] = DRAWING, seconds: float | None = None, memory: int = MEMORY
 ) -> Any:
-    """reader(*given) in a child; `reader` a module's own function, everything in and out picklable.
+    """reader(*given) in a child; `reader` a module's own function, everything in and out picklable; seconds of a processor, or SECONDS.
 
     Raises InputError as the reader does, or for a drawing that takes too long or too much; ReadersBusy.
     """
@@ -45,7 +45,7 @@ def read_apart(
         raise ReadersBusy
     try:
         mine, theirs = _context.Pipe(duplex=False)
-        child = _context.Process(target=_read, args=(theirs, reader, given, what, seconds, memory), daemon=True)
+        child = _context.Process(target=_read, args=(theirs, reader, given, what, seconds or SECONDS, memory), daemon=True)
         with _starting:
             child.start()
         theirs.close()
