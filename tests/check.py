@@ -63,7 +63,8 @@ def _serve() -> tuple[bool, str]:
 CHECKS = {
     "ruff": lambda: _run([str(BIN / "ruff"), "check", "."]),
     "ruff format": lambda: _run([str(BIN / "ruff"), "format", "--check", "."]),
-    "typescript": lambda: _run(["npx", "--no-install", "tsc", "--noEmit"], ROOT / "web"),
+    # the compiler of the next generation, a sixth of the work; the other one stays for openapi-typescript
+    "typescript": lambda: _run(["node", "node_modules/typescript-native/bin/tsc", "--noEmit"], ROOT / "web"),
     "biome": lambda: _run(["npx", "--no-install", "biome", "lint", "--error-on-warnings", "src"], ROOT / "web"),
     "vitest": lambda: _run(["npx", "--no-install", "vitest", "run"], ROOT / "web"),
     "mypy": lambda: _run([str(BIN / "mypy"), "varistrat"]),
