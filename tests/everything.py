@@ -135,6 +135,8 @@ def main(said: list[str]) -> int:
     asked = options(said)
     os.environ["DJANGO_SETTINGS_MODULE"] = "varistrat.site.settings"
     os.environ[ASYNC] = "1"  # Playwright keeps a loop of its own
+    # the parts are as many as the cores can bear: threads of their own would only wait for one another
+    os.environ["OPENBLAS_NUM_THREADS"] = os.environ["OMP_NUM_THREADS"] = "1"
     if asked.thorough:
         os.environ[THOROUGH] = "1"
     from tests import parts, runner
