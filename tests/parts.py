@@ -30,6 +30,9 @@ MADE = "VARISTRAT_TEST_MADE"
 PARTS_A_CORE = 1.5
 """More than one: a browser's test waits half its time for the browser."""
 MOST_WORDS = 20_000
+SILENCE = 900
+"""Looks of a second each in which nothing was heard from any part: what is under way then will not end. Looks, not seconds: a machine
+that stood still took none."""
 
 
 def classes(suite: unittest.TestSuite) -> list[unittest.TestSuite]:
@@ -177,6 +180,7 @@ class Parts:
     count: int
     tell: Callable[[Told], None]
     failfast: bool = False
+    silence: int = SILENCE
     _parts: list[_Part] = field(default_factory=list)
     _stopped: bool = False
     _begun: int = 0
@@ -187,7 +191,7 @@ class Parts:
         """Until every class is done and all beside it has come to its end, or `stop`. beside: file numbers to be read meanwhile, and what
         reads each. every: called with what is under way, once a second and oftener."""
         waiting = list(range(len(self.suites)))[::-1]
-        reads = dict(beside)
+        reads, silent = dict(beside), 0
         chooser = selectors.DefaultSelector()
         for number in reads:
             chooser.register(number, selectors.EVENT_READ)
@@ -198,7 +202,11 @@ class Parts:
                     reads[part.news.number] = Reading(partial(self._read, part, waiting), partial(self._ended, part))
                     chooser.register(part.news.number, selectors.EVENT_READ)
                     self._give(part, waiting)
-                for key, _ in chooser.select(1.0):
+                heard = chooser.select(1.0)
+                silent = 0 if heard or not any(p.at for p in self._parts) else silent + 1
+                if silent >= self.silence:
+                    self._hang()
+                for key, _ in heard:
                     if not reads[key.fd].read():
                         # before it is closed: what a part has inherited would be told as ready for ever
                         chooser.unregister(key.fd)
@@ -218,6 +226,11 @@ class Parts:
 
     def stop(self) -> None:
         self._stopped = True
+
+    def _hang(self) -> None:
+        for part in self._parts:
+            self.tell(Told(part.at or "between two tests", "failed", words=f"it hangs: nothing was heard of it for {self.silence} looks"))
+        self.stop()
 
     def _give(self, part: _Part, waiting: list[int]) -> None:
         part.working = bool(waiting)

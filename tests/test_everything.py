@@ -9,6 +9,7 @@ from pathlib import Path
 
 from tests.everything import Checks, Telling
 from tests.parts import Parts, Reading, classes
+from tests.runner import Told
 from tests.waiting import until
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -71,6 +72,14 @@ class ChecksTests(unittest.TestCase):
 
 
 class WatchingTests(unittest.TestCase):
+    def test_what_hangs_is_told(self) -> None:
+        told: list[Told] = []
+        suite = unittest.defaultTestLoader.loadTestsFromName("tests.samples.ends.HangingTests")
+        with tempfile.TemporaryDirectory() as folder:
+            Parts(classes(suite), Path(folder), 1, told.append, silence=2).run()
+        self.assertEqual([(t.test, t.how) for t in told], [("tests.samples.ends.HangingTests.test_never_ends", "failed")])
+        self.assertIn("it hangs", told[0].words)
+
     def test_waiting_costs_nothing(self) -> None:
         # while a part works, whoever waits for it sleeps: what beside it has ended is not looked at again and again
         out, into = os.pipe()

@@ -1,6 +1,7 @@
 """A test for each end that a test can come to."""
 
 import os
+import threading
 import time
 import unittest
 
@@ -39,3 +40,8 @@ class DyingTests(unittest.TestCase):
 class SlowTests(unittest.TestCase):
     def test_takes_a_moment(self) -> None:
         time.sleep(1.0)
+
+
+class HangingTests(unittest.TestCase):
+    def test_never_ends(self) -> None:
+        threading.Event().wait()
