@@ -3,13 +3,10 @@
 import os
 import subprocess
 import sys
-import tempfile
 import unittest
 from pathlib import Path
 
 from tests.everything import Checks, Telling
-from tests.parts import Parts, Reading, classes
-from tests.runner import Told
 from tests.waiting import until
 
 ROOT = Path(__file__).resolve().parents[1]
@@ -71,22 +68,40 @@ class ChecksTests(unittest.TestCase):
         self.assertGreater(checks.processor, 0)
 
 
+WATCHED = """
+import os, sys, tempfile, unittest
+from pathlib import Path
+os.environ["DJANGO_SETTINGS_MODULE"] = "varistrat.site.settings"
+import django
+django.setup()
+from tests.parts import Parts, Reading, classes
+out, into = os.pipe()
+os.close(into)
+looks, told = [], []
+with tempfile.TemporaryDirectory() as folder:
+    parts = Parts(classes(unittest.defaultTestLoader.loadTestsFromName(sys.argv[1])), Path(folder), 1, told.append, silence=int(sys.argv[2]))
+    parts.run({out: Reading(lambda: bool(os.read(out, 1)), lambda: os.close(out))}, looks.append)
+print(len(looks), *((t.test, t.how, t.words) for t in told))
+"""
+
+
 class WatchingTests(unittest.TestCase):
-    def test_what_hangs_is_told(self) -> None:
-        told: list[Told] = []
-        suite = unittest.defaultTestLoader.loadTestsFromName("tests.samples.ends.HangingTests")
-        with tempfile.TemporaryDirectory() as folder:
-            Parts(classes(suite), Path(folder), 1, told.append, silence=2).run()
-        self.assertEqual([(t.test, t.how) for t in told], [("tests.samples.ends.HangingTests.test_never_ends", "failed")])
-        self.assertIn("it hangs", told[0].words)
+    """In a process that is no part itself."""
+
+    def watched(self, name: str, silence: int) -> str:
+        command = [sys.executable, "-c", WATCHED, f"tests.samples.ends.{name}", str(silence)]
+        done = subprocess.run(command, cwd=ROOT, capture_output=True, text=True, check=False)
+        self.assertEqual(done.stderr, "")
+        return done.stdout
 
     def test_waiting_costs_nothing(self) -> None:
         # while a part works, whoever waits for it sleeps: what beside it has ended is not looked at again and again
-        out, into = os.pipe()
-        os.close(into)
-        looks: list[str] = []
-        suite = unittest.defaultTestLoader.loadTestsFromName("tests.samples.ends.SlowTests")
-        with tempfile.TemporaryDirectory() as folder:
-            parts = Parts(classes(suite), Path(folder), 1, lambda _: None)
-            parts.run({out: Reading(lambda: bool(os.read(out, 1)), lambda: os.close(out))}, looks.append)
-        self.assertLess(len(looks), 20)
+        looks, told = self.watched("SlowTests", 900).split(" ", 1)
+        self.assertIn("'passed'", told)
+        self.assertLess(int(looks), 20)
+
+    def test_what_hangs_is_told(self) -> None:
+        said = self.watched("HangingTests", 2)
+        self.assertIn(
+            "('tests.samples.ends.HangingTests.test_never_ends', 'failed', 'it hangs: nothing was heard of it for 2 looks')", said
+        )
