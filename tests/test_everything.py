@@ -79,7 +79,8 @@ out, into = os.pipe()
 os.close(into)
 looks, told = [], []
 with tempfile.TemporaryDirectory() as folder:
-    parts = Parts(classes(unittest.defaultTestLoader.loadTestsFromName(sys.argv[1])), Path(folder), 1, told.append, silence=int(sys.argv[2]))
+    suite = unittest.defaultTestLoader.loadTestsFromName(sys.argv[1])
+    parts = Parts(classes(suite), Path(folder), 1, told.append, silence=int(sys.argv[2]))
     parts.run({out: Reading(lambda: bool(os.read(out, 1)), lambda: os.close(out))}, looks.append)
 print(len(looks), *((t.test, t.how, t.words) for t in told))
 """

@@ -10,7 +10,7 @@ OFF = "Osier peeler, core off centre"
 WIDTHS = ((1280, 800), (1024, 768), (390, 844))
 LIGHTS = ("light", "dark")
 COLOUR = ("color-contrast", "link-in-text-block")
-LAYOUT = (*COLOUR, "target-size", "scrollable-region-focusable", "nested-interactive", "meta-viewport", "region")
+LAYOUT = (*COLOUR, "scrollable-region-focusable", "nested-interactive", "meta-viewport", "region")
 RULES: dict[tuple[int, str], tuple[str, ...]] = {
     (1280, "light"): (), (1280, "dark"): COLOUR, (1024, "light"): LAYOUT, (1024, "dark"): COLOUR, (390, "light"): COLOUR, (390, "dark"): (),
 }  # fmt: skip
