@@ -3,7 +3,7 @@
     ./run bench mutants [TREE] [NUMBER ...]
 
 Each mutant is tried in a copy of the tree (TREE: another checkout, set up; default: this one) with the tests that read what it changes
-(those that import the module, and those named beside it), ended at the first that fails. What kills each is docs/mutants.md.
+(those nearest to it by the imports, and those named beside it), ended at the first that fails. What kills each is docs/mutants.md.
 """
 
 import os
@@ -15,7 +15,11 @@ import tempfile
 from dataclasses import dataclass
 from pathlib import Path
 
+from tests.nearest import imports, nearest
+
 ROOT = Path(__file__).resolve().parents[1]
+MOST = 12
+"""Test modules tried, the nearest first."""
 
 
 @dataclass(frozen=True)
@@ -119,6 +123,11 @@ FIRST = re.compile(r"^(?:FAIL|ERROR): (\w+) \(([\w.]+)", re.MULTILINE)
 FIRST_WEB = re.compile(r"FAIL\s+(?:\|\w+\|\s*)?(.+)$", re.MULTILINE)
 
 
+def every() -> list[tuple[str, Mutant]]:
+    """Each with the folder that its file is told from."""
+    return [(where, mutant) for where, mutants in KINDS for mutant in mutants]
+
+
 def _copy(tree: Path, to: Path) -> None:
     """What the tests read; what was installed and built stays where it is."""
     for name in COPIED:
@@ -136,16 +145,10 @@ def _copy(tree: Path, to: Path) -> None:
 
 
 def _labels(tree: Path, mutant: Mutant) -> list[str]:
-    """Test modules that import what it changes, and those named beside it."""
+    """Those named beside it, and the test modules that are nearest to what it changes."""
     module = "varistrat." + ("core." if mutant in CORE else "") + mutant.file.removesuffix(".py").replace("/", ".")
-    package, name = module.rsplit(".", 1)
-    said = re.compile(rf"(from|import) {re.escape(module)}\b|from {re.escape(package)} import [^\n]*\b{name}\b")
-    found = {
-        ".".join(path.relative_to(tree).with_suffix("").parts)
-        for path in (tree / "tests").rglob("test_*.py")
-        if "e2e" not in path.parts and said.search(path.read_text())
-    }
-    return sorted(found | {f"tests.{name}" for name in mutant.by})
+    found = nearest(module, imports(tree))[:MOST]
+    return [*(f"tests.{name}" for name in mutant.by), *found]
 
 
 def _killed(tree: Path, copy: Path, where: str, mutant: Mutant) -> str:
@@ -171,9 +174,8 @@ def _killed(tree: Path, copy: Path, where: str, mutant: Mutant) -> str:
 def main(said: list[str]) -> int:
     tree = next((Path(s).resolve() for s in said if not s.isdigit()), ROOT)
     wanted = {int(s) for s in said if s.isdigit()}
-    every = [(where, mutant) for where, mutants in KINDS for mutant in mutants]
     lived = 0
-    for number, (where, mutant) in enumerate(every, 1):
+    for number, (where, mutant) in enumerate(every(), 1):
         if wanted and number not in wanted:
             continue
         with tempfile.TemporaryDirectory() as folder:
