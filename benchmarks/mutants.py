@@ -18,7 +18,7 @@ from pathlib import Path
 from tests.nearest import imports, nearest
 
 ROOT = Path(__file__).resolve().parents[1]
-MOST = 12
+MOST = 5
 """Test modules tried, the nearest first."""
 
 
