@@ -99,8 +99,8 @@ class Person(Smith):
             layers[0]["thickness"] = round(layers[0]["thickness"] * rng.uniform(0.98, 1.02), 3)
 
 
-def soak(minutes: float) -> list[str]:
-    """The lines of docs/soak.md."""
+def soak(minutes: float) -> tuple[list[str], str]:
+    """The lines of docs/soak.md, and what was wrong; empty: nothing."""
     with Served("lan", ["shell", "-v", "0", "-c", (_SEED + _BUILDS).replace("USERS", str(PEOPLE))]) as server:
         rows = json.loads(server.said.partition("SEEDED")[2].partition("BUILDS")[0])
         builds = json.loads(server.said.partition("BUILDS")[2])
@@ -122,7 +122,9 @@ def soak(minutes: float) -> list[str]:
         kept = sum(_entries(p) for p in people if p.build)
         written = sum(p.written for p in people)
         waits = _waits(people)  # type: ignore[arg-type]
-    return _told(minutes, waits, held, written, kept)
+    failed = [w for w in waits if w[0] in KINDS and (w[2] >= 500 or w[2] == 0)]
+    wrong = f"{len(failed)} questions failed" if failed else "" if written == kept else f"{written} entries written, {kept} kept"
+    return _told(minutes, waits, held, written, kept), wrong
 
 
 def _entries(p: Person) -> int:
@@ -164,10 +166,12 @@ def _told(minutes: float, waits: list[tuple[str, float, int]], held: list[float]
 def main(said: list[str]) -> None:
     """As told; docs/soak.md is written by a whole run only."""
     minutes = float(said[0]) if said else MINUTES
-    lines = soak(minutes)
+    lines, wrong = soak(minutes)
     print(*lines, sep="\n")
     if minutes >= MINUTES:
         OUT.write_text("\n".join(lines) + "\n")
+    if wrong:
+        raise SystemExit(wrong)
 
 
 if __name__ == "__main__":

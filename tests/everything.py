@@ -20,6 +20,12 @@ from typing import Any
 
 THOROUGH = "VARISTRAT_TEST_THOROUGH"
 ASYNC = "DJANGO_ALLOW_ASYNC_UNSAFE"
+LONG = {
+    "the whole fuzz": ("tests.fuzz",),
+    "three hundred kills": ("benchmarks.kills", "300"),
+    "fifty people for ten minutes": ("benchmarks.soak",),
+}
+"""Of the thorough profile, after the tests and by themselves: commands, each told as one test."""
 SLOWEST = 20
 SAID_EVERY = 15.0
 """Seconds between two lines of progress where there is no screen to write them over."""
@@ -67,6 +73,28 @@ class Telling:
             print(f"\r\033[K{text[:110]}", end="", flush=True)
         else:
             self.line(text)
+
+    def long(self) -> float:
+        """Runs what is `LONG`. Gives its processor seconds."""
+        spent = 0.0
+        for name, command in LONG.items():
+            self.line(f"{name}...")
+            began = time.monotonic()
+            process = subprocess.Popen(
+                [sys.executable, "-m", *command], stdin=subprocess.DEVNULL, stdout=subprocess.PIPE, stderr=subprocess.STDOUT, text=True
+            )
+            assert process.stdout
+            words = process.stdout.read()
+            _, status, used = os.wait4(process.pid, 0)
+            process.returncode = os.waitstatus_to_exitcode(status)
+            took = used.ru_utime + used.ru_stime
+            spent += took
+            self.line(words.rstrip())
+            self.how["failed" if process.returncode else "passed"] += 1
+            self.took[f"thorough.{name}"] = (time.monotonic() - began, took)
+            if process.returncode:
+                self.line(f"FAILED {name}")
+        return spent
 
     def end(self, parts: dict[str, float]) -> None:
         """The slowest, and the seconds of each part."""
@@ -183,8 +211,9 @@ def _run(asked: argparse.Namespace, folder: Any, parts: Any, runner: Any) -> int
         checks.close()
     else:
         run.run(every=telling.progress)
+    long = telling.long() if asked.thorough and not (asked.labels or asked.changed) and not telling.how["failed"] else 0.0
     own, checked = time.process_time(), checks.processor if checks else 0.0
-    whole = own + made + checked + run.processor
+    whole = own + made + checked + long + run.processor
     telling.end({"reading the tests": own, "the demo, made once": made, "the checks": checked})
     broken, held = (checks.failed, checks.passed) if checks else (0, 0)
     clock = time.monotonic() - telling.began
@@ -195,7 +224,7 @@ def _run(asked: argparse.Namespace, folder: Any, parts: Any, runner: Any) -> int
     failed = telling.how["failed"] + broken
     passed = telling.how["passed"] + held
     print(f"{passed} passed, {failed} failed, {telling.how['skipped']} skipped", flush=True)
-    left = telling.tests - sum(telling.how.values())
+    left = telling.tests + (len(LONG) if long else 0) - sum(telling.how.values())
     if left > 0 and not failed:
         print(f"{left} were not run")
     return 1 if failed or left > 0 or not (passed or asked.changed) else 0
