@@ -2,12 +2,8 @@
 
 import json
 import os
-import resource
-import signal
-import time
 from concurrent.futures import Executor, Future, ThreadPoolExecutor
 from concurrent.futures.process import BrokenProcessPool
-from pathlib import Path
 from tempfile import TemporaryDirectory
 from unittest import mock
 
@@ -15,6 +11,7 @@ import numpy as np
 from django.test import SimpleTestCase
 
 from tests.cluster import cluster, none_left
+from tests.core.far import always_dies, die_once, faults, refuses, slow_square
 from tests.waiting import PATIENCE, until
 from varistrat.core import executors
 from varistrat.core.afar import chances_of, face
@@ -33,39 +30,6 @@ from varistrat.core.sweep import Variation, sheet
 
 TWIST = json.dumps(STARTERS["bold_twist"].document(), sort_keys=True)
 LAMINATE = json.dumps(STARTERS["three_layer"].document(), sort_keys=True)
-
-
-def slow_square(n: int, seconds: float = 0.05) -> int:
-    time.sleep(seconds)
-    return n * n
-
-
-def die_once(path: str, n: int) -> int:
-    """Kills its own process the first time it is asked."""
-    try:
-        Path(path).touch(exist_ok=False)
-    except FileExistsError:
-        return n + 1
-    os.kill(os.getpid(), signal.SIGKILL)
-    return 0
-
-
-def always_dies() -> None:
-    os.kill(os.getpid(), signal.SIGKILL)
-
-
-def refuses() -> None:
-    raise InputError.at("here", "it is wrong", "make it right")
-
-
-def faults(arrays: int) -> int:
-    """Pages the system hands out while so many arrays of a megabyte are filled and let go."""
-    before = resource.getrusage(resource.RUSAGE_SELF).ru_minflt
-    for _ in range(arrays):
-        # two at once: the second is what would be given back
-        one, other = np.ones(1 << 17), np.ones(1 << 17)
-        del one, other
-    return resource.getrusage(resource.RUSAGE_SELF).ru_minflt - before
 
 
 class SaidTests(SimpleTestCase):

@@ -161,7 +161,7 @@ class SearchTests(SimpleTestCase):
         cls.pool = ThreadPoolExecutor(2)
         cls.addClassCleanup(cls.pool.shutdown)
         # what each takes is worked out in half a second: of a few is enough here
-        for name, few in {"ANSWERS": 4, "GENERATIONS": quick_or(1, 2), "CLIMBED": 1, "MOST_DETAILED": 12}.items():
+        for name, few in {"ANSWERS": 4, "GENERATIONS": quick_or(1, 2), "CLIMBED": 1, "MOST_DETAILED": 8}.items():
             patch = mock.patch.object(search, name, few)
             patch.start()
             cls.addClassCleanup(patch.stop)

@@ -2,9 +2,8 @@
 
 import io
 import json
-import subprocess
-import sys
 import tempfile
+from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from typing import Any
 
@@ -14,6 +13,7 @@ from django.test import SimpleTestCase
 from pypdf import PdfReader
 from pypdf.generic import ContentStream
 
+from varistrat.cli import main
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
@@ -175,8 +175,12 @@ class LabelTests(SimpleTestCase):
 
 
 class CommandTests(SimpleTestCase):
-    def run_it(self, *args: str) -> subprocess.CompletedProcess[str]:
-        return subprocess.run([sys.executable, "-m", "varistrat.cli", *args], capture_output=True, text=True, check=False)
+    def run_it(self, *args: str) -> tuple[int, str, str]:
+        """The code it ends with, what it says, and what it complains of."""
+        out, err = io.StringIO(), io.StringIO()
+        with redirect_stdout(out), redirect_stderr(err):
+            code = main(args)
+        return code, out.getvalue(), err.getvalue()
 
     def test_sheet_and_template(self) -> None:
         with tempfile.TemporaryDirectory() as folder:
@@ -184,17 +188,16 @@ class CommandTests(SimpleTestCase):
             design.write_text(json.dumps(worked().document.as_json()))
             for what in ("sheet", "template"):
                 done = self.run_it(what, str(design), "--out", str(out), "--paper", "letter")
-                self.assertEqual((done.returncode, done.stdout, done.stderr), (0, "", ""), what)
+                self.assertEqual(done, (0, "", ""), what)
                 self.assertTrue(out.read_bytes().startswith(b"%PDF"), what)
                 out.unlink()
             for only, there, absent in (("hardening", "quench", "Cut "), ("cuts", "To cut", "quench")):
-                self.assertEqual(self.run_it("sheet", str(design), "--out", str(out), "--only", only).returncode, 0)
+                self.assertEqual(self.run_it("sheet", str(design), "--out", str(out), "--only", only)[0], 0)
                 text = "".join(p.extract_text() for p in PdfReader(out).pages)
                 self.assertIn(there.lower(), text.lower(), only)
                 self.assertNotIn(absent.lower(), text.lower().replace("to cut", ""), only)
                 out.unlink()
-            bad = self.run_it("sheet", str(design), "--out", f"{folder}/no/where.pdf")
-            self.assertEqual((bad.returncode, len(bad.stderr.splitlines())), (2, 1))
+            code, _, complaint = self.run_it("sheet", str(design), "--out", f"{folder}/no/where.pdf")
+            self.assertEqual((code, len(complaint.splitlines())), (2, 1))
             design.write_text("{}")
-            bad = self.run_it("template", str(design), "--out", str(out))
-            self.assertEqual((bad.returncode, out.exists()), (2, False))
+            self.assertEqual((self.run_it("template", str(design), "--out", str(out))[0], out.exists()), (2, False))
