@@ -3,7 +3,8 @@
     ./run bench mutants [TREE] [NUMBER ...]
 
 Each mutant is tried in a copy of the tree (TREE: another checkout, set up; default: this one) with the tests that read what it changes
-(those nearest to it by the imports, and those named beside it), ended at the first that fails. What kills each is docs/mutants.md.
+(those nearest to it by the imports, and those named beside it), ended at the first that fails; that one must pass without the change.
+What kills each is docs/mutants.md.
 """
 
 import os
@@ -20,6 +21,8 @@ from tests.nearest import imports, nearest
 ROOT = Path(__file__).resolve().parents[1]
 MOST = 5
 """Test modules tried, the nearest first."""
+NOT_TRIED = ("tests.test_start", "tests.test_keeping", "tests.test_everything", "tests.test_bench")
+"""They set the tree up and start it: what was installed is shared with the tree that is copied."""
 
 
 @dataclass(frozen=True)
@@ -147,19 +150,16 @@ def _copy(tree: Path, to: Path) -> None:
 def _labels(tree: Path, mutant: Mutant) -> list[str]:
     """Those named beside it, and the test modules that are nearest to what it changes."""
     module = "varistrat." + ("core." if mutant in CORE else "") + mutant.file.removesuffix(".py").replace("/", ".")
-    found = nearest(module, imports(tree))[:MOST]
+    found = [name for name in nearest(module, imports(tree)) if name not in NOT_TRIED][:MOST]
     return [*(f"tests.{name}" for name in mutant.by), *found]
 
 
-def _killed(tree: Path, copy: Path, where: str, mutant: Mutant) -> str:
-    """What fails first; empty: it lives."""
+def _failing(copy: Path, where: str, labels: list[str]) -> str:
+    """The first of them that fails; empty: all pass."""
     env = os.environ | {"PYTHONPATH": str(copy), "VARISTRAT_MODE": "test", "PYTHONDONTWRITEBYTECODE": "1"}
     if where == "web/src":
-        command, cwd = ["npx", "--no-install", "vitest", "related", "--run", "--bail", "1", f"src/{mutant.file}"], copy / "web"
+        command, cwd = ["npx", "--no-install", "vitest", *labels], copy / "web"
     else:
-        labels = _labels(tree, mutant)
-        if not labels:
-            return ""
         command, cwd = [str(copy / ".venv/bin/python"), "manage.py", "test", "--failfast", *labels], copy
     done = subprocess.run(command, cwd=cwd, env=env, capture_output=True, text=True, check=False, stdin=subprocess.DEVNULL)
     if done.returncode == 0:
@@ -167,8 +167,26 @@ def _killed(tree: Path, copy: Path, where: str, mutant: Mutant) -> str:
     text = done.stdout + done.stderr
     found = FIRST_WEB.search(text) if where == "web/src" else FIRST.search(text)
     if not found:
-        raise SystemExit(f"{mutant.file}: the tests could not be run\n{text[-3000:]}")
+        raise SystemExit(f"the tests could not be run: {' '.join(labels)}\n{text[-3000:]}")
     return found[1].strip() if where == "web/src" else found[2] if found[2].endswith(found[1]) else f"{found[2]}.{found[1]}"
+
+
+def _tried(tree: Path, copy: Path, where: str, mutant: Mutant) -> str:
+    """What fails first with the change made, and passes without; empty: it lives."""
+    path = copy / where / mutant.file
+    text = path.read_text()
+    if text.count(mutant.old) != 1:
+        raise SystemExit(f"{mutant.file} has no {mutant.old!r} of its own any more")
+    in_browser = where == "web/src"
+    labels = ["related", "--run", "--bail", "1", f"src/{mutant.file}"] if in_browser else _labels(tree, mutant)
+    if not labels:
+        return ""
+    path.write_text(text.replace(mutant.old, mutant.new))
+    by = _failing(copy, where, labels)
+    path.write_text(text)
+    if by and _failing(copy, where, labels if in_browser else [by]):
+        raise SystemExit(f"{by} fails without the change too")
+    return by
 
 
 def main(said: list[str]) -> int:
@@ -181,12 +199,7 @@ def main(said: list[str]) -> int:
         with tempfile.TemporaryDirectory() as folder:
             copy = Path(folder)
             _copy(tree, copy)
-            path = copy / where / mutant.file
-            text = path.read_text()
-            if text.count(mutant.old) != 1:
-                raise SystemExit(f"{mutant.file} has no {mutant.old!r} of its own any more")
-            path.write_text(text.replace(mutant.old, mutant.new))
-            by = _killed(tree, copy, where, mutant)
+            by = _tried(tree, copy, where, mutant)
         lived += not by
         print(f"| {number} | `{mutant.file}` | `{mutant.old.strip()}` → `{mutant.new.strip()}` | {by or '**lives**'} |", flush=True)
     print(f"{lived} live")

@@ -22,7 +22,8 @@ export function server(answers: Record<string, (body: unknown) => unknown>): str
     const text = await request.text();
     const answer = answers[what];
     if (!answer) return new Response(JSON.stringify({ title: `nobody answers ${what}`, code: "failed" }), { status: 500 });
-    return Response.json(await answer(text ? JSON.parse(text) : null));
+    const said = await answer(text ? JSON.parse(text) : null);
+    return said instanceof Response ? said : Response.json(said);
   });
   return asked;
 }

@@ -52,16 +52,34 @@ test("what is changed while a save is under way is saved after it, upon it: one'
   expect(asked.filter((a) => a.startsWith("PUT"))).toHaveLength(2);
 });
 
-test("a page that went while its save was on the way takes up what arrived as its own", () => {
-  const left: Draft = { ...fresh({ off: [], blade: null, recipe: DOCUMENT.recipe } as unknown as Document, "Withy", 3), dirty: true };
-  shown(<Table left={left} />);
-  expect(screen.getByRole("status").textContent).toBe("rests");
-  expect(screen.getByText("on 4")).toBeTruthy();
+test("what a page left unsaved is told to the server at once: what it has already is one's own, and what is changed next stands on it", async () => {
+  const bodies: { base: number; name: string }[] = [];
+  const answers: ((line: object) => void)[] = [];
+  server({
+    "PUT /api/designs/3": (body) => {
+      bodies.push(body as { base: number; name: string });
+      return new Promise((done) => answers.push(done));
+    },
+  });
+  // the save on its way had arrived: 4 is this very draft, as the server writes it
+  const left: Draft = { ...fresh(DOCUMENT, "Withy", 3), dirty: true };
+  const { hand } = shown(<Table left={left} />);
+  await waitFor(() => expect(bodies).toHaveLength(1));
+  await hand.click(screen.getByText("Rename"));
+  answers[0]?.({ current: 4 });
+  await waitFor(() => expect(bodies).toHaveLength(2), { timeout: 10_000 });
+  answers[1]?.({ current: 5 });
+  await screen.findByText("on 5");
+  expect(bodies.map((b) => [b.base, b.name])).toEqual([
+    [3, "Withy"],
+    [4, "Withy!"],
+  ]);
 });
 
-test("what another saved meanwhile is not taken for one's own", () => {
+test("what another saved meanwhile is not taken for one's own", async () => {
+  server({ "PUT /api/designs/3": () => Response.json({ code: "stale", title: "", current: 4, kept: 5, problems: [] }, { status: 409 }) });
   const left: Draft = { ...fresh(DOCUMENT, "Mine", 3), dirty: true };
   shown(<Table left={left} />);
-  expect(screen.getByRole("status").textContent).toBe("waiting");
+  await waitFor(() => expect(screen.getByRole("status").textContent).toBe("stale"));
   expect(screen.getByText("on 3")).toBeTruthy();
 });

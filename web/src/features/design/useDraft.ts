@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useReducer, useRef, useState } from "react";
 import { api, ask, Problem, Unreachable } from "../../api/client";
-import type { DesignFull, Document, ProblemItem } from "../../api/types";
+import type { DesignFull, ProblemItem } from "../../api/types";
 import { useMay, useSession } from "../../app/session";
 import { upgraded } from "./bars";
 import { type Change, type Draft, fresh, reduce } from "./draft";
@@ -29,23 +29,11 @@ function takenUp({ design, left }: { design: DesignFull; left: Draft | undefined
   try {
     const past = left.past.map((p) => ({ ...p, document: upgraded(p.document) }));
     const future = left.future.map((p) => ({ ...p, document: upgraded(p.document) }));
-    const mine = { ...left, past, future, document: upgraded(left.document) };
-    // the page went while its save was on the way: what arrived since is one's own, and nobody to be asked about
-    const arrived = mine.name === design.name && same(mine.document, design.document);
-    if (left.dirty) return arrived ? { ...mine, base: design.current, dirty: false } : mine;
+    if (left.dirty) return { ...left, past, future, document: upgraded(left.document) };
     return left.base === design.current ? { ...left, past, future, document: design.document, name: design.name } : start;
   } catch {
     return start;
   }
-}
-
-const same = (a: Document, b: Document) => JSON.stringify(inOrder(a)) === JSON.stringify(inOrder(b));
-
-/** With the keys of every object in the order of the alphabet. */
-function inOrder(value: unknown): unknown {
-  if (Array.isArray(value)) return value.map(inOrder);
-  if (value === null || typeof value !== "object") return value;
-  return Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)).map(([key, v]) => [key, inOrder(v)]));
 }
 
 /** Keeps the draft in the browser shortly after every change, and at once when the page goes; whether that works. */
@@ -140,6 +128,10 @@ export function useDraft(design: DesignFull, left: Draft | undefined) {
     const timer = window.setTimeout(save, attempt ? 0 : SAVE_AFTER_MS);
     return () => window.clearTimeout(timer);
   }, [draft.document, draft.name, draft.dirty, draft.base, attempt, again, save]);
+
+  // the page may have gone while its save was on the way: the server knows what it has, and tells before anything more is changed
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only what was left by the page before
+  useEffect(() => void save(), []);
 
   useEffect(() => {
     const leave = () => {
