@@ -3,42 +3,48 @@
 `./run check`. Each check is a name and a command; a failing one prints its output.
 """
 
+import hashlib
 import os
 import subprocess
 import sys
 import tempfile
+from collections.abc import Mapping
 from concurrent.futures import ThreadPoolExecutor, as_completed
 from pathlib import Path
+from types import MappingProxyType
 
 ROOT = Path(__file__).resolve().parents[1]
 BIN = ROOT / ".venv" / "bin"
 PY = str(BIN / "python")
 OPENAPI = ROOT / "docs" / "openapi.json"
+TYPES = ROOT / "web" / "src" / "api" / "schema.gen.ts"
 SCHEMAS = ROOT / "docs"
+EXPORT = ["export_openapi_schema", "--api", "varistrat.api.api", "--indent", "1", "--output"]
+SITE = f"""
+import django, os, sys
+from django.core.management import call_command as call
+os.environ["DJANGO_SETTINGS_MODULE"] = "varistrat.site.settings"
+django.setup()
+call("makemigrations", "--check", "--dry-run")
+call(*{EXPORT}, sys.argv[1])
+"""
 
 
-def _run(command: list[str], cwd: Path = ROOT) -> tuple[bool, str]:
-    env = os.environ | {"PYTHONPATH": str(ROOT), "VARISTRAT_MODE": "test", "npm_config_loglevel": "error"}
-    done = subprocess.run(command, cwd=cwd, capture_output=True, text=True, env=env, check=False)
+def _run(command: list[str], cwd: Path = ROOT, env: Mapping[str, str] = MappingProxyType({})) -> tuple[bool, str]:
+    usual = {"PYTHONPATH": str(ROOT), "VARISTRAT_MODE": "test", "npm_config_loglevel": "error"}
+    done = subprocess.run(command, cwd=cwd, capture_output=True, text=True, env=os.environ | usual | env, check=False)
     return done.returncode == 0, done.stdout + done.stderr
 
 
-def _openapi() -> tuple[bool, str]:
-    """The API's description in docs/ is what the API says of itself; so are the browser's types."""
-    with tempfile.TemporaryDirectory() as folder:
-        made = Path(folder) / "openapi.json"
-        ok, text = _run([PY, "manage.py", "export_openapi_schema", "--api", "varistrat.api.api", "--indent", "1", "--output", str(made)])
-        if not ok:
-            return ok, text
-        if made.read_text().strip() != OPENAPI.read_text().strip():
-            return False, "docs/openapi.json is out of date: python -m tests.check --write"
-        types = Path(folder) / "schema.gen.ts"
-        ok, text = _run(
-            ["npx", "--no-install", "openapi-typescript", str(OPENAPI), "-o", str(types), "--default-non-nullable=false"], ROOT / "web"
-        )
-        if ok and types.read_text() != (ROOT / "web/src/api/schema.gen.ts").read_text():
-            return False, "web/src/api/schema.gen.ts is out of date: python -m tests.check --write"
-        return ok, text
+def _stamp(types: str) -> str:
+    """Stands at the head of the browser's types: of the description they were made from and of themselves."""
+    return f"// {hashlib.sha256(OPENAPI.read_bytes() + types.encode()).hexdigest()}\n"
+
+
+def _types() -> tuple[bool, str]:
+    """They are those of the description in docs/: by their stamp, for to make them again takes seconds."""
+    stamp, _, types = TYPES.read_text().partition("\n")
+    return stamp + "\n" == _stamp(types), "web/src/api/schema.gen.ts is out of date: python -m tests.check --write"
 
 
 def _formats() -> tuple[bool, str]:
@@ -46,18 +52,20 @@ def _formats() -> tuple[bool, str]:
     return ok, text
 
 
+def _site() -> tuple[bool, str]:
+    """In one process: no migration is lacking, and docs/openapi.json is what the API says of itself."""
+    with tempfile.TemporaryDirectory() as folder:
+        made = Path(folder) / "openapi.json"
+        ok, text = _run([PY, "-c", SITE, str(made)])
+        if ok and made.read_text().strip() != OPENAPI.read_text().strip():
+            return False, "docs/openapi.json is out of date: python -m tests.check --write"
+        return ok, text
+
+
 def _serve() -> tuple[bool, str]:
     with tempfile.TemporaryDirectory() as folder:
-        env = os.environ | {"VARISTRAT_MODE": "serve", "VARISTRAT_DATA": folder, "VARISTRAT_HOSTS": "shop.example"}
-        done = subprocess.run(
-            [PY, "manage.py", "check", "--deploy", "--fail-level", "WARNING"],
-            cwd=ROOT,
-            capture_output=True,
-            text=True,
-            env=env,
-            check=False,
-        )
-        return done.returncode == 0, done.stdout + done.stderr
+        serving = {"VARISTRAT_MODE": "serve", "VARISTRAT_DATA": folder, "VARISTRAT_HOSTS": "shop.example"}
+        return _run([PY, "manage.py", "check", "--deploy", "--fail-level", "WARNING"], env=serving)
 
 
 CHECKS = {
@@ -69,9 +77,9 @@ CHECKS = {
     "vitest": lambda: _run(["npx", "--no-install", "vitest", "run"], ROOT / "web"),
     "mypy": lambda: _run([str(BIN / "mypy"), "varistrat"]),
     "import contracts": lambda: _run([str(BIN / "lint-imports")]),
-    "migrations": lambda: _run([PY, "manage.py", "makemigrations", "--check", "--dry-run"]),
+    "types of the API": _types,
     "deploy settings": _serve,
-    "openapi snapshot and types": _openapi,
+    "migrations and API": _site,
     "formats and findings": _formats,
 }
 """The quickest first."""
@@ -79,18 +87,17 @@ CHECKS = {
 
 def write() -> None:
     """Bring the snapshots up to date."""
+    types = ["npx", "--no-install", "openapi-typescript", str(OPENAPI), "-o", str(TYPES), "--default-non-nullable=false"]
     for command, cwd in (
-        ([PY, "manage.py", "export_openapi_schema", "--api", "varistrat.api.api", "--indent", "1", "--output", str(OPENAPI)], ROOT),
-        (
-            ["npx", "--no-install", "openapi-typescript", str(OPENAPI), "-o", "src/api/schema.gen.ts", "--default-non-nullable=false"],
-            ROOT / "web",
-        ),
+        ([PY, "manage.py", *EXPORT, str(OPENAPI)], ROOT),
+        (types, ROOT / "web"),
         ([PY, "-m", "varistrat.core.interchange.published", "--write", str(SCHEMAS)], ROOT),
         ([str(BIN / "ruff"), "format", "-q", "."], ROOT),
     ):
         ok, text = _run(command, cwd)
         if not ok:
             raise SystemExit(text)
+    TYPES.write_text(_stamp(TYPES.read_text()) + TYPES.read_text())
 
 
 def main(names: list[str], beside: bool = False) -> int:
