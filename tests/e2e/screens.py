@@ -12,8 +12,9 @@ REST = """() => new Promise((done, fail) => {
   const watch = new MutationObserver(look);
   watch.observe(page, {attributes: true});
   setTimeout(() => { watch.disconnect(); fail(new Error("the page never came to rest, waiting for: " + window.awaited())); }, 60_000);
-  look(); })"""
-"""Told by the page itself (web/src/lib/rest.ts): nothing asked for is still to come, nothing is about to be asked."""
+  setTimeout(() => setTimeout(look)); })"""
+"""Told by the page itself (web/src/lib/rest.ts): nothing asked for is still to come, nothing is about to be asked. Not before what a click
+has set going is counted, which is told in a turn of its own."""
 
 
 class Screen:
