@@ -131,6 +131,11 @@ class MixingTests(SimpleTestCase):
         self.assertAlmostEqual(mix.solvent_grams, 904.2, 1)
         self.assertAlmostEqual(mix_for("ferric", 10, 1, stock_of("ferric", "anhydrous")).stock_grams, 108.5, 1)
 
+    def test_a_mix_has_its_limit_too(self) -> None:
+        self.assertGreater(mix_for("ferric", 10, 1000, of_baume(42)).stock, 0)
+        with self.assertRaisesRegex(InputError, "give up to 1000"):
+            mix_for("ferric", 10, 1000.5, of_baume(42))
+
     @given(st.floats(1, 39), st.floats(0.1, 50))
     def test_there_and_back(self, percent: float, litres: float) -> None:
         mix = mix_for("ferric", percent, litres, of_baume(42))

@@ -94,6 +94,11 @@ class ReadTests(SimpleTestCase):
         found = self.read(svg("M10,10 L20,10 L20,20 L10,20 Z", CLOSED))
         self.assertAlmostEqual(found.length, 150.0, 3)
 
+    def test_of_very_many_curves_the_first_four_hundred_are_looked_at(self) -> None:
+        small = ["M10,10 L20,10 L20,20 L10,20 Z"] * 400
+        self.assertAlmostEqual(self.read(svg(*small[1:], CLOSED)).length, 150.0, 3)
+        self.assertAlmostEqual(self.read(svg(*small, CLOSED)).length, 10.0, 3)
+
     def test_lines_and_arcs_of_a_dxf(self) -> None:
         document = ezdxf.filemanagement.new("R2010")
         space = document.modelspace()

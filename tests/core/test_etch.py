@@ -38,6 +38,12 @@ class EtchTableTests(SimpleTestCase):
         light, _ = self.mean(floats(4.0, 5.0), floats(4.0, 10.0))
         np.testing.assert_allclose(light, [(DARK + BRIGHT) / 2, 0.8 * DARK + 0.2 * BRIGHT], atol=3e-3)
 
+    def test_a_boundary_blurs_over_45_micrometres(self) -> None:
+        """Straight from one steel to the other within 0.0225 mm of the boundary: 0.01 beyond it 0.0225 + 0.01 of 0.045 are gone."""
+        light, _ = self.mean(floats(4.01, 4.03), floats(0.004, 0.004))
+        part = (light - DARK) / (BRIGHT - DARK)
+        np.testing.assert_allclose(part, [0.0325 / 0.045, 1.0], atol=0.06)
+
     def test_past_the_pile_it_looks_only_at_the_pile(self) -> None:
         light, _ = self.mean(floats(0.0, 10.0), floats(1.0, 1.0))
         np.testing.assert_allclose(light, DARK, atol=3e-3)

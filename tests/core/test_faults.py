@@ -129,6 +129,10 @@ class KnowledgeTests(SimpleTestCase):
         found = {s.cause: s.odds for s in find("outer_layer_lifts", {"outer_layer": 500.0}, {}).suspects}
         self.assertAlmostEqual(found["outer_thin"], 0.4 / (0.4 + 2.4 + 1.6), 6)
         self.assertAlmostEqual(found["not_tacked"], 2.4 / (0.4 + 2.4 + 1.6), 6)
+        # 0.09, 0.55 and 0.36 in words: the bounds are a tenth and a half
+        said = {s.cause: s.verdict for s in find("outer_layer_lifts", {"outer_layer": 500.0}, {}).suspects}
+        self.assertEqual((said["outer_thin"], said["not_tacked"]), ("unlikely", "likely"))
+        self.assertIn("possible", said.values())
         yes = {s.cause: s.odds for s in find("outer_layer_lifts", {}, {"outer_thin": True}).suspects}
         self.assertAlmostEqual(yes["outer_thin"], 4 * 0.95 / (4 * 0.95 + 5 * 0.03), 6)
         self.assertGreaterEqual(yes["outer_thin"], LIKELY)

@@ -13,7 +13,7 @@ from varistrat.core.bars.section import Section
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.heat.colours import glow, run_colour
+from varistrat.core.heat.colours import GLOW, glow, run_colour
 from varistrat.core.heat.fires import soak
 from varistrat.core.heat.fires.fired_tones import tones_after
 from varistrat.core.heat.fires.homogenisation import homogeneity, minutes_to_even, uneven
@@ -294,6 +294,7 @@ class FireTests(SimpleTestCase):
 
     def test_colours_in_words(self) -> None:
         self.assertEqual((glow(800) or (0, "", ""))[1], "full cherry")
-        self.assertIsNone(glow(400))
+        self.assertIsNone(glow(505))
+        self.assertEqual((glow(515) or (0.0, "", ""))[0], GLOW[0][0])
         self.assertEqual((run_colour(206) or (0, "", ""))[1], "faint straw")
         self.assertIsNone(run_colour(150))

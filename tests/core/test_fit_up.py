@@ -1,6 +1,7 @@
 """The last bench: sums with any unknown, balance solved for any of its numbers, the edge's test, the grade, the film, the card."""
 
 from typing import Any
+from unittest import mock
 
 from django.test import SimpleTestCase
 from hypothesis import given
@@ -222,6 +223,12 @@ class FilmTests(SimpleTestCase):
     @given(st.floats(0, 10), st.floats(0, 10))
     def test_lightness_rises_with_tone(self, a: float, b: float) -> None:
         self.assertLessEqual(lightness(min(a, b)), lightness(max(a, b)) + 1e-9)
+
+    def test_lightness_as_published(self) -> None:
+        """CIE 1976: a luminous share of 0.1842 is L* 50, one of 0.005 is 903.3 x 0.005 = 4.52."""
+        for share, l_star in ((0.1842, 50.0), (0.005, 4.52), (1.0, 100.0)):
+            with mock.patch("varistrat.core.finish.tone_apart.reflectance", return_value=share):
+                self.assertAlmostEqual(lightness(5.0), l_star, 1)
 
     def test_pairs_apart(self) -> None:
         close, wide = tone_apart(design("1084", "1075")), tone_apart(design("1084", "15n20"))

@@ -225,6 +225,11 @@ class FindingTests(SimpleTestCase):
     def test_how_far_is_too_far_is_the_smiths_to_say(self) -> None:
         strict = self.cut_from(260.0, side="spine", cut=40.0, blank={"allowance": 0.5, "stretch_most": 1.1})
         self.assertIn("stretched", self.codes(strict))
+        assert strict.placed.forge_map
+        most = strict.placed.forge_map.stretch()[0]
+        for part, told in ((0.98, True), (1.02, False)):
+            blank = {"allowance": 0.5, "stretch_most": part * most}
+            self.assertEqual("stretched" in self.codes(self.cut_from(260.0, side="spine", cut=40.0, blank=blank)), told, part)
 
     def test_a_bar_too_short(self) -> None:
         found = [f for f in self.cut_from(60.0).placed.checks() if f.code == "bar_too_short"]

@@ -5,6 +5,7 @@ from typing import Any
 
 from django.test import SimpleTestCase
 
+from varistrat.core.cutting.edge import EdgeSteel
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
@@ -120,6 +121,16 @@ class PlanTests(SimpleTestCase):
             self.assertGreater(len(steps), 5, key)
             self.assertNotIn("stop", [f.grade for s in steps for f in s.findings], key)
             self.assertTrue(all("nan" not in s.do and s.title for s in steps))
+
+
+class EdgeTests(SimpleTestCase):
+    def test_a_sliver_of_the_edge_has_no_say(self) -> None:
+        """Of 100 stations 3 of another steel are 3 % of the edge, 5 are 5 %: the bound is 4."""
+        worked = Worked.of(read_document(STARTERS["blank"].document()))
+        for few, says in ((3, ("1084",)), (5, ("1084", "15n20"))):
+            worked.__dict__["edge"] = [EdgeSteel(float(x), "15n20" if x < few else "1084", 0.4, 0.4) for x in range(100)]
+            worked.__dict__.pop("at_edge", None)
+            self.assertEqual(tuple(sorted(worked.at_edge)), says)
 
 
 class ReadingTests(SimpleTestCase):

@@ -64,6 +64,14 @@ class LooseTests(SimpleTestCase):
         grown = told({"thickness": 400.0}, {**pile, "width": 60.0})
         self.assertEqual(grown, {"weld_opens": "stop"})
 
+    def test_what_is_light_is_told_with_what_heals(self) -> None:
+        """A weld heals by about 30 % in all, a first pass brings 5 to 10."""
+        pile = {"kind": "stack", "layers": [{"steel": "1084", "thickness": 4}] * 5, "width": 30.0, "length": 80.0}
+        _, worked = self.rows([{"kind": "weld", "thickness": 19.6}], pile)  # type: ignore[misc]
+        light = next(f for r in ledger_of(worked) for f in r.findings if f.code == "weld_light")
+        self.assertIn("falls by 2 %. A first pass takes 5 to 10 %", light.why)
+        self.assertIn("about 30 % in all", light.why)
+
     def test_no_ready_start_has_a_weld_that_fails(self) -> None:
         for key, starter in STARTERS.items():
             worked = Worked.of(read_document(starter.document()))

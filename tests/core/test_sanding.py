@@ -11,6 +11,7 @@ from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.finish.sanding import pace, sanding
 from varistrat.core.shop import ShopData
+from varistrat.core.starters import DEFAULT_BLADE
 
 
 class GritTests(SimpleTestCase):
@@ -48,6 +49,15 @@ class SandingTests(SimpleTestCase):
         cm2 = (found.areas.faces + found.areas.spine + found.areas.plunge) / 100
         first = next(g for g in found.grits if g.grit == "P180")
         self.assertAlmostEqual(first.minutes, 40 * cm2 / 100 * (found.hardness / 60) ** 1.5, 6)
+        # what is hollow or narrow takes twice the time of its area
+        hollow = design("1084", "15n20")
+        grind = DEFAULT_BLADE["grind"] | {"ricasso": 20.0, "plunge": 8.0}
+        hollow = Worked.of(read_document(hollow.document.as_json() | {"blade": DEFAULT_BLADE | {"grind": grind}}))
+        awkward = sanding(hollow)
+        self.assertGreater(awkward.areas.plunge, 300)
+        cm2 = (awkward.areas.faces + awkward.areas.spine + awkward.areas.plunge) / 100
+        first = next(g for g in awkward.grits if g.grit == "P180")
+        self.assertAlmostEqual(first.minutes, 40 * cm2 / 100 * (awkward.hardness / 60) ** 1.5, 6)
         self.assertAlmostEqual(pace(60), 1.0)
         self.assertAlmostEqual(pace(55), 0.8776, 4)
 
