@@ -191,6 +191,15 @@ class CsvTests(SimpleTestCase):
         self.assertEqual(read_steels("key,C\n1084,0.86\n"), {"1084": {"composition": {"C": 0.86}}})
         self.assertEqual(read_steels("\ufeffkey,price\no1,7\n"), {"o1": {"price": 7.0}})
 
+    def test_no_more_than_a_shop_may_have_of_its_own_beside_ours(self) -> None:
+        names = [*built_in(), *(f"own{n}" for n in range(200))]
+        read_steels("\n".join(["key", *built_in()]))
+        with self.assertRaisesRegex(InputError, f"{len(names) + 1} steels, more than {len(names)}"):
+            read_steels("\n".join(["key", *names, "one more"]))
+        with self.assertRaisesRegex(InputError, "line"):
+            # so many are looked at, one by one
+            read_steels("\n".join(["key", *names]))
+
     def test_every_mistake_is_told_with_its_line(self) -> None:
         cases = {
             "a,b\n1,2\n": "line 1",
