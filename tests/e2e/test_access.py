@@ -210,7 +210,12 @@ class TabletTests(BrowserCase):
             expect(self.page.get_by_role("img", name=picture)).to_be_in_viewport()
         expect(self.page.get_by_role("img", name="End grain", exact=True)).to_be_in_viewport()
         expect(self.page.get_by_label("What it comes to")).to_be_in_viewport()
-        self.bar(3).click()
+        # every way to look, and the larger look, is within reach: on the blade, which has the most of them, too
+        for chosen in ("blade", 3):
+            self.bar(chosen).click()
+            ways = self.page.get_by_role("tablist", name="Ways to look").get_by_role("tab")
+            for way in [*ways.all(), self.page.get_by_role("button", name="Look larger")]:
+                expect(way).to_be_in_viewport(ratio=1)
         expect(self.page.get_by_text("One turn in").locator("visible=true")).to_be_visible()
         # and all of the plan goes on paper
         bars = self.screen().bars()

@@ -188,7 +188,7 @@ export function BarPlace() {
             aria-label="At the fire"
             // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
             tabIndex={0}
-            className="hidden max-h-28 overflow-y-auto border-t border-line p-3 max-[1100px]:block"
+            className="hidden max-h-28 overflow-y-auto border-t border-line p-3 max-[1100px]:block short:max-h-20 short:py-2"
           >
             {advice}
           </section>

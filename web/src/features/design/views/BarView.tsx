@@ -55,9 +55,11 @@ export function BarView({
   const subject = { document: { recipe: document.recipe, off: document.off }, bar, stages };
   const look = { subject, row, ground, onGround };
   return (
-    <div className={large ? "fixed inset-0 z-40 flex bg-panel" : "flex min-h-0 min-w-0 flex-1"}>
-      <div className="flex shrink-0 flex-col border-r border-line py-1">
-        <div role="tablist" aria-label="Ways to look" aria-orientation="vertical" className="flex flex-col">
+    <div className={large ? "fixed inset-0 z-40 flex bg-panel" : "flex min-h-0 min-w-0 flex-1 short:flex-col"}>
+      <div
+        className={`flex shrink-0 flex-col border-r border-line py-1 ${large ? "" : "short:flex-row short:border-r-0 short:border-b short:py-0"}`}
+      >
+        <div role="tablist" aria-label="Ways to look" className={large ? "flex flex-col" : "flex flex-col short:flex-row"}>
           {names.map((n) => (
             <button
               key={n}
@@ -65,13 +67,13 @@ export function BarView({
               role="tab"
               aria-selected={n === name}
               onClick={() => onView(n.toLowerCase())}
-              className={`min-h-10 px-3 text-left text-sm ${n === name ? "border-l-3 border-ink font-semibold" : "border-l-3 border-transparent text-quiet hover:text-ink"}`}
+              className={`min-h-10 border-l-3 px-3 text-left text-sm ${large ? "" : "short:border-b-3 short:border-l-0"} ${n === name ? "border-ink font-semibold" : "border-transparent text-quiet hover:text-ink"}`}
             >
               {n}
             </button>
           ))}
         </div>
-        <span className="mt-auto">
+        <span className={large ? "mt-auto" : "mt-auto short:mt-0 short:ml-auto"}>
           <Button
             kind="quiet"
             compact
