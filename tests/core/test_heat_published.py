@@ -118,6 +118,11 @@ class HardnessTests(SimpleTestCase):
 
 
 class HardenabilityTests(SimpleTestCase):
+    def test_the_base_diameter_of_every_stretch_of_carbon(self) -> None:
+        """ASTM A255, grain 7, inch: 0.162 at 0.30 % C, 0.2251, 0.2621, 0.283 at 0.70 %, 0.3121; held above 0.9 %."""
+        for c, inch in ((0.3, 0.162), (0.45, 0.2251), (0.6, 0.2621), (0.7, 0.283), (0.85, 0.3121), (0.95, 0.3207)):
+            self.assertAlmostEqual(hardenability.carbon_factor(c), inch, 4)
+
     def test_the_example_of_the_standard(self) -> None:
         # 0.22 C, grain 7: 0.119 x 3.667 x 1.126 x 1.036 x 1.929 x 1.75 = 1.72 inch
         got = hardenability.ideal_diameter({"Mn": 0.80, "Si": 0.18, "Ni": 0.10, "Cr": 0.43, "Mo": 0.25}, 0.22)
@@ -352,6 +357,10 @@ class GrainTests(SimpleTestCase):
     def test_hotter_is_coarser_and_the_scale_is_right(self) -> None:
         self.assertAlmostEqual(grain.astm(31.1), 6.72, delta=0.05)  # E112: 0.0312 mm is about 6.7
         sizes = [grain.grown(20, t, 15) for t in (800, 850, 950, 1100, 1200)]
+        # an hour at 900 C: (20^10 + 5.02e53 x 3600 x exp(-914000 / (8.314 x 1173)))^0.1 = 45.3; below 730 C there is no austenite to grow
+        self.assertAlmostEqual(grain.grown(20, 900, 60), 45.3, delta=0.1)
+        self.assertEqual(grain.grown(20, 725, 6000), 20)
+        self.assertGreater(grain.grown(20, 735, 6000), 20.1)
         self.assertEqual(sizes, sorted(sizes))
         self.assertGreater(grain.astm(sizes[0]), 7.5)
         self.assertLess(grain.astm(sizes[-1]), grain.COARSE)
