@@ -1,6 +1,6 @@
 """Published and hand-worked cases of what the fire does: each number here comes from outside the code it tests."""
 
-from math import pi
+from math import log10, pi
 
 import numpy as np
 from django.test import SimpleTestCase
@@ -115,6 +115,14 @@ class HardnessTests(SimpleTestCase):
         self.assertAlmostEqual(law.hrc(200, 2) - law.hrc(200, 1), -0.46, delta=0.05)
         self.assertIsNone(law.celsius(66.5))
         self.assertIsNone(law.celsius(40.0))
+
+
+    def test_no_temper_makes_it_harder_than_the_quench_left_it(self) -> None:
+        """Its line has 59 HRC at M = 11, 268.7 C: but quenched to 58 it never has it, and has 58 to there: M = 11.33, 285 C."""
+        law = temper.TemperLaw(62.0, -3.0, 58.0, 0.0)
+        self.assertIsNone(law.celsius(59.0))
+        self.assertAlmostEqual(law.celsius(58.0) or 0, 1000 * (10 + 4 / 3) / (20 + log10(2)) - 273.15, 6)
+        self.assertEqual(law.hrc(200.0), 58.0)
 
 
 class HardenabilityTests(SimpleTestCase):
