@@ -116,7 +116,6 @@ class HardnessTests(SimpleTestCase):
         self.assertIsNone(law.celsius(66.5))
         self.assertIsNone(law.celsius(40.0))
 
-
     def test_no_temper_makes_it_harder_than_the_quench_left_it(self) -> None:
         """Its line has 59 HRC at M = 11, 268.7 C: but quenched to 58 it never has it, and has 58 to there: M = 11.33, 285 C."""
         law = temper.TemperLaw(62.0, -3.0, 58.0, 0.0)
