@@ -105,6 +105,51 @@ class BeginTests(BuildsCase):
         self.assertFalse(builds_name(member("other").shop, "1084"))
 
 
+class SeenBeforeTests(BuildsCase):
+    """A request reads the build, waits its turn to write, and finds that another was there first."""
+
+    def test_what_is_written_down_does_not_bring_an_old_state_back(self) -> None:
+        build = self.begin()
+        seen = selectors.build_of(self.smith.shop, build.pk)
+        self.write(build, self.entry(self.op(build, "cut_stock"), "begun"))
+        for state in ("done", "resting"):
+            beginning.set_state(actor=self.smith, build=build, state=state)
+            self.write(seen, self.entry(self.op(build, "cut_stock"), "done", minute=5))
+            self.assertEqual(selectors.build_of(self.smith.shop, build.pk).state, state)
+            seen.state = "planned"
+
+    def test_the_book_is_told_by_the_plan_that_counts(self) -> None:
+        build = self.begin()
+        seen = selectors.build_of(self.smith.shop, build.pk)
+        said = {"id": str(uuid4()), "at": START.isoformat()}
+        beginning.amend(actor=self.smith, build=build, worked=short(70.0), why="a shorter one", entry=said)
+        seen.summary = {}
+        log.summary_as_kept(seen)
+        kept = selectors.build_of(self.smith.shop, build.pk)
+        self.assertEqual((kept.current, seen.current), (2, 2))
+
+    def test_a_build_that_was_taken_away_takes_no_more(self) -> None:
+        build = self.begin()
+        seen = selectors.build_of(self.smith.shop, build.pk)
+        beginning.take_away(actor=self.smith, build=build)
+        for change in (
+            lambda: self.write(seen, self.entry("", "begun")),
+            lambda: beginning.say(actor=self.smith, build=seen, said={"title": "x"}),
+            lambda: beginning.set_state(actor=self.smith, build=seen, state="done"),
+            lambda: beginning.put_back(actor=self.smith, build=seen),
+        ):
+            with self.assertRaises(NotFound):
+                change()
+
+    def test_steel_is_put_back_once(self) -> None:
+        (item,) = rack.add(actor=self.smith, items=[parse(RackItem, BAR)])
+        build = self.begin(takes={item.pk: 2})
+        seen = selectors.build_of(self.smith.shop, build.pk)
+        for one in (build, seen):
+            beginning.put_back(actor=self.smith, build=one)
+        self.assertEqual(rack.there(item), 2)
+
+
 class LogTests(BuildsCase):
     def setUp(self) -> None:
         super().setUp()

@@ -20,6 +20,7 @@ from varistrat.core.reading import problem_of, read_json
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services.keep import StaleWrite
 from varistrat.rack.services import NotEnough, PutBackAlready
+from varistrat.shop.services.marks import Overtaken
 from varistrat.shop.services.people import NotThere
 
 log = logging.getLogger(__name__)
@@ -117,6 +118,15 @@ def install(api: NinjaAPI) -> None:
     def _stale(request: HttpRequest, exc: StaleWrite) -> HttpResponse:
         return problem(
             409, "stale", "This design was saved elsewhere in between. Both versions are kept.", current=exc.current, kept=exc.kept
+        )
+
+    @api.exception_handler(Overtaken)
+    def _overtaken(request: HttpRequest, exc: Overtaken) -> HttpResponse:
+        return problem(
+            409,
+            "overtaken",
+            "Somebody changed this in the meantime; nothing was written. Look at it again before you change it.",
+            mark=exc.mark,
         )
 
     @api.exception_handler(NotEnough)

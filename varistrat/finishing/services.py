@@ -17,6 +17,7 @@ from varistrat.core.reading import parse
 from varistrat.designs.selectors import NotFound
 from varistrat.finishing.models import Bath, BathUse
 from varistrat.shop.models import Membership, Shop
+from varistrat.shop.services.marks import mark_of, unchanged
 
 MOST_BATHS = 200
 HISTORY = 100
@@ -76,10 +77,17 @@ def mix(*, actor: Membership, name: str, bath: CoreBath, mixed: datetime.date, n
     return row
 
 
+def mark_of_bath(bath: Bath) -> str:
+    """Of what may be said of it."""
+    return mark_of(bath, ("name", "temperature", "note", "gone"))
+
+
 @transaction.atomic
-def say(*, actor: Membership, bath_id: int, said: dict[str, object]) -> Bath:
-    """Another name, temperature, note, or that it is gone; what it was mixed as never changes."""
+def say(*, actor: Membership, bath_id: int, said: dict[str, object], base: str = "") -> Bath:
+    """Another name, temperature, note, or that it is gone; what it was mixed as never changes. base: its mark when it was looked at.
+    Raises Overtaken."""
     row = bath_of(actor.shop, bath_id).row
+    unchanged(base, mark_of_bath(row))
     for name, value in said.items():
         setattr(row, name, value)
     names = ("what", "strength", "temperature", "litres")

@@ -16,6 +16,7 @@ from varistrat.designs.models import Design
 from varistrat.designs.selectors import NotFound
 from varistrat.kiln.models import KilnProgram, KilnRow, KilnRun
 from varistrat.shop.models import Membership, Shop
+from varistrat.shop.services.marks import mark_of, unchanged
 from varistrat.shop.services.own import shop_data
 
 SPEEDS = (1.0, 60.0, 600.0)
@@ -31,9 +32,13 @@ def programs_of(shop: Shop) -> list[KilnProgram]:
     return list(KilnProgram.objects.filter(shop=shop))
 
 
+def mark_of_program(program: KilnProgram) -> str:
+    return mark_of(program, ("name", "segments"))
+
+
 @transaction.atomic
-def keep_program(*, actor: Membership, program: Program, program_id: int | None = None) -> KilnProgram:
-    """A new one, or another text of one that is kept."""
+def keep_program(*, actor: Membership, program: Program, program_id: int | None = None, base: str = "") -> KilnProgram:
+    """A new one, or another text of one that is kept; base: its mark when it was looked at. Raises Overtaken."""
     segments = [s.model_dump() for s in program.segments]
     if program_id is None:
         if KilnProgram.objects.filter(shop=actor.shop).count() >= MOST_PROGRAMS:
@@ -42,6 +47,7 @@ def keep_program(*, actor: Membership, program: Program, program_id: int | None 
     kept = KilnProgram.objects.filter(shop=actor.shop, pk=program_id).first()
     if kept is None:
         raise NotFound("program")
+    unchanged(base, mark_of_program(kept))
     kept.name, kept.segments = program.name, segments
     kept.save()
     return kept

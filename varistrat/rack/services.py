@@ -16,6 +16,7 @@ from varistrat.designs.models import Design
 from varistrat.designs.selectors import NotFound
 from varistrat.rack.models import Item, Movement
 from varistrat.shop.models import Membership
+from varistrat.shop.services.marks import mark_of, unchanged
 
 MOST_ITEMS = 5_000
 """In one shop's rack."""
@@ -179,9 +180,16 @@ def put_back(*, actor: Membership, act: uuid.UUID) -> list[Movement]:
     return back
 
 
+def mark_of_item(item: Item) -> str:
+    """Of what may be said of it."""
+    return mark_of(item, (*SAID, "each"))
+
+
 @transaction.atomic
-def say(*, actor: Membership, item: Item, said: Mapping[str, Any]) -> Item:
-    """Where it lies, a note, when it runs low, what one piece cost."""
+def say(*, actor: Membership, item: Item, said: Mapping[str, Any], base: str = "") -> Item:
+    """Where it lies, a note, when it runs low, what one piece cost; base: its mark when it was looked at. Raises Overtaken."""
+    item.refresh_from_db()
+    unchanged(base, mark_of_item(item))
     for name, value in said.items():
         if name in (*SAID, "each"):
             setattr(item, name, value)

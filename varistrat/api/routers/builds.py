@@ -70,13 +70,14 @@ def _out(build: Build) -> BuildOut:
         id=build.pk, uid=build.uid, title=build.title, who=build.who, due=build.due, state=build.state, made=build.made,  # type: ignore[arg-type]
         by=build.by.get_username() if build.by else "", design=build.design_id, design_name=design.name if design else "",
         order=build.order_id, order_title=order.title if order else "", laid_aside=build.act is not None, plan=build.current,
+        mark=beginning.mark_of_build(build),
         picture=f"/api/builds/{build.pk}/picture.png", summary=log.summary_as_kept(build),
     )  # fmt: skip
 
 
 def _order_out(order: Order) -> OrderOut:
     names = ("id", "who", "title", "purpose", "promised", "price", "must", "state", "made")
-    return OrderOut(**{n: getattr(order, n) for n in names}, builds=[b.pk for b in order.builds.all()])
+    return OrderOut(**{n: getattr(order, n) for n in names}, builds=[b.pk for b in order.builds.all()], mark=ordering.mark_of_order(order))
 
 
 def _card(request: HttpRequest, found: Build) -> Card:
@@ -116,7 +117,7 @@ def take_order(request: HttpRequest, asked: OrderIn) -> tuple[int, OrderOut]:
 @router.put("/orders/{order_id}", response={200: OrderOut, **PROBLEMS}, auth=smith)
 def change_order(request: HttpRequest, order_id: int, asked: OrderIn) -> OrderOut:
     order = selectors.order_of(asker(request).shop, order_id)
-    return _order_out(ordering.change(actor=asker(request), order=order, said=asked.dict()))
+    return _order_out(ordering.change(actor=asker(request), order=order, said=asked.dict(), base=asked.base))
 
 
 @router.get("/purposes", response={200: list[Suggested], **PROBLEMS})
@@ -177,11 +178,10 @@ def say(request: HttpRequest, build_id: int, asked: BuildSayIn) -> BuildOut:
     actor = asker(request)
     found = selectors.build_of(actor.shop, build_id)
     said = asked.dict(exclude_unset=True)
-    if (state := said.pop("state", None)) is not None:
-        beginning.set_state(actor=actor, build=found, state=state)
+    base = said.pop("base", "")
     if said.get("order") is not None:
         said["order"] = selectors.order_of(actor.shop, said["order"])
-    beginning.say(actor=actor, build=found, said={n: v for n, v in said.items() if v is not None or n in ("due", "order")})
+    beginning.say(actor=actor, build=found, said={n: v for n, v in said.items() if v is not None or n in ("due", "order")}, base=base)
     return _out(selectors.build_of(actor.shop, build_id))
 
 
@@ -227,7 +227,7 @@ def amend(request: HttpRequest, build_id: int, asked: AmendIn) -> BuildOut:
     found = selectors.build_of(asker(request).shop, build_id)
     entry = {"id": str(asked.id), "at": asked.at.isoformat()}
     worked = predict.work_out(asked.document)
-    return _out(beginning.amend(actor=asker(request), build=found, worked=worked, why=asked.why, entry=entry))
+    return _out(beginning.amend(actor=asker(request), build=found, worked=worked, why=asked.why, entry=entry, base=asked.base))
 
 
 @router.get("/{build_id}/entries", response={200: list[RecordOut], **PROBLEMS})

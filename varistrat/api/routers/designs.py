@@ -30,6 +30,7 @@ def _out(design: Design, revision: Revision, shop: ShopData) -> DesignOut | Json
         "id": design.pk,
         "name": design.name,
         "about": design.about,
+        "mark": keep.mark_of_design(design),
         "changed": design.changed,
         "current": revision.number,
     }
@@ -45,6 +46,7 @@ def _line(design: Design, digest: str) -> DesignLine:
         id=design.pk,
         name=design.name,
         about=design.about,
+        mark=keep.mark_of_design(design),
         changed=design.changed,
         current=design.current,
         picture=f"/api/designs/{design.pk}/picture.png?v={digest[:16]}",
@@ -128,7 +130,8 @@ def save(request: HttpRequest, design_id: int, asked: SaveIn) -> DesignLine:
 @router.patch("/{design_id}", response={200: DesignLine, **PROBLEMS}, auth=smith)
 def describe(request: HttpRequest, design_id: int, asked: AboutIn) -> DesignLine:
     """What is said of it on the bench."""
-    design = keep.describe_design(actor=asker(request), design=selectors.design_of(asker(request).shop, design_id), about=asked.about)
+    found = selectors.design_of(asker(request).shop, design_id)
+    design = keep.describe_design(actor=asker(request), design=found, about=asked.about, base=asked.base)
     return _line(design, selectors.revision_of(design).digest)
 
 

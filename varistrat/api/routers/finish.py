@@ -204,7 +204,8 @@ def fit_up_sums(request: HttpRequest, asked: DocumentIn) -> list[SumOut]:
 def _out(kept: Kept) -> BathOut:
     row, core = kept.row, kept.core
     return BathOut(
-        id=row.pk, name=row.name, bath=core, says=core.etchant.says, mixed=row.mixed, gone=row.gone, note=row.note, used=core.used,
+        id=row.pk, name=row.name, bath=core, says=core.etchant.says, mixed=row.mixed, gone=row.gone, note=row.note,
+        mark=services.mark_of_bath(row), used=core.used,
         capacity=core.capacity, renew=core.used >= RENEW_AT, uses=kept.uses, last=kept.last, dissolved=kept.elements,
         bicarbonate=core.bicarbonate, waste=core.etchant.waste,
     )  # fmt: skip
@@ -235,8 +236,9 @@ def one_bath(request: HttpRequest, bath_id: int) -> BathDetailOut:
 @router.patch("/baths/{bath_id}", response={200: BathOut, **PROBLEMS}, auth=smith)
 def say_bath(request: HttpRequest, bath_id: int, asked: BathSayIn) -> BathOut:
     """Its name, temperature, note; or the day it was given away (null: it is there after all)."""
-    said = asked.dict(exclude_unset=True)
-    services.say(actor=asker(request), bath_id=bath_id, said={n: v for n, v in said.items() if v is not None or n == "gone"})
+    said = asked.dict(exclude_unset=True, exclude={"base"})
+    changes = {n: v for n, v in said.items() if v is not None or n == "gone"}
+    services.say(actor=asker(request), bath_id=bath_id, said=changes, base=asked.base)
     return _out(services.bath_of(asker(request).shop, bath_id))
 
 

@@ -14,6 +14,7 @@ from varistrat.api.schemas.kiln import (
     KeptProgramOut,
     KilnRunLineOut,
     KilnRunOut,
+    ProgramAgainIn,
     ProgramCheckOut,
     ProgramCsvIn,
     ProgramIn,
@@ -39,7 +40,7 @@ CSV: dict[str, Any] = {"responses": {200: {"content": {"text/csv": {}}}}}
 
 
 def _kept(p: KilnProgram) -> KeptProgramOut:
-    return KeptProgramOut(id=p.pk, program=Program(name=p.name, segments=p.segments))
+    return KeptProgramOut(id=p.pk, mark=services.mark_of_program(p), program=Program(name=p.name, segments=p.segments))
 
 
 @router.get("/programs", response={200: list[KeptProgramOut], **PROBLEMS})
@@ -53,8 +54,9 @@ def keep(request: HttpRequest, asked: Program) -> KeptProgramOut:
 
 
 @router.put("/programs/{program_id}", response={200: KeptProgramOut, **PROBLEMS}, auth=smith)
-def rewrite(request: HttpRequest, program_id: int, asked: Program) -> KeptProgramOut:
-    return _kept(services.keep_program(actor=asker(request), program=asked, program_id=program_id))
+def rewrite(request: HttpRequest, program_id: int, asked: ProgramAgainIn) -> KeptProgramOut:
+    program = Program(name=asked.name, segments=asked.segments)
+    return _kept(services.keep_program(actor=asker(request), program=program, program_id=program_id, base=asked.base))
 
 
 @router.delete("/programs/{program_id}", response={200: list[KeptProgramOut], **PROBLEMS}, auth=smith)

@@ -62,7 +62,7 @@ def _out(one: Counted, data: ShopData) -> ItemOut:
         id=i.pk, code=i.code, steel=i.steel, steel_name=steel.name if steel else i.steel, form=i.form, width=i.width,
         thickness=i.thickness, wall=i.wall, length=i.length, size=size_of(*sizes), there=one.there, grams_each=each, mass=each * one.there,
         each=i.each, worth=None if i.each is None else i.each * one.there, batch=i.batch, bought=i.bought, source=i.source,
-        place=i.place, note=i.note, low=i.low, runs_low=low, moved=one.moved,
+        place=i.place, note=i.note, low=i.low, mark=services.mark_of_item(i), runs_low=low, moved=one.moved,
         offcut_of=i.design.name if i.design else ("a design that is gone" if i.document else ""), design=i.design_id,
         picture=f"/api/rack/items/{i.pk}/picture.png" if i.document else "",
     )  # fmt: skip
@@ -106,7 +106,7 @@ def add(request: HttpRequest, asked: AddIn) -> tuple[int, RackOut]:
 def say(request: HttpRequest, item_id: int, asked: SayIn) -> RackOut:
     said = asked.dict(exclude_unset=True)
     texts = {n: v or "" for n, v in said.items() if n in ("batch", "source", "place", "note")}
-    services.say(actor=asker(request), item=selectors.item_of(asker(request).shop, item_id).item, said=said | texts)
+    services.say(actor=asker(request), item=selectors.item_of(asker(request).shop, item_id).item, said=said | texts, base=asked.base)
     return _rack(request)
 
 

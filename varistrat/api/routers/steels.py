@@ -129,7 +129,7 @@ def remove_steel(request: HttpRequest, key: str) -> list[SteelOut]:
 
 @router.put("/steels-in-use", response={200: list[str], **PROBLEMS}, auth=smith)
 def set_in_use(request: HttpRequest, asked: InUseIn) -> list[str]:
-    return set_steels_in_use(actor=asker(request), keys=asked.keys)
+    return set_steels_in_use(actor=asker(request), keys=asked.keys, base=asked.base)
 
 
 @router.post("/steels/{key}/bring-back", response={200: list[SteelOut], **PROBLEMS}, auth=smith)

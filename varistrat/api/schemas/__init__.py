@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 from ninja import Schema
 from pydantic import Field
 
+from varistrat.api.schemas.marks import Base
 from varistrat.api.schemas.shop import ShopOut
 from varistrat.core.design.document import Document
 from varistrat.core.design.ledger import Child, Row
@@ -32,6 +33,7 @@ class ProblemBody(Schema):
     problems: list[ProblemOut]
     current: int | None = None
     kept: int | None = None
+    mark: str | None = None
 
 
 class PreferencesOut(Schema):
@@ -151,9 +153,12 @@ class CatalogueOut(Schema):
 
 
 class DesignLine(Schema):
+    """mark: of what is said of it on the bench."""
+
     id: int
     name: str
     about: str
+    mark: str
     changed: datetime
     current: int
     picture: str
@@ -163,6 +168,7 @@ class DesignOut(Schema):
     id: int
     name: str
     about: str
+    mark: str
     changed: datetime
     current: int
     document: Document
@@ -199,6 +205,9 @@ class DesignIn(Schema):
 
 
 class AboutIn(Schema):
+    """base: the design's mark when it was looked at."""
+
+    base: Base = ""
     about: str = Field(max_length=400)
 
 

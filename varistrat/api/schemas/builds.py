@@ -8,6 +8,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from varistrat.api.schemas.marks import Base
 from varistrat.api.schemas.rack import KeepIn
 from varistrat.api.schemas.stock import WayOutOut
 from varistrat.core.build.entry import AnyEntry
@@ -27,8 +28,8 @@ AT_ONCE = 500
 
 @dataclass(frozen=True)
 class BuildOut:
-    """design, order: ids; laid_aside: steel was taken for it from the rack; plan: number of the one that counts. A plain dataclass: a
-    book may hold thousands."""
+    """design, order: ids; laid_aside: steel was taken for it from the rack; plan: number of the one that counts;
+    mark: alike while nothing that may be said of it is changed. A plain dataclass: a book may hold thousands."""
 
     id: int
     uid: UUID
@@ -44,6 +45,7 @@ class BuildOut:
     order_title: str
     laid_aside: bool
     plan: int
+    mark: str
     picture: str
     summary: BuildSummary
 
@@ -69,8 +71,9 @@ class BeginIn(Schema):
 
 
 class BuildSayIn(Schema):
-    """What is left out stays."""
+    """What is left out stays. base: the build's mark when it was looked at."""
 
+    base: Base = ""
     title: Title | None = None
     who: Who | None = None
     due: date | None = None
@@ -123,8 +126,9 @@ class RecordOut:
 
 
 class AmendIn(Schema):
-    """id, at: of the entry that says so in the log, made by who asks."""
+    """id, at: of the entry that says so in the log, made by who asks; base: number of the plan that was looked at."""
 
+    base: int | None = Field(None, ge=1, lt=2**31)
     id: UUID
     at: datetime
     document: Document
@@ -142,7 +146,7 @@ class BuildWaysOut(Schema):
     ways: list[WayOutOut]
 
 
-class OrderIn(Schema):
+class OrderSaid(Schema):
     who: Annotated[str, Field(min_length=1, max_length=120)]
     title: Title
     purpose: Purpose = ""
@@ -152,9 +156,16 @@ class OrderIn(Schema):
     state: OrderState = "open"
 
 
-class OrderOut(OrderIn):
+class OrderIn(OrderSaid):
+    """base: its mark when it was looked at."""
+
+    base: Base = ""
+
+
+class OrderOut(OrderSaid):
     """builds: ids of those that answer it."""
 
+    mark: str
     id: int
     made: datetime
     builds: list[int]

@@ -7,6 +7,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from varistrat.api.schemas.marks import Base
 from varistrat.core.blade.areas import Areas
 from varistrat.core.build.card import Card
 from varistrat.core.design.document import Document
@@ -196,6 +197,9 @@ class BathIn(Schema):
 
 
 class BathSayIn(Schema):
+    """What is left out stays. base: the bath's mark when it was looked at."""
+
+    base: Base = ""
     name: str | None = Field(None, min_length=1, max_length=120)
     temperature: float | None = None
     note: str | None = Field(None, max_length=400)
@@ -220,6 +224,7 @@ class BathOut(Schema):
     mixed: datetime.date
     gone: datetime.date | None
     note: str
+    mark: str
     used: float
     capacity: float
     renew: bool

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 from ninja import Schema
 from pydantic import Field
 
+from varistrat.api.schemas.marks import Base
 from varistrat.core.design.document import Document
 from varistrat.core.findings import Finding
 from varistrat.core.kiln.program import Program
@@ -23,7 +24,14 @@ class ProgramIn(Schema):
 
 class KeptProgramOut(Schema):
     id: int
+    mark: str
     program: Program
+
+
+class ProgramAgainIn(Program):
+    """base: the mark that the kept one had when it was looked at."""
+
+    base: Base = ""
 
 
 class ProgramCheckOut(Schema):

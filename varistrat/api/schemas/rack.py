@@ -8,6 +8,7 @@ from uuid import UUID
 from ninja import Schema
 from pydantic import Field
 
+from varistrat.api.schemas.marks import Base
 from varistrat.core.design.document import Document
 from varistrat.core.rack.item import MOST_GRAMS, RackItem
 from varistrat.core.rack.typed import Unit
@@ -41,6 +42,7 @@ class ItemOut:
     place: str
     note: str
     low: float | None
+    mark: str
     runs_low: bool
     moved: datetime | None
     offcut_of: str
@@ -86,8 +88,9 @@ class MoveIn(Schema):
 
 
 class SayIn(Schema):
-    """What may be said of an item later; what is left out stays."""
+    """What may be said of an item later; what is left out stays. base: the item's mark when it was looked at."""
 
+    base: Base = ""
     batch: str | None = Field(None, max_length=120)
     bought: date | None = None
     source: str | None = Field(None, max_length=120)

@@ -98,6 +98,9 @@ class TakenOut(Schema):
 
 
 class InUseIn(Schema):
+    """base: those that were in use when they were looked at."""
+
+    base: list[Key] | None = Field(None, max_length=300)
     keys: list[Key] = Field(max_length=300)
 
 

@@ -8,7 +8,7 @@ from uuid import UUID
 from django.db import transaction
 
 from varistrat.builds.models import Build, BuildPlan, Order
-from varistrat.builds.services.log import refresh, write
+from varistrat.builds.services.log import as_it_stands, refresh, write
 from varistrat.builds.services.photos import clear_away
 from varistrat.core.build.plan import Plan
 from varistrat.core.design.worked import Worked
@@ -17,10 +17,17 @@ from varistrat.core.learning.factors import FACTORS
 from varistrat.designs.models import Design
 from varistrat.rack import services as rack
 from varistrat.shop.models import Membership
+from varistrat.shop.services.marks import mark_of, unchanged
 
 MOST_BUILDS = 5_000
 """In one shop's book."""
 SAID = ("title", "who", "due", "order")
+MARKED = (*SAID, "state")
+
+
+def mark_of_build(build: Build) -> str:
+    """Of what may be said of it."""
+    return mark_of(build, MARKED)
 
 
 class Begun(Exception):
@@ -65,11 +72,14 @@ def write_plan(actor: Membership, build: Build, plan: Plan) -> BuildPlan:
 
 
 @transaction.atomic
-def amend(*, actor: Membership, build: Build, worked: Worked, why: str, entry: dict[str, Any]) -> Build:
-    """Change the plan on the way; `entry` (id, at) says so in the log. The same entry twice changes it once. Raises InputError."""
-    build.refresh_from_db()
+def amend(*, actor: Membership, build: Build, worked: Worked, why: str, entry: dict[str, Any], base: int | None = None) -> Build:
+    """Change the plan on the way; `entry` (id, at) says so in the log. The same entry twice changes it once; base: number of the plan that
+    was looked at. Raises InputError; Overtaken when another plan counts by now."""
+    as_it_stands(build)
     if build.records.filter(uid=entry["id"]).exists():
         return build
+    if base is not None:
+        unchanged(str(base), str(build.current))
     plan = Plan.begun(worked, build.current + 1, why)
     write_plan(actor, build, plan)
     build.current = plan.number
@@ -82,8 +92,12 @@ def amend(*, actor: Membership, build: Build, worked: Worked, why: str, entry: d
 
 
 @transaction.atomic
-def say(*, actor: Membership, build: Build, said: Mapping[str, Any]) -> Build:
-    """Its title, for whom, by when, for which order."""
+def say(*, actor: Membership, build: Build, said: Mapping[str, Any], base: str = "") -> Build:
+    """Its title, for whom, by when, for which order, its state; base: its mark when it was looked at. Raises Overtaken."""
+    as_it_stands(build)
+    unchanged(base, mark_of_build(build))
+    if (state := said.get("state")) is not None:
+        set_state(actor=actor, build=build, state=state)
     names = [n for n in said if n in SAID]
     for name in names:
         setattr(build, name, said[name])
@@ -94,7 +108,7 @@ def say(*, actor: Membership, build: Build, said: Mapping[str, Any]) -> Build:
 @transaction.atomic
 def set_state(*, actor: Membership, build: Build, state: str) -> Build:
     """Resting, done, given up, or at work again."""
-    build.refresh_from_db()
+    as_it_stands(build)
     begun = build.records.exists()
     if state == Build.State.PLANNED and begun:
         state = Build.State.WORK
@@ -110,7 +124,7 @@ def count_odd(*, actor: Membership, build: Build, kind: str, kept: bool) -> Buil
     """Whether what one kind of operation took in this build counts, though it is odd. Raises InputError for a kind there is not."""
     if kind not in {f.kind for f in FACTORS}:
         raise InputError.at("kind", f"nothing is learned of {kind[:40]!r}", f"use one of {', '.join(f.kind for f in FACTORS)}")
-    build.refresh_from_db()
+    as_it_stands(build)
     build.kept_odd = sorted({*build.kept_odd, kind} if kept else {*build.kept_odd} - {kind})
     build.save(update_fields=["kept_odd"])
     return build
@@ -119,6 +133,7 @@ def count_odd(*, actor: Membership, build: Build, kind: str, kept: bool) -> Buil
 @transaction.atomic
 def put_back(*, actor: Membership, build: Build) -> Build:
     """The steel that was laid aside for it, back into the rack. Raises PutBackAlready, NotEnough."""
+    as_it_stands(build)
     if build.act:
         rack.put_back(actor=actor, act=build.act)
         build.act = None
@@ -129,6 +144,7 @@ def put_back(*, actor: Membership, build: Build) -> Build:
 @transaction.atomic
 def take_away(*, actor: Membership, build: Build) -> None:
     """A build of which nothing was written down yet; its steel goes back. Raises Begun."""
+    as_it_stands(build)
     if build.records.exists():
         raise Begun
     put_back(actor=actor, build=build)

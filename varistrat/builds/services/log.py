@@ -17,6 +17,7 @@ from varistrat.core.build.state import state_of
 from varistrat.core.build.summary import BuildSummary, summary_of
 from varistrat.core.errors import InputError
 from varistrat.core.reading import let_go, problem_of
+from varistrat.designs.selectors import NotFound
 from varistrat.shop.models import Membership
 
 MOST_RECORDS = 20_000
@@ -70,6 +71,7 @@ def _read(data: Any, by_server: bool) -> Entry:
 @transaction.atomic
 def write(*, actor: Membership, build: Build, entries: Sequence[Any], by_server: bool = False) -> Kept:
     """Keep those that can be used. by_server: also changes of the plan, which only the server writes."""
+    as_it_stands(build)
     said: dict[str, Record] = {}
     kept, refused = [], []
     for data in entries:
@@ -94,8 +96,18 @@ def write(*, actor: Membership, build: Build, entries: Sequence[Any], by_server:
     return Kept(kept, refused)
 
 
+def as_it_stands(build: Build) -> None:
+    """What was read of it before this transaction may be old. Raises NotFound when it is gone."""
+    try:
+        build.refresh_from_db()
+    except Build.DoesNotExist as e:
+        raise NotFound("build") from e
+
+
+@transaction.atomic
 def refresh(build: Build) -> BuildSummary:
-    """Bring what the book tells of it up to date; the first record sets it to work."""
+    """Bring what the book tells of it up to date; the first record sets it to work. Raises NotFound."""
+    as_it_stands(build)
     entries = entries_of(build)
     summary = summary_of(plan_of(build), state_of(entries))
     build.summary = SUMMARY.dump_python(summary, mode="json")

@@ -8,9 +8,15 @@ from django.db import transaction
 from varistrat.builds.models import Order
 from varistrat.core.errors import InputError
 from varistrat.shop.models import Membership
+from varistrat.shop.services.marks import mark_of, unchanged
 
 MOST_ORDERS = 5_000
 SAID = ("who", "title", "purpose", "promised", "price", "must", "state")
+
+
+def mark_of_order(order: Order) -> str:
+    """Of what may be said of it."""
+    return mark_of(order, SAID)
 
 
 @transaction.atomic
@@ -22,7 +28,10 @@ def take(*, actor: Membership, said: Mapping[str, Any]) -> Order:
 
 
 @transaction.atomic
-def change(*, actor: Membership, order: Order, said: Mapping[str, Any]) -> Order:
+def change(*, actor: Membership, order: Order, said: Mapping[str, Any], base: str = "") -> Order:
+    """base: its mark when it was looked at. Raises Overtaken."""
+    order.refresh_from_db()
+    unchanged(base, mark_of_order(order))
     for name in SAID:
         setattr(order, name, said[name])
     order.save()

@@ -14,6 +14,7 @@ from varistrat.core.errors import InputError
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.selectors import BIN_DAYS, NotFound
 from varistrat.shop.models import Membership
+from varistrat.shop.services.marks import mark_of, unchanged
 
 MOST_DESIGNS, MOST_SAVES = 5_000, 20_000
 """Of a shop, with its bin; of one design."""
@@ -73,8 +74,16 @@ def save_design(
     raise StaleWrite(design.current, kept.number)
 
 
+def mark_of_design(design: Design) -> str:
+    """Of what is said of it on the bench."""
+    return mark_of(design, ("about",))
+
+
 @transaction.atomic
-def describe_design(*, actor: Membership, design: Design, about: str) -> Design:
+def describe_design(*, actor: Membership, design: Design, about: str, base: str = "") -> Design:
+    """base: its mark when it was looked at. Raises Overtaken."""
+    design.refresh_from_db()
+    unchanged(base, mark_of_design(design))
     design.about = about.strip()[:400]
     design.save(update_fields=["about", "changed"])
     return design

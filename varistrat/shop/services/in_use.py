@@ -4,6 +4,7 @@ from django.db import transaction
 
 from varistrat.core.errors import InputError
 from varistrat.shop.models import Membership, Shop
+from varistrat.shop.services.marks import Overtaken
 from varistrat.shop.services.own import shop_data
 
 
@@ -14,9 +15,12 @@ def steels_in_use(shop: Shop) -> list[str]:
 
 
 @transaction.atomic
-def set_steels_in_use(*, actor: Membership, keys: list[str]) -> list[str]:
-    """Raises InputError for a steel there is not."""
+def set_steels_in_use(*, actor: Membership, keys: list[str], base: list[str] | None = None) -> list[str]:
+    """base: those in use when they were looked at. Raises InputError for a steel there is not, Overtaken when others are in use by now."""
     shop = actor.shop
+    shop.refresh_from_db(fields=["in_use"])
+    if base is not None and set(base) != set(steels_in_use(shop)):
+        raise Overtaken("")
     known = shop_data(shop).steels
     for key in keys:
         if key not in known:

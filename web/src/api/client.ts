@@ -72,6 +72,7 @@ function problemOf(status: number, error: unknown): Error {
     problems: body?.problems ?? [],
     current: body?.current,
     kept: body?.kept,
+    mark: body?.mark,
   });
 }
 
@@ -145,6 +146,11 @@ export function keepFile(file: Blob, name: string): void {
   link.download = name;
   link.click();
   window.setTimeout(() => URL.revokeObjectURL(url), 10_000);
+}
+
+/** Somebody changed it in the meantime: the mark it has now; null when something else went wrong. */
+export function overtakenBy(e: unknown): string | null {
+  return e instanceof Problem && e.body.code === "overtaken" ? (e.body.mark ?? "") : null;
 }
 
 /** What went wrong, in a line: the first problem with its cure, or the message. */

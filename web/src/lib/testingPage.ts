@@ -16,6 +16,9 @@ vi.stubGlobal(
   },
 );
 
+/** Names in these tests have no sign that a selector would take for its own. */
+vi.stubGlobal("CSS", { escape: (text: string) => text });
+
 /** Addresses of a page begin where the page stands; Node knows no page. */
 vi.stubGlobal(
   "Request",

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, ask, whatWentWrong } from "../../api/client";
+import { api, ask, overtakenBy, whatWentWrong } from "../../api/client";
 import type { Order } from "../../api/types";
 import { Only, RoleNote, useSay } from "../../app/session";
 import { parseNumber } from "../../lib/units";
@@ -11,7 +11,7 @@ import { useToast } from "../../ui/toast";
 import { buildAddress } from "../build/where";
 import { dueText } from "./words";
 
-type Said = Omit<Order, "id" | "made" | "builds">;
+type Said = Omit<Order, "id" | "made" | "builds" | "mark">;
 const FRESH: Said = { who: "", title: "", purpose: "", promised: null, price: null, must: "", state: "open" };
 const PURPOSES: { value: Said["purpose"]; label: string }[] = [
   { value: "", label: "not said" },
@@ -78,6 +78,7 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
   const [said, setSaid] = useState<Said>(order ?? FRESH);
   const [price, setPrice] = useState(order?.price?.toString() ?? "");
   const [wrong, setWrong] = useState("");
+  const [base, setBase] = useState(order?.mark ?? "");
   const queries = useQueryClient();
   const toast = useToast();
   const put = (more: Partial<Said>) => setSaid({ ...said, ...more });
@@ -88,7 +89,7 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
     const { who, title, purpose, promised, must, state } = said;
     const body = { who: who.trim(), title: title.trim(), purpose, promised, must, state, price: money?.ok ? money.value : null };
     const asking = order
-      ? ask(api.PUT("/api/builds/orders/{order_id}", { params: { path: { order_id: order.id } }, body }))
+      ? ask(api.PUT("/api/builds/orders/{order_id}", { params: { path: { order_id: order.id } }, body: { ...body, base } }))
       : ask(api.POST("/api/builds/orders", { body }));
     asking
       .then(() => {
@@ -96,7 +97,14 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
         toast(order ? "The order is changed." : "The order is taken.");
         onClose();
       })
-      .catch((e) => setWrong(whatWentWrong(e)));
+      .catch((e) => {
+        const mark = overtakenBy(e);
+        if (mark === null) return setWrong(whatWentWrong(e));
+        // what was typed stays; theirs is behind it in the list
+        setBase(mark);
+        void queries.invalidateQueries({ queryKey: ["orders"] });
+        setWrong("Somebody changed this order in the meantime. Save again to put yours in its place, or close this to see theirs.");
+      });
   };
   return (
     <Modal open onClose={onClose} title={order ? "The order" : "A new order"}>

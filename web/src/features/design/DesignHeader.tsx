@@ -3,7 +3,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { Ellipsis } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, ask, whatWentWrong } from "../../api/client";
+import { api, ask, overtakenBy, whatWentWrong } from "../../api/client";
 import type { DesignFull } from "../../api/types";
 import { Only, useSay } from "../../app/session";
 import { Button, Modal, Notice } from "../../ui";
@@ -204,17 +204,24 @@ export function MoreMenu({
 }
 
 /** What is said of the design on the bench. */
-export function About({ id, about, open, onClose }: { id: number; about: string; open: boolean; onClose: () => void }) {
-  const [text, setText] = useState(about);
+export function About({ design, open, onClose }: { design: DesignFull; open: boolean; onClose: () => void }) {
+  const [text, setText] = useState(design.about);
+  const [base, setBase] = useState(design.mark);
   const [problem, setProblem] = useState("");
   const queries = useQueryClient();
   const keep = () =>
-    ask(api.PATCH("/api/designs/{design_id}", { params: { path: { design_id: id } }, body: { about: text } }))
+    ask(api.PATCH("/api/designs/{design_id}", { params: { path: { design_id: design.id } }, body: { about: text, base } }))
       .then(() => {
         queries.invalidateQueries({ queryKey: ["designs"] });
         onClose();
       })
-      .catch((e) => setProblem(whatWentWrong(e)));
+      .catch((e) => {
+        const mark = overtakenBy(e);
+        if (mark === null) return setProblem(whatWentWrong(e));
+        setBase(mark);
+        queries.invalidateQueries({ queryKey: ["designs"] });
+        setProblem("Somebody changed this text in the meantime. Keep it again to put yours in its place, or close this to leave theirs.");
+      });
   return (
     <Modal open={open} onClose={onClose} title="What it is">
       <label className="block">

@@ -205,7 +205,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
           </Suspense>
         )}
       </main>
-      {dialog === "about" ? <About id={design.id} about={design.about} open onClose={() => setDialog(null)} /> : null}
+      {dialog === "about" ? <About design={design} open onClose={() => setDialog(null)} /> : null}
       <History id={design.id} open={dialog === "history"} onClose={() => setDialog(null)} onTake={take} />
       <WhatIf
         document={document}

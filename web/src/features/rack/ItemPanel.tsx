@@ -110,8 +110,10 @@ function Move({ item }: { item: RackItem }) {
 /** Where it lies, a note, when it runs low: kept when one leaves the field. */
 function Said({ item }: { item: RackItem }) {
   const change = useRackChange();
-  const put = (body: Record<string, string | number | null>) =>
+  const put = (said: Record<string, string | number | null>) => {
+    const body = { ...said, base: item.mark };
     void change(ask(api.PATCH("/api/rack/items/{item_id}", { params: { path: { item_id: item.id } }, body })));
+  };
   return (
     <section aria-label="What is said of it" className="grid grid-cols-2 gap-2">
       <Text label="Where it lies" value={item.place} onChange={(place) => put({ place })} />

@@ -24,6 +24,7 @@ const BAR: RackItem = {
   place: "left rack",
   note: "",
   low: null,
+  mark: "",
   runs_low: false,
   moved: null,
   offcut_of: "",

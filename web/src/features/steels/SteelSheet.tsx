@@ -24,8 +24,11 @@ export function SteelSheet({ steel, onGone }: { steel: Steel; onGone: () => void
   const use = (on: boolean) =>
     void run(
       ask(api.GET("/api/steels"))
-        .then((list) => list.filter((s) => (s.key === steel.key ? on : s.in_use)).map((s) => s.key))
-        .then((keys) => ask(api.PUT("/api/steels-in-use", { body: { keys } })))
+        .then((list) => {
+          const base = list.filter((s) => s.in_use).map((s) => s.key);
+          const keys = list.filter((s) => (s.key === steel.key ? on : s.in_use)).map((s) => s.key);
+          return ask(api.PUT("/api/steels-in-use", { body: { keys, base } }));
+        })
         .then(() => ask(api.GET("/api/steels"))),
     );
   const forget = async () => {

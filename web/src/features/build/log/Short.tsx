@@ -75,7 +75,7 @@ function Way({ way }: { way: WayOut }) {
   const { recipe, blade, off } = way.document;
   const take = () => {
     setBusy(true);
-    const body = { id: crypto.randomUUID(), at: nowHere(), document: way.document, why: say(way.says) };
+    const body = { id: crypto.randomUUID(), at: nowHere(), document: way.document, why: say(way.says), base: info.plan };
     ask(api.POST("/api/builds/{build_id}/amend", { params: { path: { build_id: info.id } }, body }))
       .then(async () => {
         await keeper.sync();

@@ -1,7 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Download, Plus, Trash2, Upload } from "lucide-react";
 import { useState } from "react";
-import { api, ask, saveFile, whatWentWrong } from "../../../api/client";
+import { api, ask, overtakenBy, saveFile, whatWentWrong } from "../../../api/client";
 import type { KilnProgram, KilnSegment, ProblemItem } from "../../../api/types";
 import { Only } from "../../../app/session";
 import { Button, Choice, FilePick, Notice } from "../../../ui";
@@ -30,15 +30,30 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
   const put = (i: number, change: Partial<KilnSegment>) => set(segments.map((s, k) => (k === i ? { ...s, ...change } : s)));
   const fail = (e: unknown) => setProblem(whatWentWrong(e));
   const known = kept.data?.find((k) => k.program.name === program.name);
+  // as it was when it was taken up here: what somebody else kept since is not written over unseen
+  const [taken, setTaken] = useState<{ id: number; mark: string } | null>(null);
   const keep = () => {
     setProblem("");
     const asking = known
-      ? ask(api.PUT("/api/kiln/programs/{program_id}", { params: { path: { program_id: known.id } }, body: program }))
+      ? ask(
+          api.PUT("/api/kiln/programs/{program_id}", {
+             params: { path: { program_id: known.id } },
+            body: { ...program, base: taken?.id === known.id ? taken.mark : known.mark },
+          }),
+        )
       : ask(api.POST("/api/kiln/programs", { body: program }));
     asking
-      .then(() => queries.invalidateQueries({ queryKey: ["kiln-programs"] }))
-      .then(() => toast(`${program.name} is kept.`))
-      .catch(fail);
+      .then((kept) => {
+        setTaken(kept);
+        toast(`${program.name} is kept.`);
+      })
+      .catch((e) => {
+        const mark = overtakenBy(e);
+        if (mark === null || !known) return fail(e);
+        setTaken({ id: known.id, mark });
+        setProblem("Somebody changed the kept program in the meantime. Keep it again to put yours in its place, or choose it to see theirs.");
+      })
+      .finally(() => queries.invalidateQueries({ queryKey: ["kiln-programs"] }));
   };
   const forget = () => {
     if (!known) return;
@@ -75,7 +90,9 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
         onChange={(chosen) => {
           if (chosen.startsWith("plan:")) onPlan(chosen.slice(5));
           const found = kept.data?.find((k) => `kept:${k.id}` === chosen);
-          if (found) onChange(found.program);
+          if (!found) return;
+          setTaken(found);
+          onChange(found.program);
         }}
       />
       <label className="block">
