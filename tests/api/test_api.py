@@ -114,6 +114,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("get", "/api/builds/learned", None),
     ("get", "/api/builds/purposes", None),
     ("get", "/api/builds/learned-sizes", None),
+    ("post", "/api/builds/against", {"document": DOCUMENT}),
     ("post", "/api/builds/suits", {"document": DOCUMENT, "purpose": "slicing"}),
     ("get", "/api/builds/orders", None),
     ("post", "/api/builds/orders", {"who": "The ferry", "title": "Line knife", "purpose": "slicing", "promised": "2031-06-01"}),

@@ -34,6 +34,11 @@ class Screen:
                 if "navigation" not in e.message and "context was destroyed" not in e.message:
                     raise
 
+    def drawn(self, picture: Locator) -> str:
+        """Where it comes from, once it is there for good: one that came with the page is soon drawn anew."""
+        self.quiet()
+        return picture.get_attribute("src") or ""
+
     @contextmanager
     def menu(self) -> Iterator[None]:
         """With the menu of oneself open: units, light, the shop."""
@@ -115,4 +120,4 @@ class DesignScreen(Screen):
         expect(self.page.get_by_role("status", name="Saved or waiting")).to_have_text("saved")
 
     def face(self) -> str:
-        return self.page.get_by_alt_text("Right face of the blade as").get_attribute("src") or ""
+        return self.drawn(self.page.get_by_alt_text("Right face of the blade as"))

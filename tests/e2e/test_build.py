@@ -35,7 +35,17 @@ class BuildCase(BrowserCase):
 class BeginTests(BuildCase):
     def test_from_the_design_to_the_first_operation(self) -> None:
         self.sign_in()
-        self.page.goto(self.live_server_url + self.address("Withy knife", "build"))
+        # cut as Stock says its twist would tear: not offered first, and begun only by who says that they know
+        self.page.goto(self.live_server_url + self.address("Rush knife, right hand", "build"))
+        button = self.page.get_by_role("button", name="Begin the build")
+        expect(self.page.get_by_role("radio", name="as they are drawn")).to_be_checked()
+        expect(button).to_be_enabled()
+        self.page.get_by_role("radio", name="as Stock says").click()
+        expect(self.page.get_by_role("list", name="What fails or needs care")).to_contain_text("The skin will tear.")
+        expect(button).to_be_disabled()
+        self.page.get_by_role("checkbox", name="Begin it all the same").check()
+        expect(button).to_be_enabled()
+        self.walk(self.address("Withy knife", "build"))
         expect(self.page.get_by_role("list", name="From the rack")).to_be_visible()
         self.page.get_by_label("For whom").fill("The lock keeper")
         # what it is for says where the design is otherwise

@@ -42,7 +42,7 @@ class SeeingTests(BrowserCase):
         self.open("Sedge knife, bold twist")
         self.bar(3).click()
         self.settled()
-        before = self.page.get_by_role("img", name="Face of the bar ground").get_attribute("src")
+        before = self.screen().drawn(self.page.get_by_role("img", name="Face of the bar ground"))
         handle = self.page.get_by_role("slider", name="Ground off the face")
         box = handle.bounding_box()
         assert box

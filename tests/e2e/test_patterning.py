@@ -114,7 +114,7 @@ class LookTests(BrowserCase):
         self.tab("Section")
         shown = self.page.get_by_role("img", name="Section at")
         expect(shown).to_be_visible()
-        before = shown.get_attribute("src") or ""
+        before = self.screen().drawn(shown)
         self.page.get_by_label("Turned").fill("60")
         expect(shown).not_to_have_attribute("src", before)
         for name, ending in (("Save this section as SVG, in mm", ".svg"), ("Save this section as PNG, with its scale", ".png")):
@@ -124,7 +124,7 @@ class LookTests(BrowserCase):
         self.tab("Window")
         window = self.page.get_by_role("img", name="with a window ground")
         expect(window).to_be_visible()
-        before = window.get_attribute("src") or ""
+        before = self.screen().drawn(window)
         self.page.get_by_label("Deep").fill("0.5")
         expect(window).not_to_have_attribute("src", before)
         self.tab("Depths")
@@ -185,7 +185,7 @@ class StillTests(BrowserCase):
         self.page.get_by_role("tab", name="3-D").click()
         still = self.page.get_by_role("img", name="The bar seen from a corner")
         expect(still).to_be_visible()
-        before = still.get_attribute("src") or ""
+        before = self.screen().drawn(still)
         self.page.get_by_label("Round", exact=False).first.fill("-40")
         expect(still).not_to_have_attribute("src", before)
 

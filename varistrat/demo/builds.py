@@ -22,6 +22,7 @@ from varistrat.core.blade.geometry import SIDES
 from varistrat.core.build.entry import ENTRY
 from varistrat.core.build.plan import Plan
 from varistrat.core.design.document import read_document
+from varistrat.core.design.standing import against, made_worse
 from varistrat.core.design.worked import Worked
 from varistrat.core.finish.grade import POINTS
 from varistrat.core.photo.bench import OnBench
@@ -162,8 +163,9 @@ def _orders(owner: Membership) -> dict[str, Order]:
 
 def _begun(actor: Membership, told: Told, design: Design, shop: ShopData, order: Order | None) -> Build:
     worked = Worked.of(read_document(revision_of(design).up_to_date, shop))
-    # as one begins it from the screen: the piles cut as the stock sheet says
-    worked = Worked.of(made_so(worked, stock_of(worked)))
+    # as one begins it from the screen: the piles cut as the stock sheet says, where nothing tears for it
+    cut_so = Worked.of(made_so(worked, stock_of(worked)))
+    worked = worked if made_worse(against(worked), cut_so) else cut_so
     return beginning.begin(
         actor=actor, uid=uuid5(NAMES, told.title), worked=worked, design=design, title=told.title, who=told.who,
         due=_day(told.promised), order=order,

@@ -12,7 +12,7 @@ from ninja.files import UploadedFile
 from varistrat.api import uploads
 from varistrat.api.auth import asker, helper, smith
 from varistrat.api.gate import HEAVY, Busy, heavy
-from varistrat.api.schemas import PROBLEMS
+from varistrat.api.schemas import PROBLEMS, DocumentIn
 from varistrat.api.schemas.builds import (
     AmendIn,
     BeginIn,
@@ -43,6 +43,7 @@ from varistrat.core.build.card import Card, card_of, graded_of
 from varistrat.core.build.told import BuildTold
 from varistrat.core.build.ways import ways_left
 from varistrat.core.design.document import read_document
+from varistrat.core.design.standing import Against, against
 from varistrat.core.errors import InputError
 from varistrat.core.finish.grade import POINTS
 from varistrat.core.finish.purpose import SUGGESTED, Suggested, Suits, suits
@@ -99,9 +100,15 @@ def begin(request: HttpRequest, asked: BeginIn) -> tuple[int, BuildOut]:
         design=design_of(actor.shop, asked.design) if asked.design is not None else None,
         title=asked.title, who=asked.who, due=asked.due,
         order=selectors.order_of(actor.shop, asked.order) if asked.order is not None else None,
-        takes=asked.takes, keep=[Offcut(k.item, k.length, k.count) for k in asked.keep],
+        takes=asked.takes, keep=[Offcut(k.item, k.length, k.count) for k in asked.keep], knowing=asked.knowing,
     )  # fmt: skip
     return 201, _out(build)
+
+
+@router.post("/against", response={200: list[Against], **PROBLEMS})
+def what_is_against(request: HttpRequest, asked: DocumentIn) -> list[Against]:
+    """What fails of a design as it stands, and what needs care, each with its place: before it is begun."""
+    return list(against(predict.work_out(asked.document)))
 
 
 @router.get("/orders", response={200: list[OrderOut], **PROBLEMS})

@@ -10,6 +10,9 @@ from varistrat.api.auth import asker, helper
 from varistrat.api.gate import HEAVY, heavy
 from varistrat.api.schemas import PROBLEMS, DocumentIn
 from varistrat.api.schemas.stock import CalendarIn, CutsIn, InSheetsIn, MadeSoIn, MadeSoOut, TimeIn, WayOutOut, WaysOut
+from varistrat.core.design.document import Document
+from varistrat.core.design.standing import against, made_worse
+from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.route.calendar import as_ics
 from varistrat.core.route.money import TimeAndMoney, time_and_money
@@ -56,7 +59,11 @@ def ways(request: HttpRequest, asked: DocumentIn) -> WaysOut:
 def make_so(request: HttpRequest, asked: MadeSoIn) -> MadeSoOut:
     """The design with its piles as they must be, and as many pieces cut as that takes."""
     worked = predict.work_out(asked.document)
-    return MadeSoOut(document=made_so(worked, stock_of(worked), asked.bars))
+    return _changed(worked, made_so(worked, stock_of(worked), asked.bars))
+
+
+def _changed(worked: Worked, document: Document) -> MadeSoOut:
+    return MadeSoOut(document=document, worse=list(made_worse(against(worked), predict.work_out(document))))
 
 
 def _cuts(request: HttpRequest, asked: CutsIn) -> CutPlan:
@@ -86,7 +93,8 @@ def cuts_csv(request: HttpRequest, asked: CutsIn) -> HttpResponse:
 @router.post("/in-sheets", response={200: MadeSoOut, **PROBLEMS})
 def of_sheets(request: HttpRequest, asked: InSheetsIn) -> MadeSoOut:
     """The design with layers piled of several sheets each, as the rack has them; the picture shows what that does."""
-    return MadeSoOut(document=in_sheets(predict.work_out(asked.document), asked.wanted, asked.count, asked.sheet))
+    worked = predict.work_out(asked.document)
+    return _changed(worked, in_sheets(worked, asked.wanted, asked.count, asked.sheet))
 
 
 @router.post("/time", response={200: TimeAndMoney, **PROBLEMS})

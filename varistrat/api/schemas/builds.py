@@ -57,7 +57,7 @@ class BookOut:
 
 class BeginIn(Schema):
     """uid: made by who begins it, so that the same twice is once; document: the design as it is frozen; takes: items of the rack by id and
-    how many of each."""
+    how many of each; knowing: codes of findings that say that it fails, with which it is begun all the same."""
 
     uid: UUID
     design: int | None = None
@@ -68,6 +68,7 @@ class BeginIn(Schema):
     order: int | None = None
     takes: dict[int, float] = Field(default_factory=dict, max_length=500)
     keep: list[KeepIn] = Field([], max_length=500)
+    knowing: list[Annotated[str, Field(max_length=60)]] = Field([], max_length=100)
 
 
 class BuildSayIn(Schema):

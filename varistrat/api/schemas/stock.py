@@ -7,11 +7,12 @@ from ninja import Schema
 from pydantic import Field, StringConstraints
 
 from varistrat.core.design.document import Document
+from varistrat.core.design.standing import Against
 from varistrat.core.stock.ways import Give
 
 
 class WayOutOut(Schema):
-    """One number that gives way; `document`: the design so. See core WayOut."""
+    """One number that gives way; `document`: the design so; `worse`: what fails or needs care then. See core WayOut."""
 
     give: Give
     says: str
@@ -19,6 +20,7 @@ class WayOutOut(Schema):
     document: Document
     spare: float
     mass: float
+    worse: list[Against]
 
 
 class WaysOut(Schema):
@@ -36,7 +38,10 @@ class MadeSoIn(Schema):
 
 
 class MadeSoOut(Schema):
+    """worse: what fails or needs care of the design so, and does not as it is."""
+
     document: Document
+    worse: list[Against]
 
 
 class LaidIn(Schema):

@@ -1,6 +1,6 @@
 """Beginning a build: the plan frozen and the steel laid aside, or neither."""
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Iterable, Mapping, Sequence
 from datetime import date
 from typing import Any
 from uuid import UUID
@@ -11,6 +11,7 @@ from varistrat.builds.models import Build, BuildPlan, Order
 from varistrat.builds.services.log import as_it_stands, refresh, write
 from varistrat.builds.services.photos import clear_away
 from varistrat.core.build.plan import Plan
+from varistrat.core.design.standing import Against, against
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.learning.factors import FACTORS
@@ -22,6 +23,8 @@ from varistrat.shop.services.marks import mark_of, unchanged
 MOST_BUILDS = 5_000
 """In one shop's book."""
 SAID = ("title", "who", "due", "order")
+TOLD = 5
+"""Of what fails, at the most."""
 MARKED = (*SAID, "state")
 
 
@@ -47,14 +50,17 @@ def begin(
     order: Order | None = None,
     takes: Mapping[int, float] | None = None,
     keep: Sequence[rack.Offcut] = (),
+    knowing: Collection[str] = (),
 ) -> Build:
-    """The same twice begins it once. Raises InputError for what cannot be carried out, NotEnough when somebody took the steel."""
+    """The same twice begins it once; knowing: codes of findings that say it fails and with which it is begun all the same. Raises
+    InputError for what cannot be carried out or fails, NotEnough when somebody took the steel."""
     there = Build.objects.filter(shop=actor.shop, uid=uid).first()
     if there is not None:
         return there
     if Build.objects.filter(shop=actor.shop).count() >= MOST_BUILDS:
         raise InputError.at("build", f"there are {MOST_BUILDS} builds already", "save old ones as files and clear them out")
     plan = Plan.begun(worked)
+    _known(against(worked), knowing)
     act = rack.take(actor=actor, takes=takes, keep=keep, design=design, note=f"for {title}"[:200]) if takes else None
     build = Build.objects.create(
         shop=actor.shop, uid=uid, design=design, order=order, title=title[:200], who=who[:120], due=due, by=actor.user, act=act
@@ -62,6 +68,14 @@ def begin(
     write_plan(actor, build, plan)
     refresh(build)
     return build
+
+
+def _known(found: Iterable[Against], knowing: Collection[str]) -> None:
+    """Raises InputError for what fails and was not named."""
+    fails = [a for a in found if a.fails and a.finding.code not in knowing]
+    if fails:
+        told = "; ".join(f"{a.where}: {a.finding.what} ({a.finding.code})" for a in fails[:TOLD])
+        raise InputError.at("knowing", f"it fails as it stands. {told}", "change the design, or name each of these codes in knowing")
 
 
 def write_plan(actor: Membership, build: Build, plan: Plan) -> BuildPlan:

@@ -12,6 +12,7 @@ from typing import Any, Literal
 from varistrat.core.bars.model import tidy
 from varistrat.core.blade.place import BAR_TOO_SHORT, BLADE_OFF_BAR
 from varistrat.core.design.document import Document, read_document
+from varistrat.core.design.standing import Against, against, made_worse
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.limits import MAX_LAYERS
@@ -35,7 +36,8 @@ TRIED = 6
 @dataclass(frozen=True)
 class WayOut:
     """give: what gives way; says: in words; value: what it becomes (mm; a share for the reserve; a ratio for layers; how many for a
-    count); document: the design so; spare: mm left over then; mass: g that the piles take then."""
+    count); document: the design so; spare: mm left over then; mass: g that the piles take then; worse: what fails or needs care of it
+    that does not as it is."""
 
     give: Give
     says: str
@@ -43,6 +45,7 @@ class WayOut:
     document: Document
     spare: float
     mass: float
+    worse: tuple[Against, ...] = ()
 
 
 def ways_out(worked: Worked, allowed: Allowance) -> list[WayOut]:
@@ -63,7 +66,8 @@ def _ways(worked: Worked, allowed: Allowance, short: bool) -> list[WayOut]:
         return []
     ways = (_pile, _layers, _count, _tiles, _thickness, _width, _shorter_tang, _less_reserve)
     found = (way(worked, sheet.allowed, sheet) for way in ways)
-    return [w for w in found if w]
+    was = against(worked)
+    return [replace(w, worse=made_worse(was, Worked.of(w.document))) for w in found if w]
 
 
 def _put_in(sheet: StockSheet) -> float:

@@ -7,6 +7,7 @@ import { length } from "../../../lib/units";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { Picture } from "../../design/views/Picture";
+import { Worse } from "../../design/Worse";
 import { nowHere } from "../keeper";
 import { useBuild } from "../useBuild";
 
@@ -101,6 +102,7 @@ function Way({ way }: { way: WayOut }) {
       <div className="p-3">
         <p className="font-semibold">{say(way.says)}</p>
         <p className="mb-1 text-sm text-quiet">{way.spare > 0.5 ? `${length(way.spare, unit)} to spare` : "Just enough"} then.</p>
+        <Worse worse={way.worse} />
         <Only needs="smith">
           <Button compact disabled={busy} onClick={take}>
             Change the plan so

@@ -3,7 +3,7 @@ import { Hammer } from "lucide-react";
 import { useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, whatWentWrong } from "../../../api/client";
-import type { CutPlan, Document, StockSheet } from "../../../api/types";
+import type { Against as AgainstOne, CutPlan, Document, MadeSo, StockSheet } from "../../../api/types";
 import { useWorkedOut } from "../../../api/worked";
 import { Only, RoleNote, useGrams, useSay, useUnit, useUnits } from "../../../app/session";
 import { length, sizes } from "../../../lib/units";
@@ -13,6 +13,7 @@ import { PrintButtons } from "../../build/PrintButtons";
 import { buildAddress } from "../../build/where";
 import { RACK_KEY } from "../../rack/useRack";
 import { useTable } from "../table";
+import { Against, failing } from "./Against";
 import { type Piled, piecesOf, takesOf, whatStands } from "./begin";
 
 /** Begin a build: whether the steel is there and the bar long enough, for whom and by when; then the plan is frozen. */
@@ -21,21 +22,29 @@ export function BeginPlace() {
   const { recipe, blade, off, stock } = document;
   const unit = useUnit();
   const units = useUnits();
-  const [piled, setPiled] = useState<Piled>("must");
+  const [chosen, setPiled] = useState<Piled | null>(null);
   const [steel, setSteel] = useState<"rack" | "mine">("rack");
   const drawn = useMemo(() => ({ document: { recipe, blade, off, stock } }), [recipe, blade, off, stock]);
   const sheet = useWorkedOut<StockSheet>("begin-stock", drawn, (body, signal) =>
     ask(api.POST("/api/stock/sheet", { body, signal })),
   );
-  const must = useWorkedOut<{ document: Document }>("begin-made-so", drawn, (body, signal) =>
+  const must = useWorkedOut<MadeSo>("begin-made-so", drawn, (body, signal) =>
     ask(api.POST("/api/stock/made-so", { body, signal })),
   );
+  // piles cut shorter are not offered first where something tears for it
+  const piled = chosen ?? (must.data?.worse.some((a) => a.finding.grade === "stop") ? "drawn" : "must");
   const planned = piled === "must" && must.data ? must.data.document : document;
   const asked = { document: planned as Partial<Document>, as_drawn: true };
   const cuts = useWorkedOut<CutPlan>(
     "begin-cuts",
     asked,
     (body, signal) => ask(api.POST("/api/stock/cuts", { body, signal })) as Promise<CutPlan>,
+    piled === "drawn" || !!must.data,
+  );
+  const against = useWorkedOut<AgainstOne[]>(
+    "begin-against",
+    asked,
+    (body: { document: Document }, signal) => ask(api.POST("/api/builds/against", { body, signal })),
     piled === "drawn" || !!must.data,
   );
   const wrong = sheet.failure?.kind === "invalid" ? sheet.failure.problems : problems;
@@ -95,6 +104,12 @@ export function BeginPlace() {
                   </li>
                 ))}
               </ul>
+              {against.data?.length ? (
+                <section aria-label="The design" className="mt-4">
+                  <h3 className="mb-2 font-bold">What the design says</h3>
+                  <Against found={against.data} design={design.id} document={planned} />
+                </section>
+              ) : null}
               <p className="mt-3">
                 <Link className="underline" to={`/design/${design.id}/stock`}>
                   Look at Stock
@@ -116,10 +131,11 @@ export function BeginPlace() {
             <Form
               key={design.id}
               name={name}
-              ready={!wrong.length && !!sheet.data && (piled === "drawn" || !!must.data) && (steel === "mine" || !!cuts.data)}
+              ready={!wrong.length && !!sheet.data && !!against.data && (piled === "drawn" || !!must.data) && (steel === "mine" || !!cuts.data)}
               document={planned}
               design={design.id}
               plan={steel === "rack" ? cuts.data : null}
+              fails={failing(against.data ?? [])}
             />
           </Only>
           <h2 className="mt-6 mb-2 text-xl font-bold">On paper</h2>
@@ -201,13 +217,18 @@ function Form({
   document,
   design,
   plan,
+  fails,
 }: {
   name: string;
   ready: boolean;
   document: Document;
   design: number;
   plan: CutPlan | null | undefined;
+  /** Codes of what fails of it. */
+  fails: string[];
 }) {
+  const [knowing, setKnowing] = useState<string[]>([]);
+  const known = fails.every((code) => knowing.includes(code));
   const [title, setTitle] = useState(name);
   const [who, setWho] = useState("");
   const [due, setDue] = useState("");
@@ -239,6 +260,7 @@ function Form({
       due: due || null,
       order: order ? Number(order) : null,
       ...takesOf(plan ?? null),
+      knowing: known ? fails : [],
     };
     ask(api.POST("/api/builds", { body }))
       .then((made) => {
@@ -283,8 +305,20 @@ function Form({
           <input type="date" className={field} value={due} onChange={(e) => setDue(e.target.value)} />
         </label>
       </div>
+      {fails.length ? (
+        <label className="flex min-h-11 items-center gap-3 border-l-4 border-stop bg-stop-wash px-3 py-2">
+          <input
+            type="checkbox"
+            className="h-5 w-5 shrink-0"
+            checked={known}
+            onChange={(e) => setKnowing(e.target.checked ? fails : [])}
+          />
+          This design will fail as it stands: see {fails.length === 1 ? "what the design says" : `the ${fails.length} findings`}.
+          Begin it all the same.
+        </label>
+      ) : null}
       <div>
-        <Button kind="main" type="submit" disabled={!ready || busy}>
+        <Button kind="main" type="submit" disabled={!ready || busy || !known}>
           <Hammer size={18} aria-hidden /> Begin the build
         </Button>
       </div>

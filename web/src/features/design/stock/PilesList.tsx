@@ -1,11 +1,13 @@
 import { api, ask, whatWentWrong } from "../../../api/client";
-import type { PileWanted, StockSheet } from "../../../api/types";
+import type { MadeSo, PileWanted, StockSheet } from "../../../api/types";
+import { useWorkedOut } from "../../../api/worked";
 import { useGrams, useSay, useUnit } from "../../../app/session";
 import { length, sizes } from "../../../lib/units";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { numberOf } from "../bars";
 import { useTable } from "../table";
+import { Worse } from "../Worse";
 
 /** Every pile as it is in the design and as it must be, with the one click that makes it so. */
 export function PilesList({ sheet }: { sheet: StockSheet }) {
@@ -24,6 +26,14 @@ export function PilesList({ sheet }: { sheet: StockSheet }) {
       })
       .catch((e) => toast(whatWentWrong(e)));
   const other = sheet.piles.filter((p) => Math.abs(p.cut - p.has) > 0.01);
+  const { recipe, blade, off, stock, fire } = document;
+  const so = useWorkedOut<MadeSo>(
+    "made-so",
+    { document: { recipe, blade, off, stock, fire } },
+    (body, signal) => ask(api.POST("/api/stock/made-so", { body, signal })),
+    other.length > 0,
+  );
+  const worse = other.length ? (so.data?.worse ?? []) : [];
   return (
     <section aria-label="Piles">
       <div className="mb-1 flex items-center justify-between gap-3">
@@ -34,6 +44,19 @@ export function PilesList({ sheet }: { sheet: StockSheet }) {
           </Button>
         ) : null}
       </div>
+      {worse.length ? (
+        <div
+          className={`mb-1 border-l-4 px-3 py-1.5 ${worse.some((a) => a.finding.grade === "stop") ? "border-stop bg-stop-wash" : "border-care bg-care-wash"}`}
+        >
+          <p>With every pile as it must be, the design is worse off:</p>
+          <Worse worse={worse} />
+          {worse.some((a) => a.finding.code === "twist_tears") ? (
+            <p className="text-sm">
+              A shorter bar with the same turns is twisted tighter: take turns off first, or leave the pile as it is.
+            </p>
+          ) : null}
+        </div>
+      ) : null}
       <ul className="flex flex-col">
         {sheet.piles.map((p) => (
           <Pile

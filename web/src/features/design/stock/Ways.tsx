@@ -6,6 +6,7 @@ import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { useTable } from "../table";
 import { Picture } from "../views/Picture";
+import { Worse } from "../Worse";
 import { useStock } from "./stock";
 
 const BOX = { width: 284, height: 64 };
@@ -67,6 +68,7 @@ function Way({ way }: { way: WayOut }) {
           {Math.abs(more) < 1 ? "The same steel" : `${grams(Math.abs(more))} ${more > 0 ? "more" : "less"} steel`}
           {way.spare > 0.5 ? `, ${length(way.spare, unit)} to spare` : ", just enough"}.
         </p>
+        <Worse worse={way.worse} />
         <Button
           compact
           onClick={() => {
