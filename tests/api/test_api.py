@@ -214,7 +214,23 @@ class EveryRouteTests(ApiCase):
             address, content = self.fill(path, body, 1)
             self.assertEqual(self.send(method, address, content, strict).status_code, 403, path)
         for path in ("sign-in", "demo", "sign-out"):
-            self.assertEqual(self.send("post", f"/api/session/{path}", {}, strict).status_code, 403, path)
+            refused = self.send("post", f"/api/session/{path}", {}, strict)
+            self.assertEqual((refused.status_code, refused.json()["code"]), (403, "csrf"), path)
+            self.assertIn("reload it and try again", refused.json()["title"])
+
+    def test_what_the_api_does_not_know_is_told_as_all_its_errors(self) -> None:
+        for method, path, status in (
+            ("get", "/api/", 404),
+            ("get", "/api/nothing", 404),
+            ("post", "/api/designs/1/nothing", 404),
+            ("put", "/api/designs", 405),
+            ("delete", "/api/session", 405),
+        ):
+            answer = self.send(method, path, None)
+            self.assertEqual((answer.status_code, answer["Content-Type"]), (status, "application/problem+json"), path)
+            self.assertEqual(answer.json()["status"], status)
+            self.assertIn("docs/openapi.json", answer.json()["title"])
+            self.assertEqual("Allow" in answer, status == 405)
 
 
 class BadInputTests(ApiCase):

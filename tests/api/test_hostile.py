@@ -4,6 +4,8 @@ Never a 500."""
 import io
 import json
 import math
+from collections.abc import Iterator
+from contextlib import contextmanager
 from typing import Any
 from unittest import mock
 
@@ -18,7 +20,7 @@ from tests.described import described
 from tests.profile import quick_or
 from tests.work import at_most
 from varistrat.accounts.models import Tries
-from varistrat.accounts.services import sign_in
+from varistrat.accounts.services import password, sign_in
 from varistrat.core.interchange import apart
 from varistrat.core.interchange.outline import read_outlines
 from varistrat.core.interchange.text import cell, from_cell, printable
@@ -256,6 +258,46 @@ class PaceTests(TestCase):
         self.wrong("smith", "6.6.6.6", 500)
         self.assertGreater(self.pace.must_wait("smith", "6.6.6.6"), 600)
         self.assertLessEqual(self.pace.must_wait("smith", "1.1.1.1"), sign_in.LONGEST["name"])
+
+    def test_many_at_once_are_not_many_tries(self) -> None:
+        """Whoever waits for a turn is looked at only if those before, wrong by then, leave a try."""
+        smith = User.objects.create_user("smith", password="anvil-and-tongs-9")
+        request = mock.Mock(META={"REMOTE_ADDR": "1.1.1.1"})
+
+        @contextmanager
+        def others_first() -> Iterator[None]:
+            self.wrong("smith", "1.1.1.1", 5)
+            yield
+
+        for tried in (
+            lambda: sign_in.check(request, "smith", "anvil-and-tongs-9"),
+            lambda: password.is_theirs(request, user=smith, password="anvil-and-tongs-9", field="old"),
+        ):
+            Tries.objects.all().delete()
+            with (
+                mock.patch.object(sign_in, "pace", self.pace),
+                mock.patch.object(sign_in, "turn", others_first),
+                mock.patch.object(sign_in, "authenticate") as looked,
+                mock.patch.object(User, "check_password") as asked,
+                self.assertRaises(sign_in.Wait),
+            ):
+                tried()
+            looked.assert_not_called()
+            asked.assert_not_called()
+
+    def test_a_wrong_one_is_counted_before_the_next_has_its_turn(self) -> None:
+        request = mock.Mock(META={"REMOTE_ADDR": "1.1.1.1"})
+        counted: list[int] = []
+
+        @contextmanager
+        def turn() -> Iterator[None]:
+            yield
+            counted.append(max(Tries.objects.values_list("wrong", flat=True), default=0))
+
+        with mock.patch.object(sign_in, "turn", turn):
+            for _ in range(2):
+                sign_in.check(request, "smith", "guess")
+        self.assertEqual(counted, [1, 2])
 
     def test_one_count_for_all_serving_processes_and_over_a_restart(self) -> None:
         for i in range(8):

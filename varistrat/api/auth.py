@@ -5,15 +5,27 @@ from typing import Any
 
 from django.conf import settings
 from django.http import HttpRequest
+from ninja.errors import HttpError
 from ninja.security import APIKeyCookie, SessionAuth
 
 from varistrat.accounts.services import second
-from varistrat.api.errors import Refused
+from varistrat.api.errors import STALE_PAGE, Refused
 from varistrat.shop.models import Membership, Role
 from varistrat.shop.services.people import member_of
 
 
-class AtLeast(SessionAuth):
+class OutOfDate:
+    """A failed check of the page's token says what is to be done about it."""
+
+    def _get_key(self, request: HttpRequest) -> str | None:
+        try:
+            key: str | None = super()._get_key(request)  # type: ignore[misc]
+        except HttpError as e:
+            raise Refused(403, "csrf", STALE_PAGE) from e
+        return key
+
+
+class AtLeast(OutOfDate, SessionAuth):
     """Signed in, and at work in a shop with this role or more."""
 
     def __init__(self, role: Role):
@@ -48,7 +60,7 @@ log = logging.getLogger("varistrat.security")
 helper, smith, owner = AtLeast(Role.HELPER), AtLeast(Role.SMITH), AtLeast(Role.OWNER)
 
 
-class Anyone(APIKeyCookie):
+class Anyone(OutOfDate, APIKeyCookie):
     """No sign-in needed, but the CSRF token is."""
 
     param_name = settings.SESSION_COOKIE_NAME

@@ -8,7 +8,7 @@ from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.db import DatabaseError
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, AuthorizationError, HttpError, ValidationError
 
@@ -44,8 +44,18 @@ def _invalid(problems: tuple[Problem, ...]) -> JsonResponse:
     return problem(422, "invalid", "Something in there cannot be used.", problems)
 
 
+STALE_PAGE = "This page is out of date: reload it and try again. Nothing was changed."
+
+
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:
-    return problem(403, "csrf", "This page is out of date: reload it and try again.")
+    return problem(403, "csrf", STALE_PAGE)
+
+
+SAID = {
+    404: ("absent", "There is nothing at this address of the API; docs/openapi.json lists what there is."),
+    405: ("method", "This address of the API is not asked that way; docs/openapi.json lists how each is."),
+}
+"""What the frameworks say in HTML, in our words."""
 
 
 MOST_PROBLEMS = 50
@@ -213,7 +223,14 @@ class LastResort:
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
         answer = self.get_response(request)
-        if request.path.startswith("/api/") and "Cache-Control" not in answer:
+        if not request.path.startswith("/api/"):
+            return answer
+        if answer.status_code in SAID and answer["Content-Type"].startswith("text/html"):
+            allowed = answer.get("Allow")
+            answer = problem(answer.status_code, *SAID[answer.status_code])
+            if allowed:
+                answer["Allow"] = allowed
+        if "Cache-Control" not in answer:
             # a shop's numbers are kept by nobody on the way, nor by the browser after it
             answer["Cache-Control"] = "no-store"
         return answer
@@ -221,6 +238,8 @@ class LastResort:
     def process_exception(self, request: HttpRequest, exc: Exception) -> HttpResponse | None:
         if isinstance(exc, DatabaseError):
             return _no_database(exc)
+        if isinstance(exc, Http404):
+            return None
         if not request.path.startswith("/api/"):
             return None
         log.exception("%s %s failed", request.method, request.path, exc_info=exc)

@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 
 from varistrat.accounts.services.preferences import preferences_of
-from varistrat.accounts.services.sign_in import Wait, address_of, pace, turn
+from varistrat.accounts.services.sign_in import address_of, looked_at, pace, turn
 from varistrat.core.errors import InputError
 
 log = logging.getLogger("varistrat.security")
@@ -28,12 +28,11 @@ def good_password(password: str, user: User) -> None:
 def is_theirs(request: HttpRequest, *, user: User, password: str, field: str) -> None:
     """Ask once more who it is, before something that a browser left open must not do. Raises InputError, Wait after too many tries."""
     address = address_of(request)
-    if (seconds := pace.must_wait(user.get_username(), address)) > 0:
-        raise Wait(seconds)
-    with turn():
+    with looked_at(user.get_username(), address):
         right = user.check_password(password)
+        if not right:
+            pace.wrong(user.get_username(), address)
     if not right:
-        pace.wrong(user.get_username(), address)
         log.warning("user %s, signed in, gave a wrong password, from %s", user.pk, address)
         raise InputError.at(field, "that is not your password", "type the one you sign in with")
 

@@ -108,19 +108,32 @@ def turn() -> Iterator[None]:
         _turns.release()
 
 
+@contextmanager
+def looked_at(name: str, address: str) -> Iterator[None]:
+    """Around one try at the password of this name, and the count of it where it was wrong. Raises Wait, also after the turn has come:
+    those before it in the row may have been wrong, and sixty at once are not sixty tries."""
+    _may(name, address)
+    with turn():
+        _may(name, address)
+        yield
+
+
+def _may(name: str, address: str, code: bool = False) -> None:
+    if (seconds := pace.must_wait(name, address, code)) > 0:
+        raise Wait(seconds)
+
+
 def check(request: HttpRequest, name: str, password: str, code: str = "") -> User | None:
     """The user, None for a wrong pair. Raises Wait; second.CodeWanted where a code must come with it."""
     address = address_of(request)
-    if (seconds := pace.must_wait(name, address)) > 0:
-        raise Wait(seconds)
-    with turn():
+    with looked_at(name, address):
         user = authenticate(request, username=name, password=password)
-    if user is None:
-        pace.wrong(name, address)
-        return None
-    assert isinstance(user, User)
-    if second.has(user):
-        _with_code(user, name, address, code)
+        if user is None:
+            pace.wrong(name, address)
+            return None
+        assert isinstance(user, User)
+        if second.has(user):
+            _with_code(user, name, address, code)
     pace.right(name, address)
     return user
 
@@ -128,8 +141,7 @@ def check(request: HttpRequest, name: str, password: str, code: str = "") -> Use
 def _with_code(user: User, name: str, address: str, code: str) -> None:
     if not code.strip():
         raise second.CodeWanted(wrong=False)
-    if (seconds := pace.must_wait(name, address, code=True)) > 0:
-        raise Wait(seconds)
+    _may(name, address, code=True)
     if not second.passes(user=user, code=code):
         pace.wrong(name, address, code=True)
         raise second.CodeWanted(wrong=True)
