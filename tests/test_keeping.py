@@ -1,6 +1,7 @@
 """Backing up and restoring, also after a crash; the worker that is started again and does not outlive the server;
 jobs that were cut off."""
 
+import errno
 import os
 import shutil
 import signal
@@ -110,6 +111,20 @@ class RestoreTests(SimpleTestCase):
         with self.assertRaises(SystemExit):
             keeping.restore(self.folder, cut)
         self.assertEqual(list(self.folder.glob("before-restore-*")), [])
+
+    def test_one_that_cannot_be_written_is_said_and_leaves_nothing_behind(self) -> None:
+        """No folder; a disk that is full half-way, of the database and of the photos: what was saved before stays."""
+        with self.assertRaisesRegex(SystemExit, "Name a file in a folder that is there"):
+            keeping.backup(self.folder, self.file.parent / "nowhere" / "b.sqlite3")
+        keeping.backup(self.folder, self.file)
+        before = self.file.read_bytes()
+        self.photo()
+        full = OSError(errno.ENOSPC, "No space left on device")
+        for what in ("varistrat.site.keeping.whole", "zipfile.ZipFile.write"):
+            with mock.patch(what, side_effect=full), self.assertRaisesRegex(SystemExit, "Nothing was saved.*No space left"):
+                keeping.backup(self.folder, self.file)
+            self.assertEqual(list(self.file.parent.glob("*.part")), [])
+            self.assertEqual(self.file.read_bytes(), before)
 
     def test_private(self) -> None:
         keeping.make_private(self.folder)

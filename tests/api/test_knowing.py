@@ -27,6 +27,14 @@ class KnowingTests(ApiCase):
         # what only needs care is begun without a word
         self.assertEqual(self.begin(twisted(20)).status_code, 201)
 
+    def test_what_is_kept_is_of_what_is_taken(self) -> None:
+        items = [{"steel": "1084", "width": 40.0, "thickness": 6.0, "length": 1000.0, "count": 2}] * 2
+        one, other = (i["id"] for i in self.send("post", "/api/rack/items", {"items": items}).json()["items"])
+        for takes in ({}, {one: 1}):
+            refused = self.begin(twisted(5), takes=takes, keep=[{"item": other, "length": 300.0}])
+            self.assertEqual((refused.status_code, refused.json()["problems"][0]["path"]), (422, "keep"), takes)
+        self.assertEqual(Build.objects.count(), 0)
+
     def test_it_is_asked_before(self) -> None:
         (found,) = self.send("post", "/api/builds/against", {"document": twisted(40)}).json()
         self.assertEqual((found["where"], found["finding"]["grade"]), ("4. Twist right, 40", "stop"))

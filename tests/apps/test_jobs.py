@@ -21,14 +21,11 @@ from varistrat.jobs.kinds.print_face import PrintFace, PrintOrder
 from varistrat.jobs.kinds.what_if import SheetOrder
 from varistrat.jobs.models import Job, JobFile
 from varistrat.jobs.services import ordering, runner, sweeping
-from varistrat.shop.models import Membership
+from varistrat.shop.models import Membership, Role
 from varistrat.site import worker
 
-SHEET = SheetOrder(
-    kind="what_if",
-    document=read_document(STARTERS["bold_twist"].document()),
-    axes=[{"path": "recipe.bar.steps[3].turns", "low": 3.0, "high": 9.0, "count": 2}],
-)
+AXIS = {"path": "recipe.bar.steps[3].turns", "low": 3.0, "high": 9.0, "count": 2}
+SHEET = SheetOrder(kind="what_if", document=read_document(STARTERS["bold_twist"].document()), axes=[AXIS])
 
 
 class JobTests(TestCase):
@@ -40,8 +37,22 @@ class JobTests(TestCase):
         return keep.create_design(actor=who, document=read_document(STARTERS["three_layer"].document()), name="d")
 
     def printed(self, who: Membership | None = None, design: Design | None = None) -> Job:
-        asked = PrintOrder(kind="print_face", design=(design or self.design).pk, side="right", width_px=200)
+        """Each another one: the same asked again is the same job."""
+        self.wide = getattr(self, "wide", 199) + 1
+        asked = PrintOrder(kind="print_face", design=(design or self.design).pk, side="right", width_px=self.wide)
         return ordering.order(actor=who or self.who, asked=asked)
+
+    def test_asked_again_by_one_who_heard_nothing_it_is_the_same_job(self) -> None:
+        asked = PrintOrder(kind="print_face", design=self.design.pk, side="right", width_px=640)
+        first = ordering.order(actor=self.who, asked=asked)
+        self.assertEqual(ordering.order(actor=self.who, asked=asked).pk, first.pk)
+        other = PrintOrder(kind="print_face", design=self.design.pk, side="left", width_px=640)
+        self.assertNotEqual(ordering.order(actor=self.who, asked=other).pk, first.pk)
+        another = member("wend", Role.SMITH, self.who.shop)
+        self.assertNotEqual(ordering.order(actor=another, asked=asked).pk, first.pk, "another's is not one's own to stop")
+        # one that is over, or to be stopped, is asked for anew
+        ordering.stop(actor=self.who, job=first)
+        self.assertNotEqual(ordering.order(actor=self.who, asked=asked).pk, first.pk)
 
     def working(self, does: Callable[..., Any]) -> Any:
         return mock.patch.object(PrintFace, "work", side_effect=does)
@@ -139,7 +150,14 @@ class JobTests(TestCase):
             self.assertTrue(supervisor.hangs())
 
     def test_a_shop_has_a_few_at_once(self) -> None:
-        for kind, order in (("print_face", self.printed), ("what_if", lambda: ordering.order(actor=self.who, asked=SHEET))):
+        highs = iter((9.0, 8.0, 7.0, 6.0))
+
+        def sheet() -> Job:
+            return ordering.order(
+                actor=self.who, asked=SheetOrder(kind="what_if", document=SHEET.document, axes=[{**AXIS, "high": next(highs)}])
+            )
+
+        for kind, order in (("print_face", self.printed), ("what_if", sheet)):
             self.assertEqual(KINDS[kind].at_once, 3)
             for _ in range(3):
                 order()

@@ -148,6 +148,8 @@ def take(
     codes = _fresh_codes(Item.objects.filter(shop=actor.shop).values_list("code", flat=True))
     for left_over in keep:
         whole = items.get(left_over.item)
+        if left_over.item not in takes:
+            raise InputError.at("keep", "something is kept of what is not taken", "name what it is left of in takes")
         if whole is None or whole.length is None or not 0 < left_over.length < whole.length:
             raise InputError.at("keep", "what is left is longer than the bar it is of", "give what is really left, in mm")
         each = whole.each * left_over.length / whole.length if whole.each is not None else None

@@ -16,7 +16,7 @@ import sqlite3
 import sys
 import zipfile
 from collections.abc import Iterator
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, suppress
 from datetime import UTC, datetime
 from pathlib import Path
 from time import monotonic, sleep
@@ -82,10 +82,23 @@ def whole(file: Path) -> str:
 
 
 def backup(folder: Path, file: Path) -> str:
-    """A copy of the database as it is now, also while the server runs; with photos, both in a zip. What was done. Raises SystemExit."""
+    """A copy of the database as it is now, also while the server runs; with photos, both in a zip. What was done. Raises SystemExit; what
+    was begun is then taken away, and a backup that was there before stays."""
     if not (folder / NAME).exists():
         raise SystemExit(f"There is no database in {folder}; name the folder with --data.")
-    part = file.with_name(file.name + ".part")
+    parts = [file.with_name(file.name + end) for end in (".part", ".zip.part")]
+    try:
+        return _backed_up(folder, file, *parts)
+    except (OSError, sqlite3.Error) as e:
+        why = e.strerror or str(e) if isinstance(e, OSError) else str(e)
+        raise SystemExit(f"Nothing was saved: {file} cannot be written ({why}). Name a file in a folder that is there and has room.") from e
+    finally:
+        for part in parts:
+            with suppress(OSError):
+                part.unlink(missing_ok=True)
+
+
+def _backed_up(folder: Path, file: Path, part: Path, packed: Path) -> str:
     part.touch(mode=0o600)
     with closing(sqlite3.connect(f"file:{folder / NAME}?mode=ro", uri=True)) as a, closing(sqlite3.connect(part)) as b:
         a.backup(b)
@@ -94,7 +107,6 @@ def backup(folder: Path, file: Path) -> str:
     # after the database: a photo that comes meanwhile is one too many, never one too few
     found = [p for p in sorted((folder / PHOTOS).rglob("*.jpg")) if PHOTO.fullmatch(p.relative_to(folder).as_posix())]
     if found:
-        packed = file.with_name(file.name + ".zip.part")
         packed.touch(mode=0o600)
         with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as z:
             z.write(part, NAME)

@@ -59,6 +59,8 @@ def begin(
         return there
     if Build.objects.filter(shop=actor.shop).count() >= MOST_BUILDS:
         raise InputError.at("build", f"there are {MOST_BUILDS} builds already", "save old ones as files and clear them out")
+    if keep and not takes:
+        raise InputError.at("keep", "something is kept of what is not taken", "name what it is left of in takes")
     plan = Plan.begun(worked)
     _known(against(worked), knowing)
     act = rack.take(actor=actor, takes=takes, keep=keep, design=design, note=f"for {title}"[:200]) if takes else None

@@ -13,10 +13,14 @@ from varistrat.shop.models import Membership
 
 @transaction.atomic
 def order(*, actor: Membership, asked: BaseModel) -> Job:
-    """Raises InputError for what cannot be done, and when the shop has as many of its kind under way as one may have."""
+    """The same asked again by the same person, who may have heard nothing of it, while it waits or runs is the same job. Raises InputError
+    for what cannot be done, and when the shop has as many of its kind under way as one may have."""
     kind = KINDS[asked.kind]  # type: ignore[attr-defined]
     plan = kind.plan(asked, actor.shop)
     of_kind = Job.objects.filter(shop=actor.shop, kind=kind.key)
+    same = of_kind.filter(state__in=ACTIVE, stop_asked=False, by=actor.user, design=plan.design, input=plan.input, about=plan.about).first()
+    if same is not None:
+        return same
     if of_kind.filter(state__in=ACTIVE).count() >= kind.at_once:
         raise InputError.at("", f"{kind.at_once} are under way already", "wait for one of them, or stop it")
     made = Job.objects.create(
