@@ -57,6 +57,9 @@ class ServicesTests(TestCase):
         with mock.patch.object(services, "MOST_KEPT", 3):
             made = [services.begin(user=self.user, kind="sums", seed=n).pk for n in range(5)]
         self.assertEqual(sorted(Attempt.objects.values_list("pk", flat=True)), made[2:])
+        Attempt.objects.bulk_create(Attempt(user=self.user, kind="sums", seed=n) for n in range(498))
+        services.begin(user=self.user, kind="sums", seed=7)
+        self.assertEqual(Attempt.objects.count(), 500)
 
 
 class ApiTests(TestCase):

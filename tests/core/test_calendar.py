@@ -1,5 +1,6 @@
 """The calendar file: read back by somebody else's reader, it says what the schedule says."""
 
+from dataclasses import replace
 from datetime import UTC, date, datetime
 
 from django.test import SimpleTestCase
@@ -7,7 +8,7 @@ from icalendar import Calendar
 
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
-from varistrat.core.route.calendar import WATCHED, as_ics
+from varistrat.core.route.calendar import as_ics
 from varistrat.core.route.money import TimeAndMoney, time_and_money
 from varistrat.core.route.schedule import DAY_MINUTES, Hours
 from varistrat.core.starters import STARTERS
@@ -51,8 +52,14 @@ class CalendarTests(SimpleTestCase):
 
     def test_long_waits_ring_when_they_end(self) -> None:
         alone = {e["SUMMARY"].split(": ", 1)[1]: e for e in self.read() if e.walk("VALARM")}
-        waits = [o for o in self.told.operations if o.alone >= WATCHED]
+        waits = [o for o in self.told.operations if o.alone >= 20]
         self.assertTrue(waits)
+        # from twenty minutes on, to the minute
+        last = waits[-1]
+        for minutes, rings in ((19.5, 0), (20.0, 1)):
+            only = replace(self.told, operations=(replace(last, alone=minutes),))
+            found = Calendar.from_ical(as_ics(only, "x", MONDAY, self.hours, None, NOW)).walk("VALARM")
+            self.assertEqual(len(found), rings)
         self.assertEqual(len([e for e in self.read() if e.walk("VALARM")]), len(waits))
         for o in waits:
             e = alone[f"{o.title}, by itself"]

@@ -107,6 +107,10 @@ class PairingTests(SimpleTestCase):
             found = suggestions(list(STEELS.values()), use)
             self.assertEqual([p.points for p in found], sorted((p.points for p in found), reverse=True))
             self.assertNotIn("no", [p.verdict for p in found])
+        # apart by less than 10 in L* nobody sees a pattern: not even offered last
+        near = pair("1084", "1075")
+        self.assertTrue(1 < near.apart < 10, near.apart)
+        self.assertEqual(suggestions([STEELS["1084"], STEELS["1075"]], "clad"), [])
         best = suggestions(list(STEELS.values()), "edge")[0]
         self.assertEqual({s.key for s in best.steels}, {"1084", "15n20"})
 

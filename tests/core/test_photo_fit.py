@@ -1,6 +1,7 @@
 """A photo held against the prediction: laid flat, evened, and read. Photos are made up by our own renderer, so that the truth is known."""
 
 import unittest
+from unittest import mock
 
 import numpy as np
 
@@ -119,6 +120,14 @@ class PlantedTests(unittest.TestCase):
         with self.assertRaisesRegex(InputError, "not like the predicted face"):
             fit_photo(TWIST, "right", grey_of(other.jpeg), other.marks)
         self.assertGreater(LIKE, 0.3)
+
+    def test_layers_too_fine_to_be_seen_are_not_looked_for(self) -> None:
+        photo = photo_of(TWIST, "right", {}, np.random.default_rng(2))
+        with (
+            mock.patch.object(PredictedFace, "contrast", property(lambda self: 0.019)),
+            self.assertRaisesRegex(InputError, "too fine to be told apart"),
+        ):
+            fit_photo(TWIST, "right", grey_of(photo.jpeg), photo.marks)
 
     def test_what_a_face_does_not_show_is_not_told(self) -> None:
         plain = worked_of("three_layer")

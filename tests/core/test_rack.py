@@ -133,6 +133,15 @@ class CsvTests(SimpleTestCase):
         self.assertEqual(read_rack("id,steel,width,thickness,length\na,gate,40,6,100\n", shop)[0].item.steel, "gate")
 
 
+class ManyTests(SimpleTestCase):
+    def test_no_more_rows_than_a_rack_holds(self) -> None:
+        row = "a,1084,40,6,100\n"
+        with self.assertRaisesRegex(InputError, "5001 rows, more than 5000"):
+            read_rack("id,steel,width,thickness,length\n" + 5001 * row, AS_SHIPS)
+        with self.assertRaisesRegex(InputError, "twice"):
+            read_rack("id,steel,width,thickness,length\n" + 5000 * row, AS_SHIPS)
+
+
 class UsesTests(SimpleTestCase):
     def test_as_it_is_sawn_or_rolled_out(self) -> None:
         def by(length: float, width: float, thickness: float) -> dict[str, tuple[str, int]]:

@@ -170,3 +170,6 @@ class WorkedTests(SimpleTestCase):
             self.assertLess(abs(way.count - 300), 75)
         self.assertLessEqual(abs(ways(300)[0].count - 300), 6)
         self.assertTrue(all(w.layers % 2 for w in ways(300)))
+        # six welds at the most: 3 layers cut in eight at each are 3 x 8^6 at the end
+        self.assertEqual(ways(3 * 8**6, 3, 3, like_meets_like=False)[0].pieces, (8,) * 6)
+        self.assertEqual(ways(3 * 8**7, 3, 3, like_meets_like=False), [])

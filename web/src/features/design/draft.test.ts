@@ -85,6 +85,14 @@ describe("undo and redo", () => {
     expect(reduce(fresh(document, "A", 1), { type: "undo" }).past).toEqual([]);
   });
 
+  it("goes back over the last hundred changes", () => {
+    let draft = fresh(document, "0", 1);
+    for (let i = 1; i <= 101; i += 1)
+      draft = reduce(draft, { type: "change", change: { type: "rename", name: `${i}` }, now: 10_000 * i, press: 0 });
+    expect(draft.past).toHaveLength(100);
+    expect(draft.past[0]?.name).toBe("1");
+  });
+
   it("brings back what was said of a step that was taken out", () => {
     const draft = reduce(fresh(document, "A", 1), change({ type: "remove", bar, step: "d" }));
     expect(isOff(reduce(draft, { type: "undo" }).document, "d")).toBe(true);
