@@ -109,6 +109,27 @@ class BodyTests(ApiCase):
         rows = "key,C\n" + "\n".join(f"s{i},lots" for i in range(200))
         self.quick("/api/steels/csv", {"text": rows}, 1_000_000)
 
+    def test_half_a_sign_is_no_text_wherever_it_stands(self) -> None:
+        """Two surrogates are a sign; one alone cannot be kept, shown or printed by anything."""
+        order = {"who": "Coppice", "title": "Spoke knife"}
+        rack = "id,steel,width,thickness,length,note\na,1084,40,6,100,%s\n"
+        for path, body, place in (
+            ("/api/builds/orders", order | {"title": "knife \ud83d"}, "title"),
+            ("/api/builds/orders", order | {"must": "\ude00\ud83d"}, "must"),
+            ("/api/builds/orders", order | {"\udc80": "x"}, ""),
+            ("/api/rack/file.csv", {"text": rack % "by\udfff"}, "text"),
+            ("/api/rack/items", {"items": [{"steel": "1084", "note": "\ud800"}]}, "items[0].note"),
+            ("/api/steels/csv", {"text": "key,name\nx,\ud900\n"}, "text"),
+        ):
+            refused = self.post(path, body)
+            self.assertEqual(refused.status_code, 422, f"{path}: {refused.content[:200]!r}")
+            self.assertEqual(refused.json()["problems"][0]["path"], place)
+            self.assertIn("half of a sign", refused.json()["problems"][0]["wrong"])
+        whole = self.post("/api/builds/orders", order | {"title": "knife \U0001f600"})
+        self.assertEqual((whole.status_code, whole.json()["title"]), (201, "knife \U0001f600"))
+        # in the bytes themselves it is not UTF-8
+        self.assertEqual(self.post("/api/builds/orders", b'{"who": "a", "title": "\xed\xa0\xbd"}').status_code, 422)
+
     def test_nothing_in_a_body(self) -> None:
         for path, methods in described()["paths"].items():
             address = path.replace("{key}", "1084")

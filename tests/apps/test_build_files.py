@@ -126,6 +126,13 @@ class FileTests(FilesCase):
             z.writestr("build.json", json.dumps(told))
         return out.getvalue()
 
+    def test_half_a_sign_is_refused(self) -> None:
+        other = member("other")
+        for said in ({"title": "Eel \ud800"}, {"who": "\udfff"}):
+            with self.assertRaisesRegex(InputError, "half of a sign"):
+                portable.read_file(actor=other, data=self.changed(**said), shop=AS_SHIPS)
+        self.assertEqual(Build.objects.filter(shop=other.shop).count(), 0)
+
     def test_what_is_wrong_is_told_and_nothing_is_kept(self) -> None:
         self.write(self.build, self.entry(self.op(self.build, "cut_stock"), "done", 1))
         other = member("other")

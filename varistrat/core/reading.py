@@ -16,12 +16,15 @@ from varistrat.core.limits import MAX_FILE_BYTES, MAX_NESTING
 MOST_PROBLEMS = 50
 """Told of one document; more help nobody."""
 EXPONENT = re.compile(rb"[eE]\+?\d{3}")
+HALF, HALF_ESCAPED = re.compile("[\ud800-\udfff]"), re.compile(rb"\\u[dD][89a-fA-F]")
+"""Surrogates: of two together JSON makes a sign, one alone is none."""
 M = TypeVar("M", bound=BaseModel)
 
 
 def read_json(text: str | bytes, most: int = MAX_FILE_BYTES) -> Any:
     """JSON from outside, refused when it is too big (`most` bytes), too deep, broken, or not finite."""
-    raw = text.encode() if isinstance(text, str) else text
+    # a str that holds half a sign is refused below, as bytes that do
+    raw = text.encode("utf-8", "surrogatepass") if isinstance(text, str) else text
     if len(raw) > most:
         raise InputError.at("", f"the file has {len(raw)} bytes, more than {most}", "make it smaller")
     _check_depth(raw)
@@ -36,7 +39,28 @@ def read_json(text: str | bytes, most: int = MAX_FILE_BYTES) -> Any:
     # NaN, Infinity, or 1e999: looked for only where the text has something like it
     if (b"NaN" in raw or b"Infinity" in raw or EXPONENT.search(raw)) and (path := _first_endless(data)) is not None:
         raise InputError.at(path, "not a finite number", "give a finite number")
+    # half a sign, which no file, page or database can hold, comes only by its number
+    if HALF_ESCAPED.search(raw) and (path := _first_half(data)) is not None:
+        raise InputError.at(
+            path, "half of a sign (a lone surrogate), which is no text", "type it anew, without the sign that was cut in two"
+        )
     return data
+
+
+def _first_half(data: Any) -> str | None:
+    """Path of the first text, or name of a field, with a lone surrogate in it; None without one."""
+    waiting: list[tuple[str, Any]] = [("", data)]
+    while waiting:
+        path, here = waiting.pop()
+        if isinstance(here, str) and HALF.search(here):
+            return path
+        if isinstance(here, dict):
+            if any(HALF.search(k) for k in here):
+                return path
+            waiting += [(f"{path}.{k}" if path else str(k)[:60], v) for k, v in here.items() if isinstance(v, str | dict | list)]
+        elif isinstance(here, list):
+            waiting += [(f"{path}[{i}]", v) for i, v in enumerate(here) if isinstance(v, str | dict | list)]
+    return None
 
 
 def _first_endless(data: Any) -> str | None:
