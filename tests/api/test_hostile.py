@@ -74,7 +74,7 @@ class DrawingTests(ApiCase):
     def test_a_full_house_sends_away_at_once(self) -> None:
         with mock.patch.object(apart, "PATIENCE", 0.05):
             for _ in range(apart.AT_ONCE):
-                apart._places.acquire()
+                self.assertTrue(apart._places.take(0))
             try:
                 good = io.BytesIO(SVG % b'<path d="M0 0L9 0L9 9Z"/>')
                 good.name = "x.svg"
@@ -83,7 +83,7 @@ class DrawingTests(ApiCase):
                 self.assertTrue(answer["Retry-After"])
             finally:
                 for _ in range(apart.AT_ONCE):
-                    apart._places.release()
+                    apart._places.give()
 
 
 BODIES = (b"", b"null", b"[]", b'"x"', b"\xff", b'{"a":1e999}', b"{" * 100)

@@ -164,6 +164,31 @@ class FileTests(FilesCase):
         with self.assertRaisesMessage(InputError, "larger than a build"):
             portable.read_file(actor=self.smith, data=out.getvalue(), shop=AS_SHIPS)
 
+    def with_photo(self, body: bytes, count: int = 1) -> bytes:
+        ids = [str(uuid4()) for _ in range(count)]
+        out = io.BytesIO(self.changed(photos=ids))
+        with zipfile.ZipFile(out, "a", zipfile.ZIP_DEFLATED) as z:
+            for uid in ids:
+                z.writestr(f"photos/{uid}.jpg", body)
+        return out.getvalue()
+
+    def test_only_photos_as_they_are_kept_here_come_back(self) -> None:
+        """Nobody's reader of photos is held up by a file of forty pictures that nobody took."""
+        other = member("other")
+        for body in (photo(kind="PNG"), photo((3700, 20)), b"no photo"):
+            with self.assertRaisesMessage(InputError, "none that was kept here"):
+                portable.read_file(actor=other, data=self.with_photo(body), shop=AS_SHIPS)
+        large = self.with_photo(b"0" * 8_000_001)
+        with (
+            patch("varistrat.builds.services.portable.read_apart", side_effect=AssertionError("looked at")),
+            self.assertRaisesMessage(InputError, "larger than photos"),
+        ):
+            portable.read_file(actor=other, data=large, shop=AS_SHIPS)
+        with patch.object(portable, "MOST_PIXELS", 80 * 60 * 2), self.assertRaisesMessage(InputError, "million pixels"):
+            portable.read_file(actor=other, data=self.with_photo(photo(), 3), shop=AS_SHIPS)
+        self.assertFalse(Build.objects.filter(shop=other.shop).exists())
+        self.assertEqual(portable.read_file(actor=other, data=self.with_photo(photo(), 2), shop=AS_SHIPS).photos.count(), 2)
+
     def test_over_http(self) -> None:
         data = self.full()
         mine, other = signed_in(self.smith, **HTTP), signed_in(member("other"), **HTTP)

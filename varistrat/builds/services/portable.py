@@ -2,7 +2,7 @@
 
 import json
 import zipfile
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import date
 from io import BytesIO
 from typing import Any
@@ -18,7 +18,7 @@ from varistrat.core.build.plan import Plan, read_operations
 from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.core.interchange.apart import PHOTO, read_apart
-from varistrat.core.photo.intake import taken_in
+from varistrat.core.photo.intake import Taken, taken_again
 from varistrat.core.reading import check_format, let_go, read_json
 from varistrat.core.shop import ShopData
 from varistrat.shop.models import Membership
@@ -28,6 +28,8 @@ MOST_BYTES = 25_000_000
 """Of a file that is read."""
 MOST_TEXT = 20_000_000
 """And of what is written in it."""
+MOST_PHOTO, MOST_PIXELS, PHOTO_SECONDS = 8_000_000, 400_000_000, 3.0
+"""Bytes of one photo in it, pixels of all, seconds of a processor for one: photos that were kept here are far within."""
 PACKED, LOCKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED), 1
 """Ways of packing that are read; the flag of one that wants a password."""
 
@@ -64,11 +66,15 @@ def read_file(*, actor: Membership, data: bytes, shop: ShopData) -> Build:
     try:
         with zipfile.ZipFile(BytesIO(data)) as z:
             told = _told(z)
-            pictures = {name: z.read(name) for name in _photo_names(z, told)}
+            names = list(_photo_names(z, told))
+            # sizes first: nothing large is unpacked to find that it is
+            if any(z.getinfo(n).file_size > MOST_PHOTO for n in names) or sum(z.getinfo(n).file_size for n in names) > MOST_BYTES:
+                raise InputError.at("photos", "they are larger than photos that were kept here", "save the build again as a file")
+            pictures = {name: z.read(name) for name in names}
     except (zipfile.BadZipFile, OSError) as e:
         raise InputError.at("file", f"it is no build's file ({str(e)[:80]})", "save the build again as a file") from e
     # decoded before anything is written; each anew, whoever wrote the file
-    taken = {UUID(n[7:-4]): read_apart(taken_in, body, what=PHOTO) for n, body in pictures.items()}
+    taken = _taken(pictures)
     plans = [_plan(p, i, shop) for i, p in enumerate(_list(told, "plans"), 1)]
     if not plans:
         raise InputError.at("plans", "it has none", "save the build again as a file")
@@ -85,6 +91,19 @@ def read_file(*, actor: Membership, data: bytes, shop: ShopData) -> Build:
         if not Photo.objects.filter(build=build, uid=uid).exists():
             photos.keep(actor=actor, build=build, uid=uid, taken=one)
     return build
+
+
+def _taken(pictures: Mapping[str, bytes]) -> dict[UUID, Taken]:
+    """Each in its turn among all photos that are being read here. Raises InputError for what takes more than a build's photos can."""
+    found: dict[UUID, Taken] = {}
+    pixels = 0
+    for name, body in pictures.items():
+        one: Taken = read_apart(taken_again, body, what=PHOTO, seconds=PHOTO_SECONDS)
+        pixels += one.width * one.height
+        if pixels > MOST_PIXELS:
+            raise InputError.at("photos", f"together they have more than {MOST_PIXELS / 1e6:.0f} million pixels", "leave some out")
+        found[UUID(name[7:-4])] = one
+    return found
 
 
 def _told(z: zipfile.ZipFile) -> dict[str, Any]:

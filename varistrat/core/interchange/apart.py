@@ -6,6 +6,7 @@ The readers of drawings are large libraries; a tiny file can ask for more memory
 import multiprocessing
 import resource
 import threading
+from collections import deque
 from collections.abc import Callable
 from multiprocessing.connection import Connection
 from typing import Any
@@ -19,7 +20,40 @@ WAITED = 40
 MEMORY = 700_000_000
 """Bytes over what the process has when it begins."""
 AT_ONCE, PATIENCE = 2, 4.0
-_places = threading.BoundedSemaphore(AT_ONCE)
+
+
+class Places:
+    """So many at once, whoever came first first: who gives a place back and wants another stands behind those who wait."""
+
+    def __init__(self, count: int):
+        self._free, self._row, self._lock = count, deque[threading.Event](), threading.Lock()
+
+    def take(self, patience: float) -> bool:
+        """Whether a place was got within so many seconds."""
+        with self._lock:
+            if self._free and not self._row:
+                self._free -= 1
+                return True
+            mine = threading.Event()
+            self._row.append(mine)
+        if mine.wait(patience):
+            return True
+        with self._lock:
+            # it may have come at the last moment
+            if mine.is_set():
+                return True
+            self._row.remove(mine)
+            return False
+
+    def give(self) -> None:
+        with self._lock:
+            if self._row:
+                self._row.popleft().set()
+            else:
+                self._free += 1
+
+
+_places = Places(AT_ONCE)
 _context = multiprocessing.get_context("forkserver")
 _context.set_forkserver_preload(
     ["varistrat.core.interchange.outline", "varistrat.core.interchange.blade_outline", "varistrat.core.photo.intake"]
@@ -41,7 +75,7 @@ def read_apart(
 
     Raises InputError as the reader does, or for a drawing that takes too long or too much; ReadersBusy.
     """
-    if not _places.acquire(timeout=PATIENCE):
+    if not _places.take(PATIENCE):
         raise ReadersBusy
     try:
         mine, theirs = _context.Pipe(duplex=False)
@@ -62,7 +96,7 @@ def read_apart(
             child.kill()
             child.join()
     finally:
-        _places.release()
+        _places.give()
     if problems is not None:
         raise InputError(problems)
     return found

@@ -17,6 +17,7 @@ LARGE, SMALL = 3600, 480
 """px along the longer side."""
 QUALITY = 86
 FORMATS = ("JPEG", "PNG", "WEBP", "HEIF")
+OTHERS = f"a photo in it is none that was kept here: a JPEG of no more than {LARGE} px a side"
 CURE = "use a JPEG, PNG, WebP or HEIC photo"
 
 
@@ -37,6 +38,18 @@ def taken_in(data: bytes) -> Taken:
     photo = _decoded(data)
     large = _within(photo, LARGE)
     return Taken(_jpeg(large), _jpeg(_within(large, SMALL)), large.width, large.height)
+
+
+def taken_again(data: bytes) -> Taken:
+    """A photo out of a build's file: one as `taken_in` made it. Raises InputError for anything else."""
+    try:
+        with Image.open(io.BytesIO(data), formats=("JPEG",)) as found:
+            ours = max(found.size) <= LARGE
+    except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as e:
+        raise InputError.at("photos", OTHERS, "save the build again as a file") from e
+    if not ours:
+        raise InputError.at("photos", OTHERS, "save the build again as a file")
+    return taken_in(data)
 
 
 def _decoded(data: bytes) -> Image.Image:
