@@ -156,7 +156,9 @@ class PlaceTests(BrowserCase):
         self.settled()
         self.assertEqual(self.chosen(), "3")
         expect(self.page.get_by_role("tab", name="Section", exact=True)).to_have_attribute("aria-selected", "true")
+        expect(self.page).to_have_title("Sedge knife, bold twist, Design - Varistrat")
         screen.place("Heat")
+        expect(self.page).to_have_title("Sedge knife, bold twist, Heat - Varistrat")
         self.page.get_by_role("tab", name="Hardening", exact=True).click()
         self.assertRegex(self.page.url, r"/heat/hardening$")
         # back through tabs and places; a chosen step is no step back

@@ -1,9 +1,10 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { Suspense, useEffect } from "react";
+import { type ReactNode, Suspense, useEffect } from "react";
 import { BrowserRouter, Link, Navigate, Route, Routes, useMatch } from "react-router";
 import { Join, SignIn } from "../features/account";
 import { InstrumentBar } from "../features/instruments/InstrumentBar";
 import { lazily, useOpened, watchRest } from "../lib/rest";
+import { useTitle } from "../lib/title";
 import { ToastProvider } from "../ui/toast";
 import { Header } from "./Header";
 import { BuildPage, DesignPage, HelpPage, PLACES, ShopPage } from "./places";
@@ -71,11 +72,33 @@ function Shop() {
       <Suspense fallback={<main className="grid flex-1 animate-pulse place-items-center text-quiet">Fetching…</main>}>
         <Routes>
           <Route path="/" element={<Navigate replace to="/bench" />} />
-          {PLACES.map(({ path, Page }) => (
-            <Route key={path} path={`/${path}/*`} element={<Page />} />
+          {PLACES.map(({ path, name, Page }) => (
+            <Route
+              key={path}
+              path={`/${path}/*`}
+              element={
+                <Titled name={name}>
+                  <Page />
+                </Titled>
+              }
+            />
           ))}
-          <Route path="/shop" element={<ShopPage />} />
-          <Route path="/help" element={<HelpPage />} />
+          <Route
+            path="/shop"
+            element={
+              <Titled name="The shop">
+                <ShopPage />
+              </Titled>
+            }
+          />
+          <Route
+            path="/help"
+            element={
+              <Titled name="Help">
+                <HelpPage />
+              </Titled>
+            }
+          />
           <Route path="/build/:id/:tab?/:op?" element={<BuildPage />} />
           <Route path="/design/:id/:place?/:tab?" element={<DesignPage />} />
           <Route path="*" element={<Lost />} />
@@ -86,6 +109,11 @@ function Shop() {
       </Suspense>
     </div>
   );
+}
+
+function Titled({ name, children }: { name: string; children: ReactNode }) {
+  useTitle(name);
+  return children;
 }
 
 function Lost() {

@@ -1,4 +1,5 @@
 import { Suspense, useState } from "react";
+import { CircleAlert } from "lucide-react";
 import { NavLink } from "react-router";
 import { useAsking } from "../features/help/useAsking";
 import { lazily } from "../lib/rest";
@@ -25,7 +26,7 @@ export function Header() {
   useKeys({ "?": () => setHelp(true), "shift+?": () => setHelp(true), f: () => setWrong(true) });
   return (
     <header className="no-print flex min-h-11 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[700px]:has-[+[data-design-bar]]:hidden">
-      <NavLink to="/bench" className="flex min-h-11 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat">
+      <NavLink to="/bench" className="flex min-h-11 shrink-0 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat">
         <img src="/static/mark.svg" alt="" width={26} height={26} />
         <span className="max-[900px]:hidden">Varistrat</span>
       </NavLink>
@@ -39,10 +40,12 @@ export function Header() {
       <button
         type="button"
         title="What went wrong? (F)"
+        aria-label="What went wrong?"
         onClick={() => setWrong(true)}
-        className="ml-auto grid min-h-11 place-items-center rounded-lg px-2 whitespace-nowrap text-quiet hover:text-ink max-[1100px]:hidden"
+        className="ml-auto grid min-h-11 min-w-9 place-items-center rounded-lg px-2 whitespace-nowrap text-quiet hover:text-ink"
       >
-        What went wrong?
+        <span className="max-[1010px]:hidden">What went wrong?</span>
+        <CircleAlert size={18} aria-hidden className="min-[1011px]:hidden" />
       </button>
       <YouMenu onHelp={() => setHelp(true)} onInstruments={() => setInstruments(true)} onPick={asking.pick} />
       <Shortcuts open={help} onClose={() => setHelp(false)} />

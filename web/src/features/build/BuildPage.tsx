@@ -1,6 +1,7 @@
 import { useEffect, useMemo } from "react";
 import { Link, NavLink } from "react-router";
 import { PLACE_LINK } from "../../app/Header";
+import { useTitle } from "../../lib/title";
 import { Notice } from "../../ui";
 import { useFaultSubject } from "../faults/subject";
 import { BuildBar } from "./BuildBar";
@@ -29,6 +30,7 @@ export function BuildPage() {
   const { info, told, link } = known;
   // the build first: the shell is two megabytes
   const there = told !== null;
+  useTitle(info?.title, TABS.find((t) => t.tab === tab)?.name ?? TABS[0].name);
   useFaultSubject(useMemo(() => (link === "here" ? { build: id } : {}), [id, link]));
   useEffect(() => {
     if (there) keepShell();

@@ -6,6 +6,7 @@ import type { Catalogue, DesignFull, Document, Ledger } from "../../api/types";
 import { useCatalogue } from "../../api/useCatalogue";
 import { useCalm, useCore, useFiredFindings, useLedger } from "../../api/worked";
 import { useSession } from "../../app/session";
+import { useTitle } from "../../lib/title";
 import { useKeys } from "../../lib/useKeys";
 import { useSteady } from "../../lib/useSteady";
 import { useToast } from "../../ui/toast";
@@ -90,6 +91,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
   const { draft, saving, keeps, change, undo, redo, take, keepMine, save } = useDraft(design, left);
   const { document } = draft;
   const place = DESIGN_PLACES.find((p) => p.path === where.place) ?? DESIGN_PLACES[0];
+  useTitle(draft.name, place?.name);
   // bars come and go (undo, another version): never look into one that is not there
   const bar = where.bar && hasBar(document, where.bar) ? where.bar : rootOf(document);
   const into = intoOf(document, bar);
@@ -129,6 +131,7 @@ function OnTheTable({ design, left, catalogue }: { design: DesignFull; left: Dra
     y: redo,
     "shift+z": redo,
     b: () => setLarge((on) => !on),
+    ...(large ? { escape: () => setLarge(false) } : {}),
     w: () => setDialog("what-if"),
     ...Object.fromEntries(
       DESIGN_PLACES.filter((p) => p.key).map((p) => [p.key, () => navigate(addressIn(p.path === where.place ? first : p.path))]),

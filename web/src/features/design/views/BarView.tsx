@@ -1,6 +1,7 @@
 import { Maximize2, Minimize2 } from "lucide-react";
 import { useState } from "react";
 import type { BarId, Blade, Document, Ledger, Row } from "../../../api/types";
+import { useKeys } from "../../../lib/useKeys";
 import { Button } from "../../../ui";
 import { BladeDepth, BladeSection } from "./BladeViews";
 import { DepthFilm } from "./DepthFilm";
@@ -49,6 +50,7 @@ export function BarView({
   onView: (view: string) => void;
 }) {
   const [large, setLarge] = useState(false);
+  useKeys(large ? { escape: () => setLarge(false) } : {});
   const onBlade = blade && !!shape;
   const names: readonly Name[] = onBlade ? BLADE : BAR;
   const name = names.find((n) => n.toLowerCase() === view) ?? names[0];
