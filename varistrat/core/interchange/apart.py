@@ -46,6 +46,7 @@ class Places:
             return False
 
     def give(self) -> None:
+        """A place back, to whoever waits the longest."""
         with self._lock:
             if self._row:
                 self._row.popleft().set()
