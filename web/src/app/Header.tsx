@@ -1,5 +1,5 @@
-import { Suspense, useState } from "react";
 import { CircleAlert } from "lucide-react";
+import { Suspense, useState } from "react";
 import { NavLink } from "react-router";
 import { useAsking } from "../features/help/useAsking";
 import { lazily } from "../lib/rest";
@@ -8,9 +8,7 @@ import { PLACES } from "./places";
 import { Shortcuts } from "./Shortcuts";
 import { YouMenu } from "./YouMenu";
 
-const InstrumentsModal = lazily(() =>
-  import("../features/instruments/InstrumentsModal").then((m) => m.InstrumentsModal),
-);
+const InstrumentsModal = lazily(() => import("../features/instruments/InstrumentsModal").then((m) => m.InstrumentsModal));
 const WhatIsThis = lazily(() => import("../features/help/WhatIsThis").then((m) => m.WhatIsThis));
 const FaultModal = lazily(() => import("../features/faults/FaultModal").then((m) => m.FaultModal));
 
@@ -26,7 +24,11 @@ export function Header() {
   useKeys({ "?": () => setHelp(true), "shift+?": () => setHelp(true), f: () => setWrong(true) });
   return (
     <header className="no-print flex min-h-11 shrink-0 items-center gap-2 border-b border-line bg-panel px-3 max-[700px]:has-[+[data-design-bar]]:hidden">
-      <NavLink to="/bench" className="flex min-h-11 shrink-0 items-center gap-2 rounded-lg pr-2 text-xl font-bold" aria-label="Varistrat">
+      <NavLink
+        to="/bench"
+        className="flex min-h-11 shrink-0 items-center gap-2 rounded-lg pr-2 text-xl font-bold"
+        aria-label="Varistrat"
+      >
         <img src="/static/mark.svg" alt="" width={26} height={26} />
         <span className="max-[900px]:hidden">Varistrat</span>
       </NavLink>

@@ -1,9 +1,11 @@
 /** What Node and jsdom lack of a page, put in its place before anything of the application is read. */
 
-import { cleanup } from "@testing-library/react";
-import { afterEach, vi } from "vitest";
+import { cleanup, configure } from "@testing-library/react";
+import { afterEach, inject, vi } from "vitest";
 
 afterEach(cleanup);
+// a test waits for what it awaits, however slow the machine is
+configure({ asyncUtilTimeout: inject("patience") });
 
 /** jsdom lays nothing out: these say that all is in sight and light. */
 vi.stubGlobal("matchMedia", () => ({ matches: false, addEventListener: () => undefined, removeEventListener: () => undefined }));

@@ -5,7 +5,17 @@ import { server, shown } from "../../lib/testing";
 import { ToastProvider } from "../../ui/toast";
 import { Orders } from "./Orders";
 
-const ORDER = { id: 7, title: "Spoke knife", who: "Coppice", purpose: "", promised: null, price: 200, must: "", state: "open", builds: [] };
+const ORDER = {
+  id: 7,
+  title: "Spoke knife",
+  who: "Coppice",
+  purpose: "",
+  promised: null,
+  price: 200,
+  must: "",
+  state: "open",
+  builds: [],
+};
 
 test("an order that another changed meanwhile is told, what was typed stays, and is put in its place only when one says so again", async () => {
   const bodies: { title: string; base: string }[] = [];

@@ -103,7 +103,9 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
         // what was typed stays; theirs is behind it in the list
         setBase(mark);
         void queries.invalidateQueries({ queryKey: ["orders"] });
-        setWrong("Somebody changed this order in the meantime. Save again to put yours in its place, or close this to see theirs.");
+        setWrong(
+          "Somebody changed this order in the meantime. Save again to put yours in its place, or close this to see theirs.",
+        );
       });
   };
   return (

@@ -220,7 +220,9 @@ export function About({ design, open, onClose }: { design: DesignFull; open: boo
         if (mark === null) return setProblem(whatWentWrong(e));
         setBase(mark);
         queries.invalidateQueries({ queryKey: ["designs"] });
-        setProblem("Somebody changed this text in the meantime. Keep it again to put yours in its place, or close this to leave theirs.");
+        setProblem(
+          "Somebody changed this text in the meantime. Keep it again to put yours in its place, or close this to leave theirs.",
+        );
       });
   return (
     <Modal open={open} onClose={onClose} title="What it is">

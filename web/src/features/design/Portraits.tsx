@@ -43,7 +43,11 @@ export function Portraits({
   return (
     <Frame id={id} chosen={chosen} onChoose={onChoose} grip={grip}>
       <span className="flex h-[4.6rem] items-end gap-2">
-        {portrait && line && !isOff ? <BarPortrait portrait={portrait} line={line} /> : <Missing off={isOff} broken={broken} still={!!ledger?.problems.length} />}
+        {portrait && line && !isOff ? (
+          <BarPortrait portrait={portrait} line={line} />
+        ) : (
+          <Missing off={isOff} broken={broken} still={!!ledger?.problems.length} />
+        )}
       </span>
       <span className="flex items-center gap-1.5 pr-7 font-semibold">
         {name}

@@ -34,14 +34,14 @@ test("what is changed while a save is under way is saved after it, upon it: one'
   });
   const { hand } = shown(<Table />);
   await hand.click(screen.getByText("Rename"));
-  await waitFor(() => expect(bodies).toHaveLength(1), { timeout: 10_000 });
+  await waitFor(() => expect(bodies).toHaveLength(1));
   await hand.click(screen.getByText("Rename"));
   // the tablet is put away: whatever wants to be saved wants it now
   Object.defineProperty(document, "visibilityState", { value: "hidden", configurable: true });
   document.dispatchEvent(new Event("visibilitychange"));
   expect(bodies).toHaveLength(1);
   answer({ current: 5 });
-  await waitFor(() => expect(bodies).toHaveLength(2), { timeout: 10_000 });
+  await waitFor(() => expect(bodies).toHaveLength(2));
   answer({ current: 6 });
   await screen.findByText("on 6");
   expect(bodies.map((b) => [b.base, b.name])).toEqual([
@@ -67,7 +67,7 @@ test("what a page left unsaved is told to the server at once: what it has alread
   await waitFor(() => expect(bodies).toHaveLength(1));
   await hand.click(screen.getByText("Rename"));
   answers[0]?.({ current: 4 });
-  await waitFor(() => expect(bodies).toHaveLength(2), { timeout: 10_000 });
+  await waitFor(() => expect(bodies).toHaveLength(2));
   answers[1]?.({ current: 5 });
   await screen.findByText("on 5");
   expect(bodies.map((b) => [b.base, b.name])).toEqual([
@@ -77,7 +77,9 @@ test("what a page left unsaved is told to the server at once: what it has alread
 });
 
 test("what another saved meanwhile is not taken for one's own", async () => {
-  server({ "PUT /api/designs/3": () => Response.json({ code: "stale", title: "", current: 4, kept: 5, problems: [] }, { status: 409 }) });
+  server({
+    "PUT /api/designs/3": () => Response.json({ code: "stale", title: "", current: 4, kept: 5, problems: [] }, { status: 409 }),
+  });
   const left: Draft = { ...fresh(DOCUMENT, "Mine", 3), dirty: true };
   shown(<Table left={left} />);
   await waitFor(() => expect(screen.getByRole("status").textContent).toBe("stale"));

@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { afterEach, beforeEach, expect, inject, test, vi } from "vitest";
 
 type Port = typeof import("./port");
 let port: Port;
@@ -24,7 +24,7 @@ function cable() {
     unplug: () => writer.abort(new Error("gone")).catch(() => undefined),
   };
 }
-const soon = () => new Promise((done) => setTimeout(done, 5));
+const soon = (what: () => void) => vi.waitFor(what, { timeout: inject("patience"), interval: 1 });
 
 beforeEach(async () => {
   vi.resetModules();
@@ -69,14 +69,11 @@ test("lines come in pieces and several at once; a cable that goes is said to be 
   expect([c.opened, port.snapshot().link]).toEqual([[4800], "open"]);
   await c.send("1");
   await c.send("2.5 mm\r");
-  await soon();
-  expect(port.snapshot().waiting?.value).toBe(12.5);
+  await soon(() => expect(port.snapshot().waiting?.value).toBe(12.5));
   await c.send("\n1 g\n2 g\n3");
-  await soon();
-  expect(port.snapshot().waiting).toEqual({ value: 2, unit: "g" });
+  await soon(() => expect(port.snapshot().waiting).toEqual({ value: 2, unit: "g" }));
   await c.unplug();
-  await soon();
-  expect([port.snapshot().link, c.closed()]).toEqual(["lost", 1]);
+  await soon(() => expect([port.snapshot().link, c.closed()]).toEqual(["lost", 1]));
 });
 
 test("let go of by hand it is not lost", async () => {
@@ -84,8 +81,7 @@ test("let go of by hand it is not lost", async () => {
   vi.stubGlobal("navigator", { serial: c.serial });
   await port.connect(9600);
   port.disconnect();
-  await soon();
-  expect([port.snapshot().link, c.closed()]).toEqual(["none", 1]);
+  await soon(() => expect([port.snapshot().link, c.closed()]).toEqual(["none", 1]));
   port.disconnect();
 });
 

@@ -131,7 +131,13 @@ export function BeginPlace() {
             <Form
               key={design.id}
               name={name}
-              ready={!wrong.length && !!sheet.data && !!against.data && (piled === "drawn" || !!must.data) && (steel === "mine" || !!cuts.data)}
+              ready={
+                !wrong.length &&
+                !!sheet.data &&
+                !!against.data &&
+                (piled === "drawn" || !!must.data) &&
+                (steel === "mine" || !!cuts.data)
+              }
               document={planned}
               design={design.id}
               plan={steel === "rack" ? cuts.data : null}

@@ -37,7 +37,7 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
     const asking = known
       ? ask(
           api.PUT("/api/kiln/programs/{program_id}", {
-             params: { path: { program_id: known.id } },
+            params: { path: { program_id: known.id } },
             body: { ...program, base: taken?.id === known.id ? taken.mark : known.mark },
           }),
         )
@@ -51,7 +51,9 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
         const mark = overtakenBy(e);
         if (mark === null || !known) return fail(e);
         setTaken({ id: known.id, mark });
-        setProblem("Somebody changed the kept program in the meantime. Keep it again to put yours in its place, or choose it to see theirs.");
+        setProblem(
+          "Somebody changed the kept program in the meantime. Keep it again to put yours in its place, or choose it to see theirs.",
+        );
       })
       .finally(() => queries.invalidateQueries({ queryKey: ["kiln-programs"] }));
   };
