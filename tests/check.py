@@ -18,6 +18,7 @@ BIN = ROOT / ".venv" / "bin"
 PY = str(BIN / "python")
 OPENAPI = ROOT / "docs" / "openapi.json"
 TYPES = ROOT / "web" / "src" / "api" / "schema.gen.ts"
+OF_THE_FRONT = ("src", "vite.config.ts", "vitest.config.ts")
 SCHEMAS = ROOT / "docs"
 EXPORT = ["export_openapi_schema", "--api", "varistrat.api.api", "--indent", "1", "--output"]
 SITE = f"""
@@ -73,7 +74,7 @@ CHECKS = {
     "ruff format": lambda: _run([str(BIN / "ruff"), "format", "--check", "."]),
     # the compiler of the next generation, a sixth of the work; the other one stays for openapi-typescript
     "typescript": lambda: _run(["node", "node_modules/typescript-native/bin/tsc", "--noEmit"], ROOT / "web"),
-    "biome": lambda: _run(["npx", "--no-install", "biome", "check", "--error-on-warnings", "src", "vite.config.ts", "vitest.config.ts"], ROOT / "web"),
+    "biome": lambda: _run(["npx", "--no-install", "biome", "check", "--error-on-warnings", *OF_THE_FRONT], ROOT / "web"),
     "vitest": lambda: _run(["npx", "--no-install", "vitest", "run"], ROOT / "web"),
     "mypy": lambda: _run([str(BIN / "mypy"), "varistrat"]),
     "import contracts": lambda: _run([str(BIN / "lint-imports")]),
