@@ -166,6 +166,25 @@ class TileTests(SimpleTestCase):
         (way,) = [w for w in ways_out(self.tiled(60.0, 4, 90.0), ALLOWED) if w.give == "tiles"]
         self.assertEqual(way.says, "Cut 5 tiles instead of 4.")
 
+    def test_an_end_slice_that_is_too_short_is_cut_thicker(self) -> None:
+        # a slice is as long as the bar is thick, 28 mm: 20 mm of it drawn from 34 x 20 to 34 x 2.5 give 224 of the 286 mm that are wanted
+        cut = blade("drop_point", 150.0, 30.0, (2.4, 2.2, 1.5), 0.4) | {"tang": {"length": 90.0, "width": 18.0, "end_width": 12.0}}
+        steps = [{"kind": "weld", "thickness": 28.0}, {"kind": "end_slice", "thickness": 20.0}, draw(34.0, 2.5)]
+        bar = {"start": pile([5, 4, 5, 5, 5, 4, 5], 34.0, 40.0), "steps": steps}
+        worked = Worked.of(read_document({"recipe": {"format": "varistrat.recipe/1", "bar": bar}, "blade": cut}))
+        sheet = stock_of(worked, ALLOWED)
+        self.assertAlmostEqual(sheet.spare, 28 * 20 / 2.5 - sheet.need.length, 6)
+        self.assertEqual([f.code for f in sheet.findings], ["bar_short", "more_pieces"])
+        thick = sheet.wanted[0].steps[1].thickness
+        self.assertTrue(0 <= thick - sheet.need.length * 2.5 / 28 < 0.1, thick)
+        self.assertAlmostEqual(sheet.piles[0].length, thick * 28 / 33, 6)
+        # its steel is told to the last: what is put in is what is lost and kept
+        put_in = sheet.wanted[0].begun * 34 * 33
+        self.assertAlmostEqual(sum(sheet.losses.values()), put_in, delta=1e-6 * put_in)
+        self.assertTrue(0 <= stock_of(Worked.of(made_so(worked, sheet)), ALLOWED).spare < 2.0)
+        way = next(w for w in ways_out(worked, ALLOWED) if w.give == "tiles")
+        self.assertEqual((way.says, way.spare >= 0), (f"Cut the slice {thick:g} mm thick instead of 20.", True))
+
     def test_no_tiles_no_such_way(self) -> None:
         self.assertNotIn("tiles", {w.give for w in ways_out(short(50.0), ALLOWED)})
 

@@ -17,6 +17,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.reading import read_json
 from varistrat.core.shop import ShopData
 from varistrat.core.starters import STARTERS, of_steels
+from varistrat.core.stock.begun import begun
 from varistrat.designs import selectors
 from varistrat.designs.models import Design, Revision
 from varistrat.designs.services import keep, predict
@@ -70,7 +71,7 @@ def create(request: HttpRequest, asked: DesignIn) -> tuple[int, DesignLine]:
         )
         if starter is None:
             raise InputError.at("starter", f"there is no starter {str(asked.starter)[:40]!r}", f"use one of {', '.join(STARTERS)}")
-        document, name, about = read_document(starter.document(), shop_of(request)), asked.name or starter.name, starter.about
+        document, name, about = begun(read_document(starter.document(), shop_of(request))), asked.name or starter.name, starter.about
     design = keep.create_design(actor=asker(request), document=document, name=name, about=about)
     return 201, _line(design, selectors.revision_of(design).digest)
 

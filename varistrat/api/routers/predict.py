@@ -43,6 +43,7 @@ from varistrat.core.cutting.layers import layers_across, on_show, through
 from varistrat.core.design.findings import findings_of, late_findings_of
 from varistrat.core.design.ledger import children_of, ledger_of
 from varistrat.core.design.plan import PlanBar, plan_of
+from varistrat.core.design.scale import scale_of_new
 from varistrat.core.design.summary import shape_of, summary_of
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
@@ -92,7 +93,10 @@ def fresh(request: HttpRequest, asked: FreshStepIn) -> FreshStepOut:
     worked = predict.work_out(asked.document)
     forged, off = worked.bar(asked.bar), set(asked.document.off)
     done = sum(1 for step in asked.document.bar(asked.bar).steps[: asked.at] if step.id not in off)
-    return FreshStepOut(step=fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))], own.shop_hands(asker(request).shop)))
+    step = fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))], own.shop_hands(asker(request).shop))
+    if scale := scale_of_new(worked, asked.bar, asked.at, step):
+        step["scale"] = scale
+    return FreshStepOut(step=step)
 
 
 @router.post("/fresh-bar", response={200: FreshBarOut, **PROBLEMS})

@@ -5,6 +5,7 @@ from typing import Literal
 
 from varistrat.core.bars.fresh import WORDS
 from varistrat.core.bars.layer_line import Normal
+from varistrat.core.design.scale import ScaleCounted, scale_counted
 from varistrat.core.design.worked import Worked
 from varistrat.core.etch.tones import reflectance
 from varistrat.core.findings import Finding
@@ -92,6 +93,7 @@ class FireSheet:
     hours: float
     scale_mass: float
     scale_share: float
+    counted: ScaleCounted
     element: str
     apart: float
     lasts: bool
@@ -127,6 +129,7 @@ def fire_sheet(worked: Worked) -> FireSheet:
         out.hours,
         out.scale_volume * density,
         out.scale_volume * density / put_in,
+        scale_counted(worked),
         out.element,
         out.apart,
         out.lasts,

@@ -5,6 +5,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from varistrat.core.bars.bar import Loss
+from varistrat.core.bars.forged import Forged
 from varistrat.core.bars.trace import Trace
 from varistrat.core.blade.geometry import Side
 from varistrat.core.cutting.cut import Cut
@@ -35,7 +37,8 @@ class CoreStation:
 
 @dataclass(frozen=True)
 class Summary:
-    """Of the whole bar and the blade cut from it; mm, g; shares 0 to 1. core: None without one."""
+    """Of the whole bar and the blade cut from it; mm, g; shares 0 to 1. scale_share: what the steps count as scale, a part of
+    loss_share. core: None without one."""
 
     length: float
     width: float
@@ -44,6 +47,7 @@ class Summary:
     mass: float
     start_mass: float
     loss_share: float
+    scale_share: float
     layers: int
     more_layers: bool
     """Whether there are more than those: too many to be counted."""
@@ -80,12 +84,18 @@ def summary_of(worked: Worked) -> Summary | None:
         bar.volume * forged.density,
         mass_in,
         1 - bar.volume / put_in,
+        _scale(forged) / put_in,
         layers,
         layers >= MOST,
         worked.thinnest,
         worked.blade_volume * forged.density if cut else None,
         core_line(cut, list(cut.exposure(CORE_STATIONS, SCREEN))) if cut and has_core else None,
     )
+
+
+def _scale(forged: Forged) -> float:
+    """mm3 that its steps, and those of the bars in it, count as scale."""
+    return sum(s.change.losses.get(Loss.SCALE, 0.0) for s in forged.stages) + sum(_scale(c) for c in forged.children)
 
 
 def shape_of(worked: Worked) -> Shape | None:

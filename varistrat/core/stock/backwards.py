@@ -12,7 +12,7 @@ from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged, Stage
 from varistrat.core.bars.model import Ends, Step
 from varistrat.core.errors import InputError
-from varistrat.core.stock.need import Allowance
+from varistrat.core.stock.need import MOST_NEED, Allowance
 
 Address = tuple[int, ...]
 WELD_ENDS = "weld_ends"
@@ -75,7 +75,7 @@ def _solve(forged: Forged, length: float, allowed: Allowance, address: Address) 
     for stage, off in zip(reversed(forged.stages), reversed(cut_off), strict=True):
         step = stage.step.reaching(lengths[-1], stage.before)
         steps.append(step)
-        lengths.append(_before(step, stage, lengths[-1]) + off)
+        lengths.append(_before(step, stage, _as_long(step, stage, lengths[-1])) + off)
     lengths.reverse()
     steps.reverse()
     yield Wanted(address, forged, tuple(steps), tuple(lengths), cut_off, sum(ends))
@@ -86,6 +86,13 @@ def _solve(forged: Forged, length: float, allowed: Allowance, address: Address) 
         # what is joined is cut to good steel first
         left = sum(bad_ends(child, allowed)[1])
         yield from _solve(child, one + left, allowed, (*address, i))
+
+
+def _as_long(step: Step, stage: Stage, length: float) -> float:
+    """mm after a step done otherwise, whose bar has another section, for as much steel as `length` mm of the planned one."""
+    if step is stage.step:
+        return length
+    return length * stage.after.section.area / step.size(Bar(MOST_NEED, stage.before.section)).after.section.area
 
 
 def _before(step: Step, stage: Stage, length: float) -> float:
@@ -129,8 +136,8 @@ def stage_losses(w: Wanted) -> list[dict[str, float]]:
         if step.scale:
             lost["scale"] = now.volume - now.length * area
         # more than was wanted: tiles come in whole ones
-        if change.after.length - after > 1e-9 * after:
-            lost["offcut"] = lost.get("offcut", 0.0) + (change.after.length - after) * stage.after.section.area
+        if (more := change.after.volume - after * stage.after.section.area) > 1e-9 * change.after.volume:
+            lost["offcut"] = lost.get("offcut", 0.0) + more
         out.append(_told(lost))
         now = Bar(after, stage.after.section)
     return out

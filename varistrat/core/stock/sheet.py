@@ -4,7 +4,6 @@ from dataclasses import dataclass, field, replace
 from math import ceil
 from typing import Any
 
-from varistrat.core.bars.model import kind_of
 from varistrat.core.blade.measures import blade_body, tang_body
 from varistrat.core.cached import cached_property
 from varistrat.core.design.worked import Worked
@@ -26,7 +25,7 @@ BAR_BEYOND_REACH = Code(
     "bar_beyond_reach", "stock", ("care",), "A bar becomes {length:.0f} mm long, more than the fire and the hands manage."
 )
 
-MORE_PIECES = Code("more_pieces", "stock", ("care",), "A longer bar alone is not enough: more pieces must be cut.")
+MORE_PIECES = Code("more_pieces", "stock", ("care",), "A longer pile alone is not enough: a step must be planned otherwise.")
 
 
 @dataclass(frozen=True)
@@ -166,7 +165,7 @@ def _findings(need: Need, have: float, wanted: list[Wanted], reach: float) -> li
             if step is not stage.step:
                 found.append(
                     MORE_PIECES.found(
-                        f"As it is planned, {kind_of(step)} does not reach so far.",
+                        f"As it is planned, the step {step.title.lower()} does not reach so far.",
                         f"Plan it so: {step.brief() or step.title.lower()}.",
                         field=stage.path,
                     )

@@ -4,6 +4,7 @@ from dataclasses import dataclass
 
 from varistrat.core.bars.bar import Loss
 from varistrat.core.design.ledger import label
+from varistrat.core.design.scale import ScaleCounted, scale_counted
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
@@ -104,6 +105,7 @@ class StockTold:
     put_in_mass: float
     reserve: float
     usual: dict[str, float]
+    scale: ScaleCounted
     findings: list[Finding]
 
 
@@ -132,6 +134,7 @@ def told_of(worked: Worked) -> StockTold:
         mass * (put_in + brought) / put_in,
         sheet.allowed.reserve,
         {"hold": usual.hold, "ends": usual.ends, "reserve": usual.reserve},
+        scale_counted(worked),
         list(sheet.findings),
     )
 

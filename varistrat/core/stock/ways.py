@@ -193,7 +193,7 @@ def _tiles(worked: Worked, allowed: Allowance, sheet: StockSheet) -> WayOut | No
         return None
     for stage in reversed(worked.forged.stages):
         # what follows draws all lengths alike: so much longer must the bar be after this step
-        wanted = stage.after.length * sheet.need.length / sheet.have - FINE
+        wanted = stage.after.length * sheet.need.length / sheet.have
         for other in stage.step.reaching_further(wanted, stage.before)[:TRIED]:
             data = _data(worked)
             steps = data["recipe"]["bar"]["steps"]

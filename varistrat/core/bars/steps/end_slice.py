@@ -1,13 +1,14 @@
 """A slice off the end, laid flat: end grain becomes the face."""
 
 from dataclasses import replace
+from math import ceil
 from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
 from varistrat.core.bars.layer_line import LayerLine, Normal
-from varistrat.core.bars.model import ForgingStep, Mm, Mm0, shown, tidy
+from varistrat.core.bars.model import ForgingStep, Mm, Mm0, Otherwise, shown, tidy
 from varistrat.core.bars.points import Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
@@ -49,6 +50,17 @@ class EndSlice(ForgingStep):
                 f"upset the bar to {length:.4g} mm first, or draw the slice {further:.3g} times as long afterwards",
             )
         return self.thickness + self.kerf
+
+    def reaching(self, length: float, before: Bar) -> "EndSlice":
+        # a slice is as long as the bar is thick; a thicker one has the steel to be drawn further
+        further = length / before.thickness
+        return self if further <= 1 + 1e-9 else self.model_copy(update={"thickness": ceil(10 * self.thickness * further - 1e-6) / 10})
+
+    def reaching_further(self, length: float, before: Bar) -> list[Otherwise]:
+        cut = self.reaching(length, before)
+        if cut is self:
+            return []
+        return [Otherwise(cut, f"Cut the slice {cut.thickness:g} mm thick instead of {self.thickness:g}.", cut.thickness)]
 
     def pull(self, p: Points, before: Bar, after: Bar) -> None:
         p.x, p.z = p.z + after.thickness / 2, before.thickness / 2 - p.x

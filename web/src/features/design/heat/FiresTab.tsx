@@ -10,8 +10,9 @@ import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { MeasureRows } from "../fields/MeasureRows";
 import { Shell } from "../Panel";
+import { ScaleCounted } from "../ScaleCounted";
 import { glowOf } from "./glow";
-import { pathOf, saidOf, withHeats, withScale } from "./plan";
+import { pathOf, saidOf, withHeats, withoutScale } from "./plan";
 import { EVEN, GAS, TOOLS } from "./words";
 
 type Props = { document: Document; sheet: FireSheet; problems: ProblemItem[]; change: (c: Change) => void; undo: () => void };
@@ -191,14 +192,11 @@ function Totals({ document, sheet, change, undo }: Pick<Props, "document" | "she
   const grams = useGrams();
   const toast = useToast();
   const hot = sheet.steps.filter((f) => f.heats);
-  // counted scale makes the bar a little smaller, and that changes the scale a little
-  const counted = hot.length > 0 && hot.every((f) => Math.abs(f.scale_now - f.scale) < 0.01 + 0.15 * f.scale);
-  const some = hot.some((f) => f.scale_now > 0);
-  const put = (none: boolean) => {
-    change({ type: "document", document: withScale(document, hot, none) });
-    toast(none ? "The ledger counts no scale any more." : "The ledger now counts this scale, step by step.", undo);
-  };
   if (!hot.length) return null;
+  const none = () => {
+    change({ type: "document", document: withoutScale(document, hot) });
+    toast("No step counts scale any more: the ledger and Stock reckon without it.", undo);
+  };
   return (
     <div className="mt-3 flex flex-wrap items-center gap-x-4 gap-y-2">
       <p>
@@ -208,12 +206,8 @@ function Totals({ document, sheet, change, undo }: Pick<Props, "document" | "she
         </strong>{" "}
         of what you put in. <span className="text-quiet">Indicative, a factor of 1.5.</span>
       </p>
-      {counted ? (
-        <p className="text-quiet">The ledger counts it.</p>
-      ) : (
-        <Button onClick={() => put(false)}>Count it in the ledger</Button>
-      )}
-      {some ? <Button onClick={() => put(true)}>Count none</Button> : null}
+      <ScaleCounted counted={sheet.counted} />
+      {sheet.steps.some((f) => f.scale_now > 0) ? <Button onClick={none}>Count no scale</Button> : null}
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Document, Fired, Step } from "../../../api/types";
 import { glowOf } from "./glow";
-import { pathOf, saidOf, withHeats, withScale } from "./plan";
+import { pathOf, saidOf, withHeats, withoutScale } from "./plan";
 import { readHrc } from "./ReadingsFields";
 
 const document = {
@@ -39,14 +39,16 @@ describe("what the smith says of the heats", () => {
     expect(withHeats(half, "b", { minutes: null })?.steps).toEqual([]);
   });
 
-  it("puts scale into the steps, and takes it out", () => {
+  it("takes the scale out of the steps", () => {
     const fired = [
       { bar: "whole", step: "a", scale: 0.123 },
       { bar: "whole", step: "b", scale: 0.5 },
     ] as unknown as Fired[];
-    const counted = withScale(document, fired);
-    expect(counted.recipe.bar.steps?.map((s) => s.scale)).toEqual([0.12, 0.5]);
-    expect(withScale(counted, fired, true).recipe.bar.steps?.map((s) => s.scale)).toEqual([0, 0]);
+    const scaled = {
+      ...document,
+      recipe: { bar: { ...document.recipe.bar, steps: document.recipe.bar.steps?.map((s) => ({ ...s, scale: 0.3 })) } },
+    };
+    expect(withoutScale(scaled as Document, fired).recipe.bar.steps?.map((s) => s.scale)).toEqual([0, 0]);
   });
 });
 

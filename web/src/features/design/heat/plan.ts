@@ -20,12 +20,10 @@ export function withHeats(document: Document, step: StepId, next: Partial<HeatsO
   return { ...document.fire, steps: Object.keys(kept).length ? [...others, { step, ...kept }] : others };
 }
 
-/** The design with the scale of these heats put into its steps, so that the ledger counts it. */
-export function withScale(document: Document, fired: Fired[], none = false): Document {
+/** The design with no scale counted in the steps of these heats. */
+export function withoutScale(document: Document, fired: Fired[]): Document {
   return fired.reduce((now, f) => {
-    const steps = stepsOf(barAt(now, f.bar));
-    const scale = none ? 0 : Math.round(f.scale * 100) / 100;
-    const next = steps.map((s) => (s.id === f.step ? ({ ...s, scale } as Step) : s));
+    const next = stepsOf(barAt(now, f.bar)).map((s) => (s.id === f.step ? ({ ...s, scale: 0 } as Step) : s));
     return withBar(now, f.bar, (bar) => ({ ...bar, steps: next }));
   }, document);
 }

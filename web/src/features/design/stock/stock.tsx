@@ -25,8 +25,8 @@ export function useStock(): Stock {
 
 export function StockProvider({ children }: { children: ReactNode }) {
   const { document, change } = useTable();
-  const { recipe, blade, off, stock } = document;
-  const asked = { document: { recipe, blade, off, stock } };
+  const { recipe, blade, off, stock, fire } = document;
+  const asked = { document: { recipe, blade, off, stock, fire } };
   const sheet = useWorkedOut<StockSheet>("stock", asked, (body, signal) => ask(api.POST("/api/stock/sheet", { body, signal })));
   const ways = useWorkedOut<{ short: boolean; ways: WayOut[] }>("stock-ways", asked, (body, signal) =>
     ask(api.POST("/api/stock/ways", { body, signal })),

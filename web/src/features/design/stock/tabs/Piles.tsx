@@ -1,6 +1,7 @@
 import type { ProblemItem } from "../../../../api/types";
 import { Findings } from "../../Findings";
 import { Columns, Shell } from "../../Panel";
+import { ScaleCounted } from "../../ScaleCounted";
 import { useTable } from "../../table";
 import { NeedFields } from "../NeedFields";
 import { PilesList } from "../PilesList";
@@ -34,6 +35,7 @@ export function Piles() {
       {told ? (
         <>
           <Standing sheet={told} />
+          <ScaleCounted counted={told.scale} />
           <PilesList sheet={told} />
           <Waterfall sheet={told} />
         </>
