@@ -14,7 +14,6 @@ from varistrat.core.stock.begun import begun
 from varistrat.core.stock.sheet import stock_of
 from varistrat.core.stock.told import told_of
 
-
 DRAWN = {"kind": "draw", "width": 40.0, "thickness": 6.0}
 
 
