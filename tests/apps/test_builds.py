@@ -23,6 +23,7 @@ from varistrat.core.rack.item import RackItem
 from varistrat.core.reading import parse
 from varistrat.core.shop import AS_SHIPS
 from varistrat.designs.selectors import NotFound
+from varistrat.designs.services.keep import create_design
 from varistrat.rack import services as rack
 from varistrat.shop.models import Role
 
@@ -77,10 +78,50 @@ class BeginTests(BuildsCase):
         build = self.begin(takes={item.pk: 2}, keep=[rack.Offcut(item.pk, 300.0)])
         self.assertEqual(rack.there(item), 0)
         beginning.put_back(actor=self.smith, build=build)
-        self.assertEqual((rack.there(item), build.act), (2, None))
+        self.assertEqual((rack.there(item), build.acts), (2, []))
         # there is nothing of it to put back twice
         beginning.put_back(actor=self.smith, build=build)
         self.assertEqual(rack.there(item), 2)
+
+    def test_steel_taken_for_a_design_is_taken_once(self) -> None:
+        (item,) = rack.add(actor=self.smith, items=[parse(RackItem, BAR)])
+        design, other = (create_design(actor=self.smith, document=self.worked.document, name=n) for n in ("Eel splitter", "Reed hook"))
+        act = rack.take(actor=self.smith, takes={item.pk: 1}, design=design)
+        (aside,) = selectors.laid_aside(self.smith.shop, design)
+        self.assertEqual((aside.act, [(b.code, b.amount) for b in aside.bars]), (act, [(item.code, 1.0)]))
+        self.assertEqual(selectors.laid_aside(self.smith.shop, other), [])
+        self.assertEqual(selectors.laid_aside(member("other").shop, design), [])
+        for said in ({"takes": {item.pk: 1}}, {"laid": [uuid4()]}, {"laid": [act], "design": other}):
+            with self.assertRaises(InputError):
+                self.begin(**{"design": design} | said)
+        self.assertEqual((Build.objects.count(), rack.there(item)), (0, 1))
+        build = self.begin(design=design, laid=[act])
+        self.assertEqual((build.acts, rack.there(item)), ([str(act)], 1))
+        # a build has it: it lies ready for no other
+        self.assertEqual(selectors.laid_aside(self.smith.shop, design), [])
+        with self.assertRaises(InputError):
+            self.begin(design=design, laid=[act])
+        # given up, all of it goes back
+        beginning.put_back(actor=self.smith, build=build)
+        self.assertEqual((build.acts, rack.there(item)), ([], 2))
+        self.assertEqual(selectors.laid_aside(self.smith.shop, design), [])
+
+    def test_more_is_taken_besides_what_is_laid_aside_by_who_says_so(self) -> None:
+        (item,) = rack.add(actor=self.smith, items=[parse(RackItem, BAR)])
+        design = create_design(actor=self.smith, document=self.worked.document, name="Eel splitter")
+        act = rack.take(actor=self.smith, takes={item.pk: 1}, design=design)
+        second = self.begin(design=design, takes={item.pk: 1}, besides=True)
+        self.assertEqual([a.act for a in selectors.laid_aside(self.smith.shop, design)], [act])
+        self.assertEqual(rack.there(item), 0)
+        beginning.put_back(actor=self.smith, build=second)
+        both = self.begin(design=design, laid=[act], takes={item.pk: 1})
+        self.assertEqual((len(both.acts), rack.there(item)), (2, 0))
+        beginning.take_away(actor=self.smith, build=both)
+        self.assertEqual(rack.there(item), 2)
+        # what went back by hand lies nowhere
+        again = rack.take(actor=self.smith, takes={item.pk: 1}, design=design)
+        rack.put_back(actor=self.smith, act=again)
+        self.assertEqual(selectors.laid_aside(self.smith.shop, design), [])
 
     def test_what_cannot_be_carried_out_is_not_begun(self) -> None:
         data = self.worked.document.as_json()

@@ -7,12 +7,16 @@ from django.test import SimpleTestCase
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.laws.numbers import KERF
 from varistrat.core.rack.item import RackItem, Stocked
 from varistrat.core.reading import parse
+from varistrat.core.route.route import route_of
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.starters import STARTERS
+from varistrat.core.stock.backwards import bad_ends
 from varistrat.core.stock.cut_plan import CutPlan, Laid, as_rows, cut_plan, in_sheets, pieces_wanted
 from varistrat.core.stock.sheet import stock_of
+from varistrat.core.stock.told import told_of
 
 Json = dict[str, Any]
 
@@ -99,12 +103,31 @@ class CutPlanTests(SimpleTestCase):
         each, _ = pieces_wanted(apart, stock_of(apart))
         self.assertEqual(len(each), 3 * len(together))
         (length,) = {p.length for p in together}
-        self.assertAlmostEqual(length, stock_of(alike).together[0].length)
+        # drawn out and parted, each of the three is as long as the design has it: the saw goes through twice, the ends are bad once
+        sheet = stock_of(alike)
+        (group,) = sheet.together
+        one = alike.forged.children[0].upto(group.steps)
+        ends = sum(bad_ends(one, sheet.allowed)[1])
+        parted = 3 * (one.bar.length - ends) + 2 * alike.shop.numbers.of(KERF) + ends
+        self.assertAlmostEqual(length * one.bar.length / one.first.length, parted)
+        self.assertEqual(length, sheet.cut_to(group.bars[0]))
+
+    def test_pieces_are_as_long_as_stock_the_sheet_and_the_paper_say(self) -> None:
+        for key in ("three_layer", "opposed_twist", "fine_restack", "five_layer"):
+            w = worked(key)
+            route = route_of(w)
+            said = {t.value for o in route.operations if o.kind == "cut_stock" for t in o.targets if t.quantity == "length"}
+            cut = {p for b in cut_plan(w, []).buy for p in b.pieces}
+            self.assertEqual(said, cut, key)
+            self.assertEqual({p.length for p in pieces_wanted(w, route.sheet)[0]}, cut, key)
+            told = told_of(w)
+            shared = {bar for g in told.groups for bar in g.bars}
+            self.assertEqual({p.has for p in told.piles if p.bar not in shared} | {g.has for g in told.groups}, cut, key)
 
     def test_a_can_with_all_that_goes_into_it(self) -> None:
         w = worked("canister")
         start = w.document.recipe.bar.start
-        long = stock_of(w).piles[0].length
+        long = float(w.forged.first.length)
         pieces, others = pieces_wanted(w, stock_of(w))
         said = {o.name: o for o in others}
         self.assertEqual(set(said), {"powder", "can", "lid"})
@@ -113,7 +136,7 @@ class CutPlanTests(SimpleTestCase):
         self.assertTrue(all(p.form == "round" and p.length == long for p in pieces))
         # powder and rods together are what the pile weighs
         solid = sum(3.14159265 / 4 * p.width**2 * p.length * w.shop.steels[p.steel].density * 1e-6 for p in pieces)
-        self.assertAlmostEqual(said["powder"].grams + solid, stock_of(w).piles[0].mass, delta=0.5)
+        self.assertAlmostEqual(said["powder"].grams + solid, w.forged.first.volume * w.forged.densities[0], delta=0.5)
         self.assertEqual((said["lid"].count, said["can"].wall), (2, 2.0))
         powder = Stocked("P", parse(RackItem, {"steel": said["powder"].steel, "form": "powder", "count": 5000.0}, AS_SHIPS), 5000.0)
         self.assertEqual([o.there for o in cut_plan(w, [powder]).others if o.grams], [True])

@@ -99,8 +99,16 @@ class StockTests(BrowserCase):
         self.page.get_by_role("button", name="Take it out of the rack").click()
         expect(self.page.get_by_text("Taken out of the rack for this design.")).to_be_visible()
         self.assertEqual(taken.count(), earlier + 2)
-        self.page.get_by_role("status").get_by_role("button", name="Undo").click()
-        expect(self.page.get_by_text("Put back.")).to_be_visible()
+        aside = self.page.get_by_role("region", name="Taken for this design")
+        expect(aside.get_by_role("listitem").filter(has_text="R")).not_to_have_count(0)
+        # the build begins with what was taken, and takes nothing again
+        self.walk(self.address(SHORT, "build"))
+        expect(aside).to_be_visible()
+        expect(self.page.get_by_role("radio", name="as it was taken")).to_be_checked()
+        expect(self.page.get_by_role("list", name="From the rack")).to_have_count(0)
+        self.walk(self.address(SHORT, "stock/cuts"))
+        aside.get_by_role("button", name="Put it back").click()
+        expect(aside).to_have_count(0)
         after = {i.code: there(i) for i in Item.objects.all()}
         self.assertEqual({c: n for c, n in after.items() if c in before}, before)
 

@@ -62,8 +62,8 @@ class Build(models.Model):
     state = models.CharField(max_length=8, choices=State, default=State.PLANNED)
     made = models.DateTimeField(auto_now_add=True)
     by = models.ForeignKey(settings.AUTH_USER_MODEL, models.SET_NULL, null=True, related_name="+")
-    act = models.UUIDField(null=True)
-    """What was taken for it from the rack, in one go."""
+    acts = models.JSONField(default=list)
+    """What was taken for it from the rack: the acts (UUIDs as text), each in one go."""
     current = models.PositiveIntegerField(default=1)
     """Number of the plan that counts."""
     kept_odd = models.JSONField(default=list)

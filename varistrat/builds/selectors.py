@@ -1,7 +1,10 @@
 """Reading builds, always those of one shop."""
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
+from uuid import UUID
 
 from django.db.models import F, Q
 
@@ -14,8 +17,11 @@ from varistrat.core.build.told import BuildTold, Made, made_of, told_of
 from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
 from varistrat.core.shop import ShopData
+from varistrat.designs.models import Design
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services import predict
+from varistrat.rack.models import Movement
+from varistrat.rack.services import undoing
 from varistrat.shop.models import Shop
 
 AT_ONCE = 2_000
@@ -46,6 +52,49 @@ def order_of(shop: Shop, order_id: int) -> Order:
     if found is None:
         raise NotFound("order")
     return found
+
+
+@dataclass(frozen=True)
+class BarAside:
+    """Bars of one item of the rack that were taken out: its code and steel, mm of each, how many (of powder: g)."""
+
+    code: str
+    steel: str
+    form: str
+    width: float | None
+    thickness: float | None
+    length: float | None
+    amount: float
+
+
+@dataclass(frozen=True)
+class LaidAside:
+    """Steel taken out of the rack in one go for a design of which no build has begun with it yet."""
+
+    act: UUID
+    at: datetime
+    by: str
+    bars: tuple[BarAside, ...]
+
+
+def laid_aside(shop: Shop, design: Design) -> list[LaidAside]:
+    """Latest first; what was put back, and what a build has, is not among it."""
+    with_builds = {UUID(act) for acts in Build.objects.filter(shop=shop).values_list("acts", flat=True) for act in acts}
+    acts: dict[UUID, list[Movement]] = {}
+    moved = Movement.objects.filter(item__shop=shop, design=design, kind=Movement.Kind.TAKEN).select_related("item", "by")
+    for one in moved:
+        acts.setdefault(one.act, []).append(one)
+    back = set(Movement.objects.filter(item__shop=shop, act__in=[undoing(a) for a in acts]).values_list("act", flat=True))
+    return [
+        LaidAside(act, of[0].at, of[0].by.get_username() if of[0].by else "", tuple(map(_aside, reversed(of))))
+        for act, of in acts.items()
+        if act not in with_builds and undoing(act) not in back
+    ]
+
+
+def _aside(one: Movement) -> BarAside:
+    i = one.item
+    return BarAside(i.code, i.steel, i.form, i.width, i.thickness, i.length, -one.amount)
 
 
 def plans_of(build: Build) -> list[Plan]:

@@ -15,7 +15,7 @@ from uuid import UUID, uuid5
 from django.utils import timezone
 
 from varistrat.builds.models import Build, Order
-from varistrat.builds.selectors import made_by, plans_of
+from varistrat.builds.selectors import laid_aside, made_by, plans_of
 from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log, orders, photos
 from varistrat.core.blade.geometry import SIDES
@@ -168,7 +168,7 @@ def _begun(actor: Membership, told: Told, design: Design, shop: ShopData, order:
     worked = worked if made_worse(against(worked), cut_so) else cut_so
     return beginning.begin(
         actor=actor, uid=uuid5(NAMES, told.title), worked=worked, design=design, title=told.title, who=told.who,
-        due=_day(told.promised), order=order,
+        due=_day(told.promised), order=order, laid=[a.act for a in laid_aside(actor.shop, design)],
     )  # fmt: skip
 
 

@@ -14,6 +14,7 @@ from varistrat.core.design.worked import Worked
 from varistrat.core.rack.item import RackItem
 from varistrat.core.reading import parse
 from varistrat.core.shop import ShopData
+from varistrat.demo.builds import TOLD
 from varistrat.designs.models import Design
 from varistrat.rack.models import Item, Movement
 from varistrat.shop.models import Membership
@@ -77,7 +78,8 @@ def fill_rack(owner: Membership, smith: Membership, designs: Mapping[str, Design
     """Returns how many items are in it then."""
     data = shop_data(owner.shop)
     now = timezone.now()
-    used = [d for name, d in sorted(designs.items()) if "Osier" not in name]
+    # steel that is gone went into blades that the book tells of
+    used = [designs[name] for name in sorted({t.design for t in TOLD})]
     for i, (steel, form, sizes, count, price, place, low, history) in enumerate(FLAT, 1):
         said: dict[str, Any] = dict(zip(SIZES.get(form, ("width", "length")), map(float, sizes), strict=True))
         item = parse(RackItem, {"steel": steel, "form": form, "count": float(count), "place": place, "low": low} | said, data)

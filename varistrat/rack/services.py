@@ -165,13 +165,18 @@ def take(
     return act
 
 
+def undoing(act: uuid.UUID) -> uuid.UUID:
+    """The act in which all of this one is put back."""
+    return uuid.uuid5(act, "put back")
+
+
 @transaction.atomic
 def put_back(*, actor: Membership, act: uuid.UUID) -> list[Movement]:
     """Undo what was done in one go: each movement is written again the other way. Raises NotFound, PutBackAlready, NotEnough."""
     done = list(Movement.objects.filter(item__shop=actor.shop, act=act).select_related("item", "design"))
     if not done:
         raise NotFound("act")
-    undone = uuid.uuid5(act, "put back")
+    undone = undoing(act)
     if Movement.objects.filter(item__shop=actor.shop, act=undone).exists():
         raise PutBackAlready
     back = []

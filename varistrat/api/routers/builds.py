@@ -70,7 +70,7 @@ def _out(build: Build) -> BuildOut:
     return BuildOut(
         id=build.pk, uid=build.uid, title=build.title, who=build.who, due=build.due, state=build.state, made=build.made,  # type: ignore[arg-type]
         by=build.by.get_username() if build.by else "", design=build.design_id, design_name=design.name if design else "",
-        order=build.order_id, order_title=order.title if order else "", laid_aside=build.act is not None, plan=build.current,
+        order=build.order_id, order_title=order.title if order else "", laid_aside=bool(build.acts), plan=build.current,
         mark=beginning.mark_of_build(build),
         picture=f"/api/builds/{build.pk}/picture.png", summary=log.summary_as_kept(build),
     )  # fmt: skip
@@ -101,6 +101,7 @@ def begin(request: HttpRequest, asked: BeginIn) -> tuple[int, BuildOut]:
         title=asked.title, who=asked.who, due=asked.due,
         order=selectors.order_of(actor.shop, asked.order) if asked.order is not None else None,
         takes=asked.takes, keep=[Offcut(k.item, k.length, k.count) for k in asked.keep], knowing=asked.knowing,
+        laid=asked.laid, besides=asked.besides,
     )  # fmt: skip
     return 201, _out(build)
 
@@ -109,6 +110,13 @@ def begin(request: HttpRequest, asked: BeginIn) -> tuple[int, BuildOut]:
 def what_is_against(request: HttpRequest, asked: DocumentIn) -> list[Against]:
     """What fails of a design as it stands, and what needs care, each with its place: before it is begun."""
     return list(against(predict.work_out(asked.document)))
+
+
+@router.get("/laid-aside/{design_id}", response={200: list[selectors.LaidAside], **PROBLEMS})
+def laid_aside(request: HttpRequest, design_id: int) -> list[selectors.LaidAside]:
+    """Steel that was taken out of the rack for a design, and that no build of it has yet."""
+    shop = asker(request).shop
+    return selectors.laid_aside(shop, design_of(shop, design_id))
 
 
 @router.get("/orders", response={200: list[OrderOut], **PROBLEMS})

@@ -72,7 +72,7 @@ def _cuts(request: HttpRequest, asked: CutsIn) -> CutPlan:
     worked = predict.work_out(asked.document)
     # an integer programme with a clock of its own, no more than two seconds of it
     with heavy(request, HEAVY):
-        return cut_plan(worked, rack, laid, asked.kerf, asked.as_drawn)
+        return cut_plan(worked, rack, laid, asked.kerf)
 
 
 @router.post("/cuts", response={200: CutPlan, **PROBLEMS})

@@ -57,7 +57,8 @@ class BookOut:
 
 class BeginIn(Schema):
     """uid: made by who begins it, so that the same twice is once; document: the design as it is frozen; takes: items of the rack by id and
-    how many of each; knowing: codes of findings that say that it fails, with which it is begun all the same."""
+    how many of each; knowing: codes of findings that say that it fails, with which it is begun all the same; laid: acts in which steel was
+    taken for the design before (see laid-aside); besides: takes are besides what is laid aside."""
 
     uid: UUID
     design: int | None = None
@@ -69,6 +70,8 @@ class BeginIn(Schema):
     takes: dict[int, float] = Field(default_factory=dict, max_length=500)
     keep: list[KeepIn] = Field([], max_length=500)
     knowing: list[Annotated[str, Field(max_length=60)]] = Field([], max_length=100)
+    laid: list[UUID] = Field([], max_length=20)
+    besides: bool = False
 
 
 class BuildSayIn(Schema):

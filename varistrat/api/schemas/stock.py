@@ -55,8 +55,6 @@ class CutsIn(Schema):
     document: Document
     laid: list[LaidIn] = Field([], max_length=500)
     kerf: float | None = None
-    as_drawn: bool = False
-    """The piles as long as the design has them: for a build; else as they must be."""
 
 
 class TimeIn(Schema):

@@ -8,6 +8,7 @@ from uuid import UUID
 from django.db import transaction
 
 from varistrat.builds.models import Build, BuildPlan, Order
+from varistrat.builds.selectors import LaidAside, laid_aside
 from varistrat.builds.services.log import as_it_stands, refresh, write
 from varistrat.builds.services.photos import clear_away
 from varistrat.core.build.plan import Plan
@@ -51,9 +52,12 @@ def begin(
     takes: Mapping[int, float] | None = None,
     keep: Sequence[rack.Offcut] = (),
     knowing: Collection[str] = (),
+    laid: Collection[UUID] = (),
+    besides: bool = False,
 ) -> Build:
-    """The same twice begins it once; knowing: codes of findings that say it fails and with which it is begun all the same. Raises
-    InputError for what cannot be carried out or fails, NotEnough when somebody took the steel."""
+    """The same twice begins it once; knowing: codes of findings that say it fails and with which it is begun all the same; laid: acts in
+    which steel was taken for the design before; besides: more is taken though some is laid aside. Raises InputError for what cannot be
+    carried out or fails, and for steel that would be taken twice; NotEnough when somebody took the steel."""
     there = Build.objects.filter(shop=actor.shop, uid=uid).first()
     if there is not None:
         return there
@@ -61,15 +65,32 @@ def begin(
         raise InputError.at("build", f"there are {MOST_BUILDS} builds already", "save old ones as files and clear them out")
     if keep and not takes:
         raise InputError.at("keep", "something is kept of what is not taken", "name what it is left of in takes")
+    _taken_once(laid_aside(actor.shop, design) if design else [], takes or {}, laid, besides)
     plan = Plan.begun(worked)
     _known(against(worked), knowing)
-    act = rack.take(actor=actor, takes=takes, keep=keep, design=design, note=f"for {title}"[:200]) if takes else None
+    acts = [str(act) for act in laid]
+    if takes:
+        acts.append(str(rack.take(actor=actor, takes=takes, keep=keep, design=design, note=f"for {title}"[:200])))
     build = Build.objects.create(
-        shop=actor.shop, uid=uid, design=design, order=order, title=title[:200], who=who[:120], due=due, by=actor.user, act=act
+        shop=actor.shop, uid=uid, design=design, order=order, title=title[:200], who=who[:120], due=due, by=actor.user, acts=acts
     )
     write_plan(actor, build, plan)
     refresh(build)
     return build
+
+
+def _taken_once(aside: Sequence[LaidAside], takes: Mapping[int, float], laid: Collection[UUID], besides: bool) -> None:
+    """Raises InputError where steel would be taken twice for one blade, or is no longer there."""
+    if not {*laid} <= {a.act for a in aside}:
+        raise InputError.at(
+            "laid", "that steel is no longer laid aside for this design", "look again what is: it was put back, or a build has it"
+        )
+    left = [a for a in aside if a.act not in laid]
+    if takes and left and not besides:
+        bars = ", ".join(f"{bar.amount:g} of {bar.code}" for a in left for bar in a.bars)
+        raise InputError.at(
+            "takes", f"{bars} was taken out of the rack for this design already", "begin with it, or say that this is besides"
+        )
 
 
 def _known(found: Iterable[Against], knowing: Collection[str]) -> None:
@@ -148,12 +169,13 @@ def count_odd(*, actor: Membership, build: Build, kind: str, kept: bool) -> Buil
 
 @transaction.atomic
 def put_back(*, actor: Membership, build: Build) -> Build:
-    """The steel that was laid aside for it, back into the rack. Raises PutBackAlready, NotEnough."""
+    """The steel that was laid aside for it, back into the rack, all of it or none. Raises PutBackAlready, NotEnough."""
     as_it_stands(build)
-    if build.act:
-        rack.put_back(actor=actor, act=build.act)
-        build.act = None
-        build.save(update_fields=["act"])
+    if build.acts:
+        for act in build.acts:
+            rack.put_back(actor=actor, act=UUID(act))
+        build.acts = []
+        build.save(update_fields=["acts"])
     return build
 
 

@@ -119,7 +119,7 @@ def _target(t: Target) -> TargetSaid:
 
 def pieces_said(worked: Worked, route: Route) -> list[PieceSaid]:
     """As long as the design has them, those alike together; mm."""
-    pieces, others = pieces_wanted(worked, route.sheet, as_drawn=True)
+    pieces, others = pieces_wanted(worked, route.sheet)
     steels = worked.shop.steels
 
     def name(key: str) -> str:

@@ -132,7 +132,7 @@ class Job:
 
     def cut(self, wanted: Wanted) -> float:
         """mm that the pile of it, and of all that are one with it, is cut to: as the design has it."""
-        return wanted.forged.first.length * self.alike(wanted)
+        return self.sheet.cut_to(wanted.address)
 
     def minutes(self, figure: Figure) -> float:
         """The shop's own, or the usual."""

@@ -114,17 +114,12 @@ class CutPlan:
     """Bars of the rack that would serve a piece and are not needed."""
 
 
-def pieces_wanted(worked: Worked, sheet: StockSheet, as_drawn: bool = False) -> tuple[list[Piece], list[PutIn]]:
-    """(pieces to cut, whatever else goes in). Bars alike so far are one pile. as_drawn: as long as the design has them, not as they must
-    be."""
+def pieces_wanted(worked: Worked, sheet: StockSheet) -> tuple[list[Piece], list[PutIn]]:
+    """(pieces to cut, whatever else goes in). Bars alike so far are one pile. They are as long as the design has them: whether that is
+    as long as they must be, Stock says."""
     begun = {p.bar: p for p in sheet.piles}
-    drawn = {w.address: float(w.forged.first.length) for w in sheet.wanted}
-    lengths = {p.bar: drawn[p.bar] if as_drawn else float(p.length) for p in sheet.piles}
-    for group in sheet.together:
-        first, *others = group.bars
-        lengths[first] = float(group.length) if not as_drawn else lengths[first] * len(group.bars)
-        for bar in others:
-            lengths.pop(bar)
+    with_others = {bar for group in sheet.together for bar in group.bars[1:]}
+    lengths = {bar: sheet.cut_to(bar) for bar in begun if bar not in with_others}
     pieces: list[Piece] = []
     others_in: list[PutIn] = []
     for wanted in sheet.wanted:
@@ -152,15 +147,13 @@ def pieces_wanted(worked: Worked, sheet: StockSheet, as_drawn: bool = False) -> 
     return pieces, others_in
 
 
-def cut_plan(
-    worked: Worked, rack: Sequence[Stocked], laid: Sequence[Laid] = (), kerf: float | None = None, as_drawn: bool = False
-) -> CutPlan:
+def cut_plan(worked: Worked, rack: Sequence[Stocked], laid: Sequence[Laid] = (), kerf: float | None = None) -> CutPlan:
     """Raises InputError as `stock_of` does, and for a layout that names what is not there."""
     numbers = worked.shop.numbers
     kerf = numbers.of(KERF) if kerf is None else kerf
     if not 0 <= kerf <= 20:
         raise InputError.at("kerf", f"{kerf:g} mm is out of range", "give 0 to 20 mm")
-    pieces, others = pieces_wanted(worked, stock_of(worked), as_drawn)
+    pieces, others = pieces_wanted(worked, stock_of(worked))
     bars = [StockBar.of(one) for one in rack]
     by_hand, rest, left_bars = _laid(pieces, bars, laid, kerf)
     found = cut_list(rest, left_bars, kerf)

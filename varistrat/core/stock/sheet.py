@@ -60,6 +60,16 @@ class StockSheet:
             lost[cause] = lost.get(cause, 0.0) + volume
         return lost
 
+    def cut_to(self, bar: Address) -> float:
+        """mm that the pile of a bar is cut to, with all that are forged as one with it: as the design has it, which says it everywhere.
+
+        One pile for several takes the cuts that part them, and has bad ends only once.
+        """
+        group = next((t.bars for t in self.together if t.bars[0] == bar), (bar,))
+        one = [w for w in self.wanted if w.address in group]
+        parting = next((t.length for t in self.together if t.bars[0] == bar), one[0].begun) - sum(w.begun for w in one)
+        return float(sum(w.forged.first.length for w in one) + parting)
+
     @property
     def spare(self) -> float:
         """mm the finished bar is longer than it must be; negative: short."""

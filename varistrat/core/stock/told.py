@@ -68,12 +68,12 @@ class PileTold:
 
 @dataclass(frozen=True)
 class GroupTold:
-    """Bars forged as one and cut where they part: ids; steps they share; mm of their one pile, and rounded up."""
+    """Bars forged as one and cut where they part: ids; steps they share; mm of their one pile, as it must be and as the design has it."""
 
     bars: list[str]
     steps: int
     length: float
-    cut: float
+    has: float
 
 
 @dataclass(frozen=True)
@@ -119,7 +119,7 @@ def told_of(worked: Worked) -> StockTold:
     mass = sum(p.mass for p in sheet.piles)
     tang = worked.cut is not None and worked.cut.geometry.tang() is not None
     falls = _falls(sheet, put_in + brought, mass * (put_in + brought) / put_in, tang)
-    groups = [GroupTold([ids[a] for a in t.bars], t.steps, t.length, ticked(t.length, worked.shop.numbers)) for t in sheet.together]
+    groups = [GroupTold([ids[a] for a in t.bars], t.steps, t.length, sheet.cut_to(t.bars[0])) for t in sheet.together]
     need, bar, usual = sheet.need, worked.forged.bar, Allowance.of(worked.shop.numbers)
     return StockTold(
         NeedTold(need.length, need.occupied, need.hold, need.ends, need.reserve, need.typed),

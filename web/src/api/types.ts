@@ -21,6 +21,7 @@ export type Use = NonNullable<S["MatrixIn"]["use"]>;
 export type Etchant = NonNullable<S["MatrixIn"]["etchant"]>;
 export type Verdict = S["PairCellOut"]["verdict"];
 export type ScaleCounted = Given<S["ScaleCounted"]>;
+export type LaidAside = Given<S["LaidAside"]>;
 export type FireSheet = Given<S["FireSheet"]>;
 export type Fired = Given<S["FiredStep"]>;
 export type Fire = S["Fire"];

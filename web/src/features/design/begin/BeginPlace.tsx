@@ -12,29 +12,37 @@ import { useToast } from "../../../ui/toast";
 import { PrintButtons } from "../../build/PrintButtons";
 import { buildAddress } from "../../build/where";
 import { RACK_KEY } from "../../rack/useRack";
+import { LaidAside, useLaidAside } from "../LaidAside";
 import { useTable } from "../table";
 import { Against, failing } from "./Against";
 import { type Piled, piecesOf, takesOf, whatStands } from "./begin";
 
+type Steel = "laid" | "rack" | "mine";
+
 /** Begin a build: whether the steel is there and the bar long enough, for whom and by when; then the plan is frozen. */
 export function BeginPlace() {
   const { document, design, name, problems } = useTable();
-  const { recipe, blade, off, stock } = document;
+  const { recipe, blade, off, stock, fire } = document;
   const unit = useUnit();
   const units = useUnits();
   const [chosen, setPiled] = useState<Piled | null>(null);
-  const [steel, setSteel] = useState<"rack" | "mine">("rack");
-  const drawn = useMemo(() => ({ document: { recipe, blade, off, stock } }), [recipe, blade, off, stock]);
+  const [wanted, setSteel] = useState<Steel | null>(null);
+  const aside = useLaidAside(design.id);
+  const laid = aside.data ?? [];
+  // what was taken for this design is not taken twice, unless one says so
+  const steel = wanted ?? (laid.length ? "laid" : "rack");
+  const drawn = useMemo(() => ({ document: { recipe, blade, off, stock, fire } }), [recipe, blade, off, stock, fire]);
   const sheet = useWorkedOut<StockSheet>("begin-stock", drawn, (body, signal) =>
     ask(api.POST("/api/stock/sheet", { body, signal })),
   );
   const must = useWorkedOut<MadeSo>("begin-made-so", drawn, (body, signal) =>
     ask(api.POST("/api/stock/made-so", { body, signal })),
   );
-  // piles cut shorter are not offered first where something tears for it
-  const piled = chosen ?? (must.data?.worse.some((a) => a.finding.grade === "stop") ? "drawn" : "must");
+  // the cut list is of the design as it is drawn: so it is built, unless it comes out too short; not where something tears for it
+  const short = (sheet.data?.spare ?? 0) < -0.5;
+  const piled = chosen ?? (short && !must.data?.worse.some((a) => a.finding.grade === "stop") ? "must" : "drawn");
   const planned = piled === "must" && must.data ? must.data.document : document;
-  const asked = { document: planned as Partial<Document>, as_drawn: true };
+  const asked = { document: planned as Partial<Document> };
   const cuts = useWorkedOut<CutPlan>(
     "begin-cuts",
     asked,
@@ -82,17 +90,30 @@ export function BeginPlace() {
                 </ul>
               </div>
               <div className="mb-3">
-                <Segments<"rack" | "mine">
+                <Segments<Steel>
                   titled
                   label="Steel"
                   value={steel}
                   options={[
-                    { value: "rack", label: "from the rack, laid aside" },
+                    ...(laid.length ? [{ value: "laid" as const, label: "as it was taken" }] : []),
+                    { value: "rack", label: laid.length ? "more from the rack" : "from the rack, laid aside" },
                     { value: "mine", label: "I see to it myself" },
                   ]}
                   onChange={setSteel}
                 />
               </div>
+              {laid.length ? (
+                <div className="mb-3">
+                  <LaidAside aside={laid} />
+                  <p className="mt-1 text-sm text-quiet">
+                    {steel === "laid"
+                      ? "The build begins with it: nothing more is taken out of the rack."
+                      : steel === "rack"
+                        ? "The bars below are taken besides; what is laid aside stays so for another build of this design."
+                        : "It stays laid aside for another build of this design."}
+                  </p>
+                </div>
+              ) : null}
               {steel === "rack" && cuts.data ? <FromTheRack plan={cuts.data} /> : null}
               <ul aria-label="What stands in the way" className="mt-3 flex flex-col gap-2">
                 {told.map((t) => (
@@ -136,11 +157,14 @@ export function BeginPlace() {
                 !!sheet.data &&
                 !!against.data &&
                 (piled === "drawn" || !!must.data) &&
-                (steel === "mine" || !!cuts.data)
+                !aside.isPending &&
+                (steel !== "rack" || !!cuts.data)
               }
               document={planned}
               design={design.id}
               plan={steel === "rack" ? cuts.data : null}
+              laid={steel === "laid" ? laid.map((a) => a.act) : []}
+              besides={steel === "rack" && laid.length > 0}
               fails={failing(against.data ?? [])}
             />
           </Only>
@@ -223,6 +247,8 @@ function Form({
   document,
   design,
   plan,
+  laid,
+  besides,
   fails,
 }: {
   name: string;
@@ -230,6 +256,9 @@ function Form({
   document: Document;
   design: number;
   plan: CutPlan | null | undefined;
+  /** Acts in which steel was taken for it before; whether more is taken besides. */
+  laid: string[];
+  besides: boolean;
   /** Codes of what fails of it. */
   fails: string[];
 }) {
@@ -267,10 +296,12 @@ function Form({
       order: order ? Number(order) : null,
       ...takesOf(plan ?? null),
       knowing: known ? fails : [],
+      laid,
+      besides,
     };
     ask(api.POST("/api/builds", { body }))
       .then((made) => {
-        for (const key of [["book"], ["orders"], RACK_KEY]) void queries.invalidateQueries({ queryKey: key });
+        for (const key of [["book"], ["orders"], ["laid-aside"], RACK_KEY]) void queries.invalidateQueries({ queryKey: key });
         navigate(buildAddress(made.id));
       })
       .catch((e) => toast(whatWentWrong(e)))

@@ -24,7 +24,7 @@ export function whatStands(
   sheet: StockSheet | null | undefined,
   piled: Piled,
   plan: CutPlan | null | undefined,
-  steel: "rack" | "mine",
+  steel: "laid" | "rack" | "mine",
 ): Told[] {
   const out: Told[] = [];
   if (sheet && piled === "drawn" && sheet.spare < -0.5)

@@ -71,7 +71,8 @@ export function PilesList({ sheet }: { sheet: StockSheet }) {
       {sheet.groups.map((g) => (
         <p key={g.bars.join()} className="mt-1 rounded-lg bg-note-wash px-3 py-1.5">
           Bars {list(g.bars.map((b) => numberOf(document, b)))} are alike up to step {g.steps}: forge them as one from a pile of{" "}
-          <b className="font-mono">{length(g.cut, unit)}</b>, and cut them apart then.
+          <b className="font-mono">{length(g.has, unit)}</b>
+          {Math.abs(g.has - g.length) > 0.5 ? ` (it must be ${length(g.length, unit)})` : ""}, and cut them apart then.
         </p>
       ))}
     </section>

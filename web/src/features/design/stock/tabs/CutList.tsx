@@ -1,15 +1,17 @@
 import { FileSpreadsheet, PencilRuler, Printer, RotateCcw, Undo2 } from "lucide-react";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, ask, keepFile, saveFile, whatWentWrong } from "../../../../api/client";
-import type { CutPlan, LaidBar } from "../../../../api/types";
+import type { CutPlan, LaidBar, StockSheet } from "../../../../api/types";
 import { useWorkedOut } from "../../../../api/worked";
-import { Only, useGrams } from "../../../../app/session";
-import { lengthText, percent } from "../../../../lib/units";
+import { Only, useGrams, useUnit } from "../../../../app/session";
+import { length, lengthText, percent } from "../../../../lib/units";
 import { Button, Notice } from "../../../../ui";
 import { useToast } from "../../../../ui/toast";
 import { useRackChange } from "../../../rack/useRack";
 import { Findings } from "../../Findings";
 import { Measure } from "../../fields/Measure";
+import { LaidAside, useAsideChanged, useLaidAside } from "../../LaidAside";
 import { Columns, Shell } from "../../Panel";
 import { useTable } from "../../table";
 import { CutBars } from "../CutBars";
@@ -21,7 +23,7 @@ import { useStock } from "../stock";
 /** What to cut from which bar, drawn to scale; pieces go to another bar by dragging, or picked up and laid down. */
 export function CutList() {
   const { design } = useTable();
-  const { asked } = useStock();
+  const { asked, sheet } = useStock();
   const [laid, setLaid] = useState<LaidBar[]>([]);
   const [kerf, setKerf] = useState<number | null>(null);
   const [held, setHeld] = useState<string | null>(null);
@@ -63,6 +65,7 @@ export function CutList() {
             />
             <div className="self-end text-sm text-quiet">at every cut</div>
             <p className="col-span-full">{told ? <Sum plan={told} /> : null}</p>
+            <Piled sheet={sheet.data ?? null} />
             <div className="col-span-full flex flex-wrap gap-1.5">
               <Button compact label="Undo the laying out" disabled={!past.length} onClick={back}>
                 <Undo2 size={18} aria-hidden />
@@ -125,6 +128,28 @@ export function CutList() {
   );
 }
 
+/** Pieces are cut as long as the piles are in the design: whether that is as long as they must be. */
+function Piled({ sheet }: { sheet: StockSheet | null }) {
+  const { design } = useTable();
+  const unit = useUnit();
+  const short = (sheet?.piles ?? []).filter((p) => p.has < p.needs - 0.01);
+  const long = (sheet?.piles ?? []).filter((p) => p.has > p.cut + 0.01);
+  const [one] = short.length ? short : long;
+  if (!one) return null;
+  return (
+    <div className="col-span-full">
+      <Notice tone={short.length ? "stop" : "note"}>
+        {short.length > 1 || (!short.length && long.length > 1)
+          ? `${short.length || long.length} piles are ${short.length ? "shorter" : "longer"} than they must be.`
+          : `The pile is ${length(one.has, unit)} long and must be ${length(short.length ? one.needs : one.cut, unit)}.`}{" "}
+        <Link className="underline" to={`/design/${design.id}/stock/piles`}>
+          Change it in Piles
+        </Link>
+      </Notice>
+    </div>
+  );
+}
+
 function Sum({ plan }: { plan: CutPlan }) {
   const grams = useGrams();
   const pieces = plan.bars.reduce((n, b) => n + b.cuts.length, 0);
@@ -148,6 +173,8 @@ function Sum({ plan }: { plan: CutPlan }) {
 function TakeIt({ plan, design }: { plan: CutPlan; design: number }) {
   const toast = useToast();
   const change = useRackChange();
+  const changed = useAsideChanged();
+  const aside = useLaidAside(design).data ?? [];
   const [busy, setBusy] = useState(false);
   const bad = plan.bars.some((b) => b.wrong);
   const take = () => {
@@ -160,16 +187,23 @@ function TakeIt({ plan, design }: { plan: CutPlan; design: number }) {
         await change(ask(api.GET("/api/rack")));
         toast(
           "Taken out of the rack for this design.",
-          () => void change(ask(api.POST("/api/rack/acts/{act}/put-back", { params: { path: { act } } })), "Put back."),
+          () =>
+            void change(ask(api.POST("/api/rack/acts/{act}/put-back", { params: { path: { act } } })), "Put back.").finally(
+              changed,
+            ),
         );
       })
       .catch((e) => toast(whatWentWrong(e)))
-      .finally(() => setBusy(false));
+      .finally(() => {
+        changed();
+        setBusy(false);
+      });
   };
   return (
     <div className="col-span-full flex flex-col gap-1">
-      <Button kind="main" disabled={!plan.bars.length || bad || busy} onClick={take}>
-        Take it out of the rack
+      <LaidAside aside={aside} />
+      <Button kind={aside.length ? "plain" : "main"} disabled={!plan.bars.length || bad || busy} onClick={take}>
+        {aside.length ? "Take more out of the rack" : "Take it out of the rack"}
       </Button>
       {bad ? <Notice tone="stop">One bar cannot be cut as it is laid out.</Notice> : null}
     </div>

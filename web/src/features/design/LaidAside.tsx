@@ -1,0 +1,68 @@
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { api, ask, whatWentWrong } from "../../api/client";
+import type { LaidAside as Aside } from "../../api/types";
+import { Only, useGrams, useUnit } from "../../app/session";
+import { sizes } from "../../lib/units";
+import { Button } from "../../ui";
+import { useToast } from "../../ui/toast";
+import { RACK_KEY } from "../rack/useRack";
+
+const KEY = "laid-aside";
+
+/** Steel taken out of the rack for a design, and that no build of it has yet. */
+export function useLaidAside(design: number) {
+  return useQuery({
+    queryKey: [KEY, design],
+    queryFn: () => ask(api.GET("/api/builds/laid-aside/{design_id}", { params: { path: { design_id: design } } })),
+  });
+}
+
+/** For whoever takes steel, or gives it back: what was laid aside is asked for anew. */
+export function useAsideChanged() {
+  const queries = useQueryClient();
+  return () => void queries.invalidateQueries({ queryKey: [KEY] });
+}
+
+/** What lies ready for this design, and how it goes back. */
+export function LaidAside({ aside }: { aside: Aside[] }) {
+  const unit = useUnit();
+  const grams = useGrams();
+  const toast = useToast();
+  const queries = useQueryClient();
+  const putBack = (act: string) =>
+    ask(api.POST("/api/rack/acts/{act}/put-back", { params: { path: { act } } }))
+      .then(() => toast("It is in the rack again."))
+      .catch((e) => toast(whatWentWrong(e)))
+      .finally(() => {
+        for (const key of [[KEY], RACK_KEY]) void queries.invalidateQueries({ queryKey: key });
+      });
+  if (!aside.length) return null;
+  return (
+    <section aria-label="Taken for this design" className="col-span-full border-l-4 border-note bg-note-wash px-3 py-1.5">
+      <p className="font-semibold">Taken out of the rack for this design</p>
+      {aside.map((one) => (
+        <div key={one.act} className="flex flex-wrap items-center justify-between gap-x-3">
+          <ul>
+            <li className="text-sm text-quiet">
+              {new Date(one.at).toLocaleDateString()}
+              {one.by ? `, by ${one.by}` : ""}
+            </li>
+            {one.bars.map((b) => (
+              <li key={b.code}>
+                <b className="font-mono">{b.code}</b>{" "}
+                {b.form === "powder"
+                  ? `${b.steel}, ${grams(b.amount)}`
+                  : `${b.amount} × ${b.steel} ${sizes([b.width ?? 0, b.thickness ?? 0, b.length ?? 0], unit)}`}
+              </li>
+            ))}
+          </ul>
+          <Only needs="smith">
+            <Button compact onClick={() => void putBack(one.act)}>
+              Put it back
+            </Button>
+          </Only>
+        </div>
+      ))}
+    </section>
+  );
+}
