@@ -1,7 +1,7 @@
 """The demo shop's rack: what Quillet Dyke Forge bought, used, kept and counted over a year. All made up."""
 
 import uuid
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from datetime import timedelta
 from typing import Any
 
@@ -14,7 +14,6 @@ from varistrat.core.design.worked import Worked
 from varistrat.core.rack.item import RackItem
 from varistrat.core.reading import parse
 from varistrat.core.shop import ShopData
-from varistrat.demo.builds import TOLD
 from varistrat.designs.models import Design
 from varistrat.rack.models import Item, Movement
 from varistrat.shop.models import Membership
@@ -74,12 +73,10 @@ SIZES = {
 WORDS = {"kiln": "taken", "sale": "bought"}
 
 
-def fill_rack(owner: Membership, smith: Membership, designs: Mapping[str, Design]) -> int:
-    """Returns how many items are in it then."""
+def fill_rack(owner: Membership, smith: Membership, designs: Mapping[str, Design], used: Sequence[Design]) -> int:
+    """used: the designs that steel was taken for. Returns how many items are in it then."""
     data = shop_data(owner.shop)
     now = timezone.now()
-    # steel that is gone went into blades that the book tells of
-    used = [designs[name] for name in sorted({t.design for t in TOLD})]
     for i, (steel, form, sizes, count, price, place, low, history) in enumerate(FLAT, 1):
         said: dict[str, Any] = dict(zip(SIZES.get(form, ("width", "length")), map(float, sizes), strict=True))
         item = parse(RackItem, {"steel": steel, "form": form, "count": float(count), "place": place, "low": low} | said, data)
@@ -92,7 +89,7 @@ def fill_rack(owner: Membership, smith: Membership, designs: Mapping[str, Design
         _moved(row, Movement.Kind.BOUGHT, float(count), now - timedelta(days=300 - 5 * (i % 7)), owner)
         for k, part in enumerate(p for p in history.split(", ") if p):
             amount, word, days = part.split()
-            by, design = (smith, owner)[k % 2], used[(7 * i + k) % len(used)] if word == "kiln" else None
+            by, design = (smith, owner)[k % 2], used[(7 * i + k) % len(used)] if word == "kiln" and used else None
             _moved(row, Movement.Kind(WORDS[word]), float(amount), now - timedelta(days=int(days)), by, design)
     for k, name in enumerate(KEPT):
         _keep(designs[name], owner, data, f"R{len(FLAT) + 1 + k}", now - timedelta(days=20 + 13 * k))

@@ -20,7 +20,7 @@ from varistrat.core.study.correction import correct
 from varistrat.core.study.inference import infer
 from varistrat.core.study.lamina import Lamina
 from varistrat.demo.baths import fill_baths
-from varistrat.demo.builds import fill_book
+from varistrat.demo.builds import TOLD, fill_book
 from varistrat.demo.hardening import WHOLE, record_hardening
 from varistrat.demo.people import people_the_demo, shop_in_use
 from varistrat.demo.rack import fill_rack
@@ -315,7 +315,8 @@ def load_demo(book: bool = True) -> int:
         designs[name] = made
         if name == HARDENED:
             record_hardening(people["owner"].shop, made)
-    fill_rack(people["owner"], people["smith"], designs)
+    # steel that is gone went into blades that the book tells of
+    fill_rack(people["owner"], people["smith"], designs, [designs[n] for n in sorted({t.design for t in TOLD})] if book else [])
     if book:
         fill_book(people["owner"], people["smith"], designs)
     fill_baths(people["owner"])
