@@ -39,7 +39,7 @@ class StockTests(BrowserCase):
         expect(self.page.get_by_role("region", name="Piles")).to_contain_text("as it must be")
         self.page.get_by_role("tab", name="Cut list").click()
         expect(self.page.get_by_text("9 pieces from 2 bars")).to_be_visible()
-        expect(self.page.get_by_text("Nothing better can be done with this rack.")).to_be_visible()
+        expect(self.page.get_by_text("No other way buys less from outside")).to_be_visible()
         # the demo rack's patterned offcuts, for what goes on this blade
         offcuts = self.page.get_by_role("region", name="From your offcuts")
         expect(offcuts.get_by_text("Pair of bolsters", exact=False)).to_be_visible()

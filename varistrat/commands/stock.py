@@ -39,6 +39,7 @@ def cuts(args: argparse.Namespace) -> str:
     from varistrat.core.laws.numbers import KERF
     from varistrat.core.rack.csv_file import read_rack
     from varistrat.core.stock.cuts import StockBar, cut_list
+    from varistrat.core.stock.making import work_of
     from varistrat.core.stock.pieces import pieces_of
 
     sheet = stock_of(*_asked(args), args.tick)
@@ -53,7 +54,7 @@ def cuts(args: argparse.Namespace) -> str:
     kerf = args.shop.numbers.of(KERF) if args.kerf is None else args.kerf
     if not 0 <= kerf <= 20:
         raise InputError.at("--kerf", f"{kerf:g} mm is out of range", "give 0 to 20 mm")
-    found = cut_list(list(pieces_of(sheet.piles)), rack, kerf)
+    found = cut_list(list(pieces_of(sheet.piles)), rack, kerf, work=work_of(args.shop.steels, args.shop.numbers))
     out = {
         "bars": [{"item": b.bar.item, "cuts": [{"piece": c.name, "length": c.length} for c in b.cuts], "left": b.left} for b in found.bars],
         "buy": [{"piece": p.name, "steel": p.steel, "width": p.width, "thickness": p.thickness, "length": p.length} for p in found.bought],

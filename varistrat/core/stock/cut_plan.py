@@ -16,6 +16,7 @@ from varistrat.core.laws.numbers import KEEP_FROM, KERF
 from varistrat.core.rack.item import Stocked
 from varistrat.core.stock.backwards import Address
 from varistrat.core.stock.cuts import SLACK, CutBar, Piece, StockBar, cut_list
+from varistrat.core.stock.making import making, work_of
 from varistrat.core.stock.pieces import named
 from varistrat.core.stock.sheet import StockSheet, stock_of
 
@@ -156,7 +157,7 @@ def cut_plan(worked: Worked, rack: Sequence[Stocked], laid: Sequence[Laid] = (),
     pieces, others = pieces_wanted(worked, stock_of(worked))
     bars = [StockBar.of(one) for one in rack]
     by_hand, rest, left_bars = _laid(pieces, bars, laid, kerf)
-    found = cut_list(rest, left_bars, kerf)
+    found = cut_list(rest, left_bars, kerf, work=work_of(worked.shop.steels, numbers))
     teller = _Teller(worked, numbers.of(KEEP_FROM))
     all_bars = [teller.bar(b, True) for b in by_hand] + [teller.bar(b, False) for b in found.bars]
     needed = Counter(b.bar.item for b in (*by_hand, *found.bars))
@@ -220,7 +221,7 @@ class _Teller:
         wrong = [f"{self.says(c)} is not of it" for c in cut.cuts if not b.serves(c)]
         if cut.left < 0:
             wrong.append(f"{-cut.left:.1f} mm too much is laid on it")
-        cuts = [CutTold(c.name, self.says(c), c.length, c.width, c.thickness, how(b, c)) for c in cut.cuts]
+        cuts = [CutTold(c.name, self.says(c), c.length, c.width, c.thickness, making(b, c, self.worked.shop.numbers).how) for c in cut.cuts]
         keep = cut.left >= self.keep_from
         return BarTold(b.known_as, b.item, b.steel, b.form, b.width, b.thickness, b.length, cuts, cut.left, keep, "; ".join(wrong), by_hand)
 
@@ -264,19 +265,6 @@ class _Teller:
         if one.form == "powder":
             there = bool(sum(s.there for s in rack if s.item.form == "powder" and s.item.steel == one.steel) >= one.grams)
         return OtherTold(one.says, one.steel, one.count, float(one.grams), there)
-
-
-def how(bar: StockBar, piece: Piece) -> str:
-    """What is done to a piece of this bar so that it is the one that is wanted; empty: nothing."""
-    if piece.form == "round":
-        return ""
-    mine, wanted = sorted((bar.width, bar.thickness)), sorted((piece.width, piece.thickness))
-    said = []
-    if mine[1] > wanted[1] + SLACK:
-        said.append(f"rip to {wanted[1]:.4g} mm")
-    if mine[0] > wanted[0] + SLACK:
-        said.append(f"grind or forge to {wanted[0]:.4g} mm")
-    return ", ".join(said)
 
 
 def instead(piece: Piece, bars: Sequence[StockBar]) -> tuple[str, int, float]:

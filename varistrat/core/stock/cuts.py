@@ -1,14 +1,14 @@
 """What to cut from which bar of the rack, and what to buy: one-dimensional cutting stock with kerf, solved exactly.
 
-A pattern is what is cut from one bar. Where few enough, all that cannot take one piece more are listed, and an integer programme
-(HiGHS) says how often each is cut: least bought, then least steel used up, then fewest bars. Where there are too many, those that
-could matter are found one by one (column generation), and the linear bound says how far the answer may be from the best. When time is
-over, the longest pieces are laid in first, bar by bar. docs/physics.md#cuts.
+A pattern is what may be cut from one bar. Where few enough, all that cannot take one piece more are listed, and an integer programme
+(HiGHS) says how often each is cut and which pieces are made of which bars: least bought, then least work, then least steel used up, then
+fewest bars. Where there are too many, those that could matter are found one by one (column generation), and the linear bound says how far
+the answer may be from the best. When time is over, the longest pieces are laid in first, bar by bar. docs/physics.md#cuts.
 """
 
 import time
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from math import floor
 
@@ -30,8 +30,8 @@ MOST_PATTERNS = 3_000
 ROUNDS = 60
 GRAIN = 0.1
 """mm to which lengths are told apart while patterns are looked for."""
-BOUGHT, BARS = 1000.0, 1e-3
-"""What a mm3 bought, and a mm2 of a bar begun, weigh against a mm3 used up."""
+BOUGHT, WORK, BARS = 2e4, 20.0, 1e-3
+"""What a mm3 bought, the work that costs as much as a mm3 of steel, and a mm2 of a bar begun weigh against a mm3 used up."""
 NEAR = 1e-4
 """Share of the best within which an answer is the best: less than a saw cut."""
 
@@ -101,7 +101,8 @@ class CutBar:
 @dataclass(frozen=True)
 class CutList:
     """bars: those that are cut; bought: pieces no bar of the rack gives; used, waste: mm3 of the bars cut, and of them not in a piece;
-    proven: whether nothing better can be; gap: else how far it may be from the best, as a share."""
+    proven: whether no other way buys less, takes less work and then uses up less steel; gap: else how far the answer may be from the
+    best, as a share of what its bars and their work come to."""
 
     bars: tuple[CutBar, ...]
     bought: tuple[Piece, ...]
@@ -119,9 +120,16 @@ class _Task:
     wanted: NDArray[np.int64]
     bars: tuple[StockBar, ...]
     kerf: float
+    work: tuple[tuple[float, ...], ...]
+    """Of making one of each kind (column) of each bar (row), as mm3 used up; nothing where it does not serve."""
+
+    @property
+    def pairs(self) -> list[tuple[int, int]]:
+        """(bar, kind) wherever the bar gives the kind."""
+        return [(i, k) for i, bar in enumerate(self.bars) for k in sorted(self.fitting(bar))]
 
     def fitting(self, bar: StockBar) -> list[int]:
-        """Kinds that this bar gives, longest first."""
+        """Kinds that can be cut from this bar, longest first."""
         found = [k for k, p in enumerate(self.kinds) if bar.serves(p) and p.length <= bar.length + 1e-9]
         return sorted(found, key=lambda k: -self.kinds[k].length)
 
@@ -129,16 +137,27 @@ class _Task:
         return bar.section * bar.length + BARS * bar.section
 
     def price_of(self, k: int) -> float:
-        """Of having to buy it."""
+        """What buying one piece of a kind weighs."""
         p = self.kinds[k]
         return BOUGHT * p.width * p.thickness * (p.length + self.kerf)
 
 
-def cut_list(pieces: Sequence[Piece], rack: Sequence[StockBar], kerf: float, seconds: float = SECONDS) -> CutList:
-    """The best way to cut these pieces. Each steel is a task of its own, with its share of the time."""
+Work = Callable[[StockBar, Piece], float]
+
+
+def _no_work(bar: StockBar, piece: Piece) -> float:
+    return 0.0
+
+
+def cut_list(pieces: Sequence[Piece], rack: Sequence[StockBar], kerf: float, seconds: float = SECONDS, work: Work = _no_work) -> CutList:
+    """The best way to cut these pieces. Each steel is a task of its own, with its share of the time.
+
+    work: what making a piece of a bar that serves it costs, as mm3 of steel that cost as much.
+    """
     steels = sorted({p.steel for p in pieces})
     parts = [
-        _of_one_steel([p for p in pieces if p.steel == s], [b for b in rack if b.steel == s], kerf, seconds / len(steels)) for s in steels
+        _of_one_steel([p for p in pieces if p.steel == s], [b for b in rack if b.steel == s], kerf, seconds / len(steels), work)
+        for s in steels
     ]
     return CutList(
         tuple(b for p in parts for b in p.bars),
@@ -150,29 +169,38 @@ def cut_list(pieces: Sequence[Piece], rack: Sequence[StockBar], kerf: float, sec
     )
 
 
-def _of_one_steel(pieces: list[Piece], rack: list[StockBar], kerf: float, seconds: float) -> CutList:
+def _of_one_steel(pieces: list[Piece], rack: list[StockBar], kerf: float, seconds: float, work: Work) -> CutList:
     began = time.monotonic()
     count = Counter(p.kind for p in pieces)
     kinds = tuple({p.kind: p for p in pieces}.values())
-    task = _Task(kinds, np.array([count[p.kind] for p in kinds]), tuple(b for b in rack if any(b.serves(p) for p in kinds)), kerf)
+    bars = tuple(b for b in rack if any(b.serves(p) for p in kinds))
+    weighs = tuple(tuple(WORK * work(b, p) if b.serves(p) else 0.0 for p in kinds) for b in bars)
+    task = _Task(kinds, np.array([count[p.kind] for p in kinds]), bars, kerf, weighs)
     patterns, whole = _patterns(task)
     bound = None
     if not whole:
         patterns, bound = _generated(task)
     first = _longest_first(task)
-    patterns = list(dict.fromkeys([*patterns, *first]))
+    patterns = list(dict.fromkeys([*patterns, *(p for p, _ in first)]))
     if not patterns:
-        return _laid_out(task, pieces, Counter(), True, 0.0)
+        return _laid_out(task, pieces, [], True, 0.0)
     found = _programme(task, patterns, max(0.1, seconds - (time.monotonic() - began)))
-    if found is None:
-        return _laid_out(task, pieces, Counter(first), False, 1.0)
-    chosen, value, proven, dual = found
-    least = dual if bound is None else max(bound, 0.0)
-    gap = max(0.0, (value - least) / value) if value else 0.0
-    return _laid_out(task, pieces, chosen, (proven and bound is None) or gap <= NEAR, 0.0 if proven and bound is None else gap)
+    if found is None or found.value > _weight(task, first):
+        return _laid_out(task, pieces, first, False, 1.0)
+    least = found.dual if bound is None else max(bound, 0.0)
+    # what must be bought whatever is cut would hide how far the rest may be off
+    rest = max(found.value - found.bought, 1e-9)
+    gap = min(1.0, max(0.0, (found.value - least) / rest))
+    exact = found.proven and bound is None
+    return _laid_out(task, pieces, found.cuts, exact or gap <= NEAR, 0.0 if exact else gap)
 
 
-_Pattern = tuple[int, tuple[int, ...]]
+_Counts = tuple[int, ...]
+_Cut = tuple[tuple[int, _Counts], _Counts]
+"""A pattern, and how many of each kind are really made of its bar."""
+
+
+_Pattern = tuple[int, _Counts]
 """(which bar of the task, how many of each kind)."""
 
 
@@ -211,31 +239,66 @@ def _fillings(task: _Task, bar: StockBar) -> Iterator[tuple[int, ...]]:
         yield from fill(0, bar.length + task.kerf)
 
 
+@dataclass(frozen=True)
+class _Rules:
+    """The programme for some patterns. Variables: how often each pattern is cut, how many pieces of each pair (bar, kind) are made, how
+    many of each kind are bought. Rows of `a x <= limit`: pieces wanted, made of what is cut, bars that are there."""
+
+    cost: NDArray[np.float64]
+    a: NDArray[np.float64]
+    limit: NDArray[np.float64]
+
+    @classmethod
+    def of(cls, task: _Task, patterns: Sequence[tuple[int, _Counts]], pairs: Sequence[tuple[int, int]]) -> "_Rules":
+        kinds, bars, many = len(task.kinds), len(task.bars), len(patterns)
+        cost = np.concatenate(
+            [
+                [task.cost(task.bars[i]) for i, _ in patterns],
+                [task.work[i][k] for i, k in pairs],
+                [task.price_of(k) for k in range(kinds)],
+            ]
+        )
+        wanted = np.zeros((kinds, len(cost)))
+        made = np.zeros((len(pairs), len(cost)))
+        there = np.zeros((bars, len(cost)))
+        wanted[:, many + len(pairs) :] = -np.eye(kinds)
+        for row, (i, k) in enumerate(pairs):
+            wanted[k, many + row] = -1.0
+            made[row, many + row] = 1.0
+            for at, (bar, counts) in enumerate(patterns):
+                if bar == i:
+                    made[row, at] = -float(counts[k])
+        for at, (bar, _) in enumerate(patterns):
+            there[bar, at] = 1.0
+        limit = np.concatenate([-task.wanted.astype(float), np.zeros(len(pairs)), [float(b.count) for b in task.bars]])
+        return cls(cost, np.vstack([wanted, made, there]), limit)
+
+
 def _generated(task: _Task) -> tuple[list[_Pattern], float]:
     """Patterns that the linear programme asks for, and its bound below which nothing is."""
     from scipy.optimize import linprog
 
-    kinds, bars = len(task.kinds), len(task.bars)
-    patterns = list(dict.fromkeys(_longest_first(task)))
-    buy = np.array([task.price_of(k) for k in range(kinds)])
+    kinds, pairs = len(task.kinds), task.pairs
+    patterns = list(dict.fromkeys(p for p, _ in _longest_first(task)))
     bound = 0.0
     for _ in range(ROUNDS):
-        cut = np.array([counts for _, counts in patterns], float).reshape(-1, kinds)
-        of = np.array([[i == b for b in range(bars)] for i, _ in patterns], float).reshape(-1, bars)
-        cost = np.concatenate([[task.cost(task.bars[i]) for i, _ in patterns], buy])
-        a = np.block([[-cut.T, -np.eye(kinds)], [of.T, np.zeros((bars, kinds))]])
-        limit = np.concatenate([-task.wanted.astype(float), [b.count for b in task.bars]])
-        solved = linprog(cost, A_ub=a, b_ub=limit, method="highs")
+        rules = _Rules.of(task, patterns, pairs)
+        solved = linprog(rules.cost, A_ub=rules.a, b_ub=rules.limit, method="highs")
         if solved.status != 0:
             break
-        worth, scarce = -solved.ineqlin.marginals[:kinds], -solved.ineqlin.marginals[kinds:]
+        duals = -solved.ineqlin.marginals
+        worth = np.zeros((len(task.bars), kinds))
+        for (i, k), value in zip(pairs, duals[kinds : kinds + len(pairs)], strict=True):
+            worth[i, k] = value
+        scarce = duals[kinds + len(pairs) :]
         new, missing = [], 0.0
-        tables: dict[tuple[int, ...], _Knapsack] = {}
+        tables: dict[tuple[object, ...], _Knapsack] = {}
         for i, bar in enumerate(task.bars):
-            order = tuple(k for k in task.fitting(bar) if worth[k] > 1e-12)
-            if order not in tables:
-                tables[order] = _Knapsack.of(task, order, worth)
-            counts, value = tables[order].best(task, bar)
+            order = tuple(k for k in task.fitting(bar) if worth[i, k] > 1e-12)
+            key = (order, *(round(float(worth[i, k]), 6) for k in order))
+            if key not in tables:
+                tables[key] = _Knapsack.of(task, order, worth[i])
+            counts, value = tables[key].best(task, bar)
             gain = value - task.cost(bar) - scarce[i]
             if gain > 1e-7 * max(1.0, task.cost(bar)):
                 new.append((i, counts))
@@ -244,7 +307,6 @@ def _generated(task: _Task) -> tuple[list[_Pattern], float]:
         bound = max(bound, solved.fun - missing)
         new = [p for p in new if p not in set(patterns)]
         if not new:
-            bound = max(bound, solved.fun - missing)
             break
         patterns += new
     return patterns, float(bound)
@@ -297,69 +359,101 @@ def _grains(mm: float) -> int:
     return floor(mm / GRAIN + 1e-6)
 
 
-def _longest_first(task: _Task) -> list[_Pattern]:
-    """First-fit decreasing: each bar in turn, those that are least used up first, takes the longest that still fits."""
+def _longest_first(task: _Task) -> list[_Cut]:
+    """First-fit decreasing: each bar in turn, those that are least used up first, takes the longest that still fits; those that give a
+    kind as it is before those of which it must be made."""
     left = task.wanted.copy()
-    found: list[_Pattern] = []
-    for i in sorted(range(len(task.bars)), key=lambda i: (task.bars[i].section, task.bars[i].length)):
-        bar = task.bars[i]
-        for _ in range(bar.count):
-            room, counts = bar.length + task.kerf, [0] * len(task.kinds)
-            for k in task.fitting(bar):
-                each = task.kinds[k].length + task.kerf
-                n = min(int(left[k]), floor((room + 1e-9) / each))
-                counts[k], room = n, room - n * each
-                left[k] -= n
-            if not any(counts):
-                break
-            found.append((i, tuple(counts)))
+    found: list[_Cut] = []
+    there = [bar.count for bar in task.bars]
+    order = sorted(range(len(task.bars)), key=lambda i: (task.bars[i].section, task.bars[i].length))
+    for as_it_is in (True, False):
+        for i in order:
+            bar = task.bars[i]
+            while there[i]:
+                room, counts = bar.length + task.kerf, [0] * len(task.kinds)
+                for k in task.fitting(bar):
+                    if as_it_is and task.work[i][k]:
+                        continue
+                    each = task.kinds[k].length + task.kerf
+                    n = min(int(left[k]), floor((room + 1e-9) / each))
+                    counts[k], room = n, room - n * each
+                    left[k] -= n
+                if not any(counts):
+                    break
+                there[i] -= 1
+                found.append(((i, tuple(counts)), tuple(counts)))
     return found
 
 
-def _programme(task: _Task, patterns: list[_Pattern], seconds: float) -> tuple[Counter[_Pattern], float, bool, float] | None:
-    """(how often each pattern is cut, what that costs, whether it is the best of them, the bound); None when nothing was found in time."""
+def _weight(task: _Task, cuts: list[_Cut]) -> float:
+    """What these cuts weigh, with whatever they leave to be bought."""
+    left = task.wanted.copy()
+    weight = 0.0
+    for (i, _), counts in cuts:
+        weight += task.cost(task.bars[i]) + sum(n * w for n, w in zip(counts, task.work[i], strict=True))
+        left = left - np.array(counts)
+    return weight * (1 + 1e-9) + sum(float(n) * task.price_of(k) for k, n in enumerate(np.maximum(left, 0)))
+
+
+@dataclass(frozen=True)
+class _Found:
+    """cuts: what is cut from each bar; value: what all of it weighs, bought: what is bought; dual: nothing weighs less."""
+
+    cuts: list[_Cut]
+    value: float
+    bought: float
+    proven: bool
+    dual: float
+
+
+def _programme(task: _Task, patterns: list[_Pattern], seconds: float) -> _Found | None:
+    """The best of these patterns; None when nothing was found in time."""
     from scipy.optimize import Bounds, LinearConstraint, milp
 
-    kinds, bars = len(task.kinds), len(task.bars)
-    cut = np.array([counts for _, counts in patterns], float).reshape(-1, kinds)
-    of = np.array([[i == b for b in range(bars)] for i, _ in patterns], float).reshape(-1, bars)
-    cost = np.concatenate([[task.cost(task.bars[i]) for i, _ in patterns], [task.price_of(k) for k in range(kinds)]])
-    scale = max(float(cost.max()), 1e-9) / 1e4
-    most = np.concatenate([[float(task.bars[i].count) for i, _ in patterns], task.wanted.astype(float)])
-    rules = [LinearConstraint(np.hstack([cut.T, np.eye(kinds)]), lb=task.wanted.astype(float))]
-    if bars:
-        there = np.array([float(b.count) for b in task.bars])
-        rules.append(LinearConstraint(np.hstack([of.T, np.zeros((bars, kinds))]), ub=there))
+    pairs, many = task.pairs, len(patterns)
+    rules = _Rules.of(task, patterns, pairs)
+    scale = max(float(rules.cost.max()), 1e-9) / 1e6
+    most = [float(task.bars[i].count) for i, _ in patterns] + [float(task.wanted[k]) for _, k in pairs] + [float(n) for n in task.wanted]
     solved = milp(
-        cost / scale,
-        integrality=np.ones(len(cost)),
+        rules.cost / scale,
+        # which pieces are made of which bars comes out whole by itself
+        integrality=np.concatenate([np.ones(many), np.zeros(len(pairs)), np.ones(len(task.kinds))]),
         bounds=Bounds(0, most),
-        constraints=rules,
+        constraints=[LinearConstraint(rules.a, ub=rules.limit)],
         options={"time_limit": seconds, "mip_rel_gap": GAP},
     )
     if solved.x is None:
         return None
-    times = np.rint(solved.x[: len(patterns)]).astype(int)
-    chosen = Counter({p: int(n) for p, n in zip(patterns, times, strict=True) if n})
+    made = {pair: round(float(n)) for pair, n in zip(pairs, solved.x[many : many + len(pairs)], strict=True)}
+    cuts: list[_Cut] = []
+    for pattern, n in zip(patterns, np.rint(solved.x[:many]).astype(int), strict=True):
+        i, counts = pattern
+        for _ in range(int(n)):
+            taken = tuple(min(c, made.get((i, k), 0)) for k, c in enumerate(counts))
+            for k, c in enumerate(taken):
+                if c:
+                    made[i, k] -= c
+            if any(taken):
+                cuts.append((pattern, taken))
     dual = float(solved.mip_dual_bound if solved.mip_dual_bound is not None else solved.fun) * scale
-    return chosen, float(solved.fun) * scale, solved.status == 0, dual
+    bought = float(rules.cost[many + len(pairs) :] @ solved.x[many + len(pairs) :])
+    return _Found(cuts, float(solved.fun) * scale, bought, solved.status == 0, dual)
 
 
-def _laid_out(task: _Task, pieces: list[Piece], chosen: Counter[_Pattern], proven: bool, gap: float) -> CutList:
-    """Real pieces, longest first in each bar; those cut beyond what was wanted are left in the bar."""
+def _laid_out(task: _Task, pieces: list[Piece], cuts: list[_Cut], proven: bool, gap: float) -> CutList:
+    """Real pieces, longest first in each bar."""
     waiting: dict[tuple[str, str, float, float, float], list[Piece]] = {}
     for p in pieces:
         waiting.setdefault(p.kind, []).append(p)
     bars = []
-    for (i, counts), times in sorted(chosen.items()):
-        for _ in range(times):
-            cuts: list[Piece] = []
-            for k in task.fitting(task.bars[i]):
-                line = waiting[task.kinds[k].kind]
-                cuts += [line.pop(0) for _ in range(min(counts[k], len(line)))]
-            if cuts:
-                gone = sum(c.length + task.kerf for c in cuts)
-                bars.append(CutBar(replace(task.bars[i], count=1), tuple(cuts), max(0.0, task.bars[i].length - gone)))
+    for (i, _), counts in sorted(cuts):
+        laid: list[Piece] = []
+        for k in task.fitting(task.bars[i]):
+            line = waiting[task.kinds[k].kind]
+            laid += [line.pop(0) for _ in range(min(counts[k], len(line)))]
+        if laid:
+            gone = sum(c.length + task.kerf for c in laid)
+            bars.append(CutBar(replace(task.bars[i], count=1), tuple(laid), max(0.0, task.bars[i].length - gone)))
     used = sum(b.bar.section * b.bar.length for b in bars)
     in_pieces = sum(c.width * c.thickness * c.length for b in bars for c in b.cuts)
     bought = tuple(p for line in waiting.values() for p in line)

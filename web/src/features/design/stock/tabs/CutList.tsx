@@ -5,7 +5,7 @@ import { api, ask, keepFile, saveFile, whatWentWrong } from "../../../../api/cli
 import type { CutPlan, LaidBar, StockSheet } from "../../../../api/types";
 import { useWorkedOut } from "../../../../api/worked";
 import { Only, useGrams, useUnit } from "../../../../app/session";
-import { length, lengthText, percent } from "../../../../lib/units";
+import { length, lengthText } from "../../../../lib/units";
 import { Button, Notice } from "../../../../ui";
 import { useToast } from "../../../../ui/toast";
 import { useRackChange } from "../../../rack/useRack";
@@ -163,8 +163,8 @@ function Sum({ plan }: { plan: CutPlan }) {
       {plan.bars.some((b) => b.by_hand)
         ? "Partly laid out by hand."
         : plan.proven
-          ? "Nothing better can be done with this rack."
-          : `At most ${percent(plan.gap)} from the best there is.`}
+          ? "No other way buys less from outside, takes less work, and then uses up less steel."
+          : "There may be a better way: it was not looked for to the end."}
     </>
   );
 }
