@@ -12,11 +12,19 @@ from varistrat.core.bars.recipe import BarRecipe
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.design.document import read_document
 from varistrat.core.design.findings import findings_of, late_findings_of
+from varistrat.core.design.fire_sheet import fire_sheet
+from varistrat.core.design.hardening_sheet import hardening_sheet
 from varistrat.core.design.worked import Worked
+from varistrat.core.errors import InputError
 from varistrat.core.heat.fires.homogenisation import homogeneity
 from varistrat.core.heat.hardening.plan import hardening_plan
+from varistrat.core.pairing.pairing import Pairing
 from varistrat.core.reading import parse
-from varistrat.core.starters import DEFAULT_BLADE, STARTERS, design
+from varistrat.core.route.route import route_of
+from varistrat.core.starters import DEFAULT_BLADE, STARTERS, design, of_steels
+from varistrat.core.stock.begun import begun
+from varistrat.core.stock.sheet import stock_of
+from varistrat.core.stock.ways import made_so
 from varistrat.demo.shop import DESIGNS
 
 NEVER_BOTH = (
@@ -145,3 +153,52 @@ class SheetTests(SimpleTestCase):
         self.assertTrue(re.search(r"Over \d+ % of its length", found[0].why))
         assert isinstance(w.cut, Cut)
         self.assertAlmostEqual(found[0].value, 100 * sum(e.steel == "1018" for e in w.edge) / len(w.edge))
+
+
+PAIRS = (
+    ("1084", "15n20"), ("1095", "15n20"), ("o1", "l6"), ("c105", "15n20"), ("80crv2", "15n20"), ("w1", "15n20"), ("1084", "nickel"),
+    ("o1", "15n20"), ("5160", "15n20"), ("1075", "15n20"),
+)  # fmt: skip
+
+
+class OneHeatTests(SimpleTestCase):
+    """Pairing, Heat, the shop sheet and the build name one hardening heat, one soak and one bath for a pair."""
+
+    def test_patterned_and_clad(self) -> None:
+        told = 0
+        for keys in PAIRS:
+            for clad in (False, True):
+                pairing = Pairing.of([STEELS[k] for k in keys], use="clad" if clad else "edge")
+                if pairing.window is None:
+                    continue
+                begins = begun(read_document(of_steels(keys, clad=clad).document()))
+                drawn = Worked.of(begins)
+                for w in (drawn, Worked.of(made_so(drawn, stock_of(drawn)))):
+                    sheet = hardening_sheet(w)
+                    said = (sheet.heat, sheet.soak, sheet.quench)
+                    self.assertEqual(said, (pairing.heat, float(round(pairing.soak)), pairing.quench), (keys, clad))
+                    self.assertEqual(w.quench, sheet.quench, (keys, clad))
+                    (harden,) = [o for o in route_of(w).operations if o.id == "blade:harden-heat"]
+                    self.assertIn(f"{sheet.heat:.0f} C", harden.say)
+                    told += 1
+        self.assertGreater(told, 30)
+
+    def test_what_the_fire_takes_is_one_number_in_words_and_on_the_clock(self) -> None:
+        for name, document in every_design():
+            w = Worked.of(read_document(document))
+            fires = {f.step: f for f in fire_sheet(w).steps}
+            try:
+                operations = route_of(w).operations
+            except InputError:
+                continue
+            for o in (o for o in operations if o.kind == "fire"):
+                f = fires[o.step or ""]
+                clock = next(t.minutes for t in o.timers if not t.again)
+                said = re.search(r"(\d+) min in the fire from cold, (\d+) of them", o.say)
+                assert said, (name, o.say)
+                self.assertEqual((int(said[1]), int(said[2])), (round(clock), round(f.soak)), name)
+                self.assertAlmostEqual(clock, f.soak + f.minutes)
+                (heats,) = [t.value for t in o.targets if t.quantity == "heats"]
+                self.assertEqual(heats, f.heats)
+            hours = sum(f.all_in_fire for f in w.fire.fired) / 60
+            self.assertAlmostEqual(fire_sheet(w).hours, hours)

@@ -80,7 +80,9 @@ class RouteTests(SimpleTestCase):
         area = sum(t for _, t in layers) * w.forged.first.width / 100
         self.assertAlmostEqual(by["bar:cut_stock"].attended, 3 * n.of(SAW_SET) + area * n.of(SAW))
         for f in w.fire.fired:
-            self.assertAlmostEqual(by[f"bar:fire-{f.step}"].attended, f.heats * (f.soak + f.minutes + n.of(AT_ANVIL)))
+            self.assertAlmostEqual(
+                by[f"bar:fire-{f.step}"].attended, f.soak * (1 + (f.heats - 1) / 2) + f.heats * (f.minutes + n.of(AT_ANVIL))
+            )
 
     def test_what_is_not_needed_is_no_operation(self) -> None:
         said = [o.title for key in ("bold_twist", "three_layer") for o in route_of(worked(key)).operations]

@@ -15,8 +15,9 @@ from varistrat.core.design.document import Document
 from varistrat.core.errors import InputError, Problem
 from varistrat.core.heat.fires.fire import FireOut, work_the_fire
 from varistrat.core.heat.fires.fired_tones import FiredTones, tones_after
-from varistrat.core.heat.hardening.hardening import BladeHardening, of_design
+from varistrat.core.heat.hardening.hardening import BladeHardening, asked_of, of_design
 from varistrat.core.shop import ShopData
+from varistrat.core.steels.ceiling import ceiling
 from varistrat.core.steels.hardening import common_quench
 
 SLIVER = 0.04
@@ -128,15 +129,24 @@ class Worked:
         height = float(geometry.height(np.array([0.3 * geometry.length]))[0])
         sizes = geometry.blade.spine_thickness.most, geometry.length, height, self.blade_volume * forged.density
         carbon |= {k: v for k, v in self.fire.middle.items() if k in edge and not self._is_clad(k)}
-        return of_design(self.document.hardening, carbon, edge, *sizes, forged.steels, self.shop)
+        return of_design(self.document.hardening, carbon, edge, *sizes, forged.steels, self.shop, patterned=self.patterned)
+
+    @property
+    def patterned(self) -> bool:
+        """Whether the blade is of layers that are no core and clad: any of them may come to its edge."""
+        return self.cut is not None and self.cut.part is None and len(self.forged.steels) > 1
 
     @property
     def quench(self) -> str:
         """What the blade is quenched in, as its hardening plan has it; the fire is only worked out where carbon taken up decides it."""
         if self.document.hardening.quench:
             return self.document.hardening.quench
-        if self.at_edge and all(self.shop.steels[k].hardening for k in self.at_edge):
-            return common_quench([self.shop.steels[k] for k in self.at_edge])
+        steels, pattern = self.shop.steels, self.forged.steels if self.patterned else ()
+        keys = pattern or self.at_edge
+        if keys and all(steels[k].hardening and steels[k].austenitise for k in keys):
+            ranges = {k: own for k in keys if (own := steels[k].austenitise)}
+            asked = asked_of(self.at_edge, pattern, ranges, ceiling([steels[k] for k in self.forged.steels]))
+            return common_quench([steels[k] for k in asked])
         return self.hardening.quench
 
     def _is_clad(self, steel: str) -> bool:

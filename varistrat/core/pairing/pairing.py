@@ -23,7 +23,7 @@ from varistrat.core.laws.transform import SOLUTION_SURE, ac1, austenite
 from varistrat.core.steels.ceiling import SOLIDUS_CLEAR, ceiling, is_copper
 from varistrat.core.steels.estimate import hardening_range
 from varistrat.core.steels.flow import stress
-from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, can_harden, common_quench, core_of, quenched
+from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, can_harden, common_quench, core_of, hardening_heat, quenched
 from varistrat.core.steels.model import Etchant, Steel
 
 Use = Literal["edge", "clad", "decoration"]
@@ -204,12 +204,20 @@ class Pairing:
             low, high = min(low, self.ceiling), min(high, self.ceiling)
         else:
             low, high, best = 800.0, 820.0, 810.0
-        # to the nearest five degrees: nobody reads it finer
-        steps = [float(t) for t in range(5 * ceil(low / 5), int(high) + 1, 5)] or [round((low + high) / 2)]
-        return min(steps, key=lambda t: (round(self._astray(t), 3), abs(t - best)))
+        return hardening_heat(low, high, best, self._in_solution)
+
+    def _in_solution(self, celsius: float) -> list[float]:
+        """Carbon in solution of each that is asked to harden, %; where it is not known it does not count.
+
+        By its own carbon, where it is sold for hardening: a heat is named for the steels, before anybody knows how even their carbon gets.
+        """
+        steels = [(self.steels[i], self.carbons[i]) for i in self.asked]
+        now = [{**s.composition, "C": s.share("C") if s.austenitise else taken} for s, taken in steels]
+        return [austenite(c, celsius, self.soak).carbon for c in now if not outside(c, celsius)]
 
     def _astray(self, celsius: float) -> float:
-        """How far the carbon in solution lies outside the target in the worst of them, %; where it is not known it does not count."""
+        """How far the carbon in solution lies outside the target in the worst of them once it is shared, %; where it is not known it does
+        not count."""
         now = [{**self.steels[i].composition, "C": self.carbons[i]} for i in self.asked]
         found = [austenite(c, celsius, self.soak).carbon for c in now if not outside(c, celsius)]
         return max((max(TARGET[0] - c, c - TARGET[1], 0.0) for c in found), default=0.0)

@@ -1,9 +1,9 @@
 """What one steel does in the quench and the temper, from its own figures and its carbon in solution."""
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from functools import cache
-from math import inf
+from math import ceil, inf
 
 import numpy as np
 
@@ -22,11 +22,14 @@ from varistrat.core.laws.hardenability import (
 from varistrat.core.laws.quench import QUENCHES, Quench
 from varistrat.core.laws.ranges import Law, law_of_composition, outside
 from varistrat.core.laws.temper import TemperLaw
+from varistrat.core.laws.transform import SOLUTION_SURE
 from varistrat.core.steels.list import built_in
 from varistrat.core.steels.model import TEMPERS, Steel
 
 TARGET = 0.6, 0.8
 """Carbon in solution to aim at, %: martensite is as hard as it gets from 0.6 on; above 0.8 austenite is left and plates crack."""
+STEP = 5.0
+"""C: nobody sets or reads a hardening heat finer."""
 EDGE_LEAST = 56.0
 """Hardness below which an edge does not stand, HRC; indicative."""
 TAKES_HARDENING = 0.3
@@ -264,3 +267,18 @@ def _by_table(steel: Steel, celsius: float, carbon: float, thickness: float, bat
         why,
         numbers,
     )
+
+
+def hardening_heat(low: float, high: float, best: float, in_solution: Callable[[float], Sequence[float]]) -> float:
+    """The heat to harden from between `low` and `high`, C, to the nearest STEP: where the carbon in solution of the worst lies within
+    TARGET, and of those heats the one next to `best`.
+
+    in_solution: % of each that is asked, at a heat; none where it is not known. Within SOLUTION_SURE of the target is within it: the heat
+    never turns on less than is known.
+    """
+
+    def astray(celsius: float) -> float:
+        return max((max(TARGET[0] - c, c - TARGET[1]) - SOLUTION_SURE for c in in_solution(celsius)), default=0.0)
+
+    steps = [float(t) for t in range(int(STEP) * ceil(low / STEP), int(high) + 1, int(STEP))] or [float(round((low + high) / 2))]
+    return min(steps, key=lambda t: (round(max(0.0, astray(t)), 2), abs(t - best), t))

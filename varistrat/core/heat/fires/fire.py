@@ -21,7 +21,7 @@ from varistrat.core.figures import Numbers
 from varistrat.core.heat.fires import skin
 from varistrat.core.heat.fires.carried import Carried, begin, left_on, period, scales, skin_after
 from varistrat.core.heat.fires.fire_findings import caution_of, fire_findings
-from varistrat.core.heat.fires.fired import Fired
+from varistrat.core.heat.fires.fired import AGAIN, Fired
 from varistrat.core.heat.fires.homogenisation import in_the_middle, minutes_to_even, profile, settled, uneven, within
 from varistrat.core.heat.fires.passes import passes_of
 from varistrat.core.heat.fires.soak import soak_minutes
@@ -39,8 +39,6 @@ from varistrat.core.steels.flow import stress
 Heat = Annotated[float, Field(ge=600, le=1500)]
 HEATING_COUNTS = 0.25
 """Share of the heating-up that counts as time at heat; indicative."""
-AGAIN = 0.5
-"""A reheat takes this share of a heat from cold."""
 SHEAR_A_HEAT = 1.25
 """Shear of the skin that one heat stands; indicative."""
 CLEAN: dict[str, Atmosphere] = {"": "flux", "fluxed": "flux", "dry": "rich", "sealed": "sealed"}
@@ -115,11 +113,7 @@ class FireOut:
     @property
     def hours(self) -> float:
         """In the fire, all heats of all bars one after the other."""
-        return sum(_in_fire(f) for f in self.fired) / 60
-
-
-def _in_fire(f: Fired) -> float:
-    return f.soak * (1 + AGAIN * (f.heats - 1)) + f.heats * f.minutes if f.heats else 0.0
+        return sum(f.all_in_fire for f in self.fired) / 60
 
 
 def work_the_fire(fire: Fire, root: Forged) -> FireOut:

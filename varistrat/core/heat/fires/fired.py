@@ -8,6 +8,9 @@ from varistrat.core.findings import Finding
 from varistrat.core.heat.fires.passes import Pass
 from varistrat.core.laws.numbers import Atmosphere
 
+AGAIN = 0.5
+"""A reheat takes this share of a heat from cold."""
+
 
 @dataclass(frozen=True)
 class Fired:
@@ -50,3 +53,13 @@ class Fired:
     """Of a draw: width it would come to left free, and the die or rolls it is under, mm."""
     passes: tuple[Pass, ...] = ()
     """Of a draw under press or rolls."""
+
+    @property
+    def in_fire(self) -> float:
+        """Minutes in the fire from cold: until it is hot through, and at heat."""
+        return self.soak + self.minutes
+
+    @property
+    def all_in_fire(self) -> float:
+        """Minutes in the fire of all its heats: those after the first begin warm."""
+        return self.soak * (1 + AGAIN * (self.heats - 1)) + self.heats * self.minutes if self.heats else 0.0

@@ -6,7 +6,6 @@ section of the blade and the readings taken so far. The steps in words are in pl
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from math import ceil
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -15,14 +14,15 @@ from varistrat.core.cached import cached_property
 from varistrat.core.heat.hardening.straighten import Move, State, Straightness, bend, moves
 from varistrat.core.laws.numbers import EDGES, HARDNESS, OVEN_OFF
 from varistrat.core.laws.quench import Quench
+from varistrat.core.laws.ranges import outside
 from varistrat.core.laws.temper import RANGE, TABLE_HOURS, TemperLaw, together
-from varistrat.core.laws.transform import ac1
+from varistrat.core.laws.transform import ac1, austenite
 from varistrat.core.model import Model, shown
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import ceiling
 from varistrat.core.steels.estimate import hardening_range
-from varistrat.core.steels.hardening import TARGET, Quenched, can_harden, common_quench, quenched
+from varistrat.core.steels.hardening import Quenched, can_harden, common_quench, hardening_heat, quenched
 
 Celsius = Annotated[float, Field(ge=0, le=1300)]
 Hrc = Annotated[float, Field(ge=10, le=70)]
@@ -100,7 +100,7 @@ class Part:
 @dataclass(frozen=True)
 class BladeToHarden:
     """steels of the blade with the carbon they ended at; those at the edge; sizes when hardened, mm; mass g. materials:
-    every one in it, also off the line."""
+    every one in it, also off the line; patterned: its layers are no core and clad, and any of them may come to the edge."""
 
     carbon: Mapping[str, float]
     edge_steels: tuple[str, ...]
@@ -109,6 +109,7 @@ class BladeToHarden:
     width: float
     mass: float
     materials: tuple[str, ...] = ()
+    patterned: bool = False
 
 
 @dataclass(frozen=True)
@@ -149,10 +150,9 @@ class BladeHardening:
 
     @cached_property
     def asked(self) -> tuple[str, ...]:
-        """Those the heat and the quench must suit: what hardens at the edge, or all that hardens when nothing there does.
-        A clad need not harden."""
+        """Those the heat and the quench must suit (see `asked_of`)."""
         at = tuple(k for k in self.hardeners if k in self.blade.edge_steels)
-        return at or self.hardeners
+        return asked_of(at, self.hardeners if self.blade.patterned else (), self.ranges, self.ceiling) or self.hardeners
 
     @cached_property
     def ranges(self) -> dict[str, tuple[float, float]]:
@@ -165,11 +165,7 @@ class BladeHardening:
     @cached_property
     def window(self) -> tuple[float, float] | None:
         """That suits all that is asked to harden, and melts nothing; None when there is none."""
-        ranges = [self.ranges[k] for k in self.asked]
-        if not ranges:
-            return None
-        low, high = max(r[0] for r in ranges), min(min(r[1] for r in ranges), self.ceiling)
-        return (low, high) if low <= high else None
+        return common([self.ranges[k] for k in self.asked], self.ceiling)
 
     @cached_property
     def lead(self) -> str | None:
@@ -189,13 +185,13 @@ class BladeHardening:
             return self.said.celsius
         low, high = self.window or self.ranges.get(self.lead or "", (800.0, 820.0))
         low, high = min(low, self.ceiling), min(high, self.ceiling)
-        steps = [float(t) for t in range(5 * ceil(low / 5), int(high) + 1, 5)] or [(low + high) / 2]
-        middle = (low + high) / 2
-        return min(steps, key=lambda t: (round(self._astray(t), 3), abs(t - middle)))
+        return hardening_heat(low, high, (low + high) / 2, self._in_solution)
 
-    def _astray(self, celsius: float) -> float:
-        found = [c for k in self.asked if (c := self._quench_one(k, celsius).carbon) is not None]
-        return max((max(TARGET[0] - c, c - TARGET[1], 0.0) for c in found), default=0.0)
+    def _in_solution(self, celsius: float) -> list[float]:
+        """As of a pairing (`Pairing`): by its own carbon where a steel is sold for hardening, else by what it took up."""
+        steels = [(self.shop.steels[k], self._carbons[k]) for k in self.asked]
+        now = [{**s.composition, "C": s.share("C") if s.austenitise else taken} for s, taken in steels]
+        return [austenite(c, celsius, self.soak).carbon for c in now if not outside(c, celsius)]
 
     @cached_property
     def soak(self) -> float:
@@ -419,6 +415,21 @@ class BladeHardening:
         return [(t, h) for t in range(int(RANGE[0]), int(RANGE[1]) + 1, 10) if (h := self.hrc_after(key, float(t))) is not None]
 
 
+def common(ranges: Sequence[tuple[float, float]], most: float) -> tuple[float, float] | None:
+    """Where all of these heats overlap under `most`, C; None where they do not, or there are none."""
+    if not ranges:
+        return None
+    low, high = max(r[0] for r in ranges), min(min(r[1] for r in ranges), most)
+    return (low, high) if low <= high else None
+
+
+def asked_of(at_edge: tuple[str, ...], pattern: tuple[str, ...], ranges: Mapping[str, tuple[float, float]], most: float) -> tuple[str, ...]:
+    """Which steels one heat and one quench must suit: all of the pattern where one heat does, for any of its layers may come to the edge;
+    else those that harden at the edge alone. A clad need not harden, and is not in `pattern`.
+    """
+    return pattern if pattern and common([ranges[k] for k in pattern], most) else at_edge
+
+
 def of_design(
     said: Hardening,
     carbon: Mapping[str, float],
@@ -429,6 +440,8 @@ def of_design(
     mass: float,
     materials: Sequence[str] = (),
     shop: ShopData = AS_SHIPS,
+    patterned: bool = False,
 ) -> BladeHardening:
-    """The hardening of a blade with these steels; carbon of each as the fire left it, %. `materials`: all that is in the bar."""
-    return BladeHardening(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials)), shop)
+    """The hardening of a blade with these steels; carbon of each as the fire left it, %. `materials`: all that is in the bar; patterned:
+    see BladeToHarden."""
+    return BladeHardening(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials), patterned), shop)

@@ -49,10 +49,11 @@ class AtTheFire(Kind):
         step = stage.step
         heats = f"{fired.heats} heats" if fired.heats > 1 else "one heat"
         title = f"{step.title} {step.brief()}".strip()
-        minutes = fired.heats * (fired.soak + fired.minutes + job.minutes(AT_ANVIL))
+        minutes = fired.all_in_fire + fired.heats * job.minutes(AT_ANVIL)
         colour = glow(fired.celsius)
         hot = f"{fired.celsius:.0f} C" + (f", {colour[1]}" if colour else "")
-        say = f"{heats[0].upper()}{heats[1:]} at {hot}, {fired.soak:.0f} min in the fire each from cold."
+        soak = f"{fired.in_fire:.0f} min in the fire from cold, {fired.soak:.0f} of them until the middle is hot."
+        say = f"{heats[0].upper()}{heats[1:]} at {hot}, {soak}"
         return [
             Part(
                 title,
@@ -61,7 +62,7 @@ class AtTheFire(Kind):
                 targets=(*_targets(stage, fired), *_weight(wanted, stage)),
                 checks=CHECKS.get(step.fire, ()),
                 cautions=(fired.caution,) if fired.caution else (),
-                timers=(Timer("hot through", fired.soak + fired.minutes), Timer("turn it", TURN_MINUTES, again=True)),
+                timers=(Timer("in the fire", fired.in_fire), Timer("turn it", TURN_MINUTES, again=True)),
                 by_heat=_by_heat(fired.passes),
                 lay_out=_blocks(fired.passes),
             )

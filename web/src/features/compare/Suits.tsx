@@ -96,9 +96,10 @@ const near = (scales: number[], wanted: number) =>
 function Found({ rows, scales, others, what }: { rows: Row[]; scales: number[]; others: number[]; what: string }) {
   const [at, setAt] = useState(near(scales, 1));
   const [rest, setRest] = useState(near(others, 1));
-  const [looked, setLooked] = useState<number[]>([]);
+  // none chosen is none drawn; the best three until somebody chooses
+  const [looked, setLooked] = useState<number[] | null>(null);
   const list = ranked(rows, at, rest);
-  const shown = looked.length ? looked : list.slice(0, 3).map((r) => r.design);
+  const shown = looked ?? list.slice(0, 3).map((r) => r.design);
   const refused = rows.filter((r) => r.problem);
   const turns = changes(rows, scales, rest);
   return (
