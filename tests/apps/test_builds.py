@@ -131,6 +131,21 @@ class BeginTests(BuildsCase):
         self.assertIn("steps[", str(caught.exception))
         self.assertEqual(Build.objects.count(), 0)
 
+    def test_what_the_sheet_was_told_of_the_hardening_the_design_can_ask_for(self) -> None:
+        design = create_design(actor=self.smith, document=self.worked.document, name="Eel splitter")
+        build = self.begin(design=design)
+        self.assertIsNone(selectors.read_at_the_sheet(self.smith.shop, design, AS_SHIPS))
+        said = {"quantity": "hardness", "value": 63.0, "spots": [62.0, 64.0]}
+        self.write(build, self.entry(self.op(build, "harden", 5), "measured", **said))
+        (test,) = [o.id for o in selectors.plans_of(build)[-1].operations if o.id == "blade:harden-test"]
+        self.write(build, self.entry(test, "measured", **said))
+        found = selectors.read_at_the_sheet(self.smith.shop, design, AS_SHIPS)
+        assert found
+        self.assertEqual((found.build, found.hrc, found.tempered), (build.pk, [62.0, 64.0], []))
+        self.assertIsNone(selectors.read_at_the_sheet(member("other").shop, design, AS_SHIPS))
+        beginning.set_state(actor=self.smith, build=build, state="given up")
+        self.assertIsNone(selectors.read_at_the_sheet(self.smith.shop, design, AS_SHIPS))
+
     def test_a_book_is_of_one_shop(self) -> None:
         build, other = self.begin(), member("other")
         self.assertEqual((selectors.book(other.shop), selectors.orders(other.shop)), ([], []))

@@ -7,12 +7,14 @@ from django.test import SimpleTestCase
 from tests.core.test_build_state import entry
 from tests.core.test_ways_out import ALLOWED, short
 from varistrat.core.build.as_made import AsMade, as_made
+from varistrat.core.build.as_read import TEMPER, TEST, follows
 from varistrat.core.build.entry import Entry
 from varistrat.core.build.state import state_of
 from varistrat.core.design.document import read_document
+from varistrat.core.design.hardening_sheet import hardening_sheet
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.route.operation import Operation
+from varistrat.core.route.operation import Operation, Target
 from varistrat.core.route.route import Route, route_of
 from varistrat.core.starters import STARTERS
 from varistrat.core.stock.sheet import stock_of
@@ -142,3 +144,70 @@ class AlikeTests(SimpleTestCase):
         said = state_of([entry(1, "measured", 1, twist.id, quantity="diameter", value=17.0)])
         made = as_made(worked, route, said)
         self.assertEqual((made.changed, made.odd, made.document), ([], [], worked.document))
+
+
+class ReadTests(SimpleTestCase):
+    """What is read at the shop sheet is what the rest of the plan goes by."""
+
+    def setUp(self) -> None:
+        self.worked = Worked.of(read_document(STARTERS["three_layer"].document()))
+        self.route = route_of(self.worked)
+
+    def target(self, op: str, quantity: str) -> Target:
+        (one,) = [o for o in self.route.operations if o.id == op]
+        return next(t for t in one.targets if t.quantity == quantity)
+
+    def made(self, *entries: Entry) -> tuple[AsMade, Worked]:
+        made = as_made(self.worked, self.route, state_of(entries))
+        return made, Worked.of(made.document)
+
+    def read(self, n: int, op: str, *spots: float, quantity: str = "hardness") -> Entry:
+        return entry(n, "measured", n, op, quantity=quantity, value=sum(spots) / len(spots), spots=list(spots))
+
+    def test_what_is_to_be_read_stands_on_the_sheet(self) -> None:
+        sheet = hardening_sheet(self.worked)
+        assert sheet.expected and sheet.set_oven
+        quenched = self.target(TEST, "hardness")
+        self.assertEqual((quenched.value, quenched.tolerance), sheet.expected)
+        self.assertEqual(self.target(TEMPER, "celsius").value, sheet.set_oven)
+        self.assertEqual(self.target("blade:harden-heat", "celsius").value, sheet.heat)
+
+    def test_readings_after_the_quench_change_the_temper_and_are_judged(self) -> None:
+        expected = self.target(TEST, "hardness").value
+        low = [expected - 3.5, expected - 3.0, expected - 4.0]
+        made, worked = self.made(self.read(1, TEST, *low))
+        self.assertEqual((made.changed, made.odd), ([TEST], []))
+        self.assertEqual(worked.document.hardening.hardened.hrc, low)
+        planned, now = self.worked.hardening.temper, worked.hardening.temper
+        assert planned and now
+        # softer to begin with, it is tempered less for the same hardness
+        self.assertLess(now, planned - 10)
+        said = follows(worked)
+        self.assertIn("It did not come to full hardness.", said[TEST])
+        self.assertIn(f"oven at {hardening_sheet(worked).set_oven:.0f} C", said[TEST])
+        self.assertNotIn(TEMPER, said)
+        # as it should be there is nothing to be said against it
+        _, good = self.made(self.read(1, TEST, expected, expected - 0.5))
+        self.assertNotIn("full hardness", follows(good)[TEST])
+        self.assertEqual(follows(self.worked), {})
+
+    def test_a_temper_that_was_done_and_one_more(self) -> None:
+        oven = self.target(TEMPER, "celsius").value
+        _, once = self.made(self.read(1, TEMPER, 62.0, 62.5), entry(2, "done", 2, TEMPER))
+        (first,) = once.document.hardening.tempered
+        self.assertEqual((first.celsius, first.hours, first.hrc), (oven, 2.0, [62.0, 62.5]))
+        self.assertIn("once more", follows(once)[TEMPER])
+        _, twice = self.made(
+            self.read(1, TEMPER, 62.0, 62.5), entry(2, "done", 2, TEMPER), entry(3, "redone", 3, TEMPER),
+            self.read(4, TEMPER, 60.0), self.read(5, TEMPER, 215.0, quantity="celsius"), entry(6, "done", 6, TEMPER),
+        )  # fmt: skip
+        self.assertEqual([(t.celsius, t.hours, t.hrc) for t in twice.document.hardening.tempered], [
+            (oven, 2.0, [62.0, 62.5]), (215.0, 1.0, [60.0]),
+        ])  # fmt: skip
+        # read, and not done yet, it is no temper
+        _, open_ = self.made(self.read(1, TEMPER, 62.0))
+        self.assertEqual(open_.document.hardening.tempered, [])
+
+    def test_a_reading_that_cannot_be_is_said(self) -> None:
+        made, _ = self.made(self.read(1, TEST, 150.0))
+        self.assertEqual((made.document, [o.op for o in made.odd]), (self.worked.document, [TEST]))

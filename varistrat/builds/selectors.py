@@ -10,12 +10,14 @@ from django.db.models import F, Q
 
 from varistrat.builds.models import Build, BuildPlan, Order, Record
 from varistrat.core.blade.model import Errors
+from varistrat.core.build.as_read import TEMPER, TEST
 from varistrat.core.build.entry import Entry
 from varistrat.core.build.plan import Plan
 from varistrat.core.build.state import BuildState, state_of
 from varistrat.core.build.told import BuildTold, Made, made_of, told_of
 from varistrat.core.design.document import read_document
 from varistrat.core.errors import InputError
+from varistrat.core.heat.hardening.hardening import Tempered
 from varistrat.core.shop import ShopData
 from varistrat.designs.models import Design
 from varistrat.designs.selectors import NotFound
@@ -143,6 +145,32 @@ def told(build: Build, shop: ShopData) -> BuildTold:
     except InputError as e:
         # a steel that is gone from the list: what was written down is told all the same
         return told_of(plans, entries, e)
+
+
+@dataclass(frozen=True)
+class BuildRead:
+    """What the shop sheet of a build was told of its hardening: HRC at each spot after the quench, and the tempers that were done."""
+
+    build: int
+    title: str
+    hrc: list[float]
+    tempered: list[Tempered]
+
+
+def read_at_the_sheet(shop: Shop, design: Design, data: ShopData) -> BuildRead | None:
+    """Of the last build of a design at whose sheet something was read; None where nothing was, or it can no longer be worked out."""
+    told = Record.objects.filter(build__shop=shop, build__design=design, data__op__in=[TEST, TEMPER])
+    build = Build.objects.filter(pk__in=told.values("build")).exclude(state=Build.State.GIVEN_UP).first()
+    if build is None:
+        return None
+    try:
+        found = made(build, data)
+    except InputError:
+        return None
+    hardening = found.worked.document.hardening
+    if not {TEST, TEMPER} & set(found.made.changed):
+        return None
+    return BuildRead(build.pk, build.title, hardening.hardened.hrc, hardening.tempered)
 
 
 def errors_of(shop: Shop) -> list[Errors]:

@@ -119,6 +119,13 @@ def laid_aside(request: HttpRequest, design_id: int) -> list[selectors.LaidAside
     return selectors.laid_aside(shop, design_of(shop, design_id))
 
 
+@router.get("/read/{design_id}", response={200: selectors.BuildRead | None, **PROBLEMS})
+def read_at_the_sheet(request: HttpRequest, design_id: int) -> selectors.BuildRead | None:
+    """What the shop sheet was told of the hardening, in the last build of a design where anything was."""
+    shop = asker(request).shop
+    return selectors.read_at_the_sheet(shop, design_of(shop, design_id), shop_of(request))
+
+
 @router.get("/orders", response={200: list[OrderOut], **PROBLEMS})
 def orders(request: HttpRequest) -> list[OrderOut]:
     return [_order_out(o) for o in selectors.orders(asker(request).shop)]

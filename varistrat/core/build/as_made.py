@@ -7,6 +7,7 @@ from typing import Any
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Stage
 from varistrat.core.bars.model import Step
+from varistrat.core.build.as_read import TEMPER, TEST, as_read
 from varistrat.core.build.state import BuildState, OperationState
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
@@ -55,7 +56,14 @@ def as_made(worked: Worked, route: Route, state: BuildState) -> AsMade:
             worked = again
         except InputError as e:
             odd.append(Odd(op.id, e.problems[0].wrong, e.problems[0].cure))
-    return AsMade(worked.document, changed, odd)
+    try:
+        read = as_read(worked, state)
+    except InputError as e:
+        odd.append(Odd(e.problems[0].path.split(".")[0], e.problems[0].wrong, e.problems[0].cure))
+        read = worked.document
+    if read != worked.document:
+        changed += [op for op in (TEST, TEMPER) if state.of(op).measured or state.of(op).times]
+    return AsMade(read, changed, odd)
 
 
 def _sizes(said: OperationState) -> dict[str, float]:

@@ -53,7 +53,8 @@ class _Entry(Model):
 
 
 class MeasuredEntry(_Entry):
-    """A size or reading as it is, in the unit of its quantity; place: where on it, mm from the heel or the start of the bar."""
+    """A size or reading as it is, in the unit of its quantity; place: where on it, mm from the heel or the start of the bar; spots: each
+    of several readings that `value` is the mean of."""
 
     kind: Literal["measured"]
     quantity: Quantity
@@ -61,6 +62,7 @@ class MeasuredEntry(_Entry):
     typed: Short = ""
     instrument: Short = ""
     place: float | None = None
+    spots: Annotated[list[Annotated[float, Field(ge=0, le=1e6)]], Field(max_length=20)] = []
 
 
 class DoneEntry(_Entry):

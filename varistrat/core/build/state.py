@@ -43,11 +43,17 @@ class OperationState:
     faults: list[FaultEntry] = field(default_factory=list)
     tests: list[TestedEntry] = field(default_factory=list)
     ended: datetime | None = None
+    rounds: list[dict[Quantity, list[float]]] = field(default_factory=list)
+    """Of each time it was done before the last: what was measured then."""
 
     def last(self, quantity: Quantity, place: float | None = None) -> float | None:
         """As measured last, in the unit of the quantity; None when it was not."""
         found = self.measured.get((quantity, place))
         return found.value if found else None
+
+    def readings(self, quantity: Quantity) -> list[float]:
+        """Every spot that was read of it, as measured last."""
+        return [v for (q, _), e in self.measured.items() if q == quantity for v in (e.spots or [e.value])]
 
     def reading(self, quantity: Quantity) -> float | None:
         """As measured last of the whole; where it was read at places, their mean."""
@@ -139,6 +145,8 @@ def _tell(op: OperationState, e: Entry) -> None:
         case SkippedEntry():
             op.standing, op.why, op.running = "skipped", e.why, {}
         case RedoneEntry():
+            if op.standing == "done":
+                op.rounds.append({q: op.readings(q) for q, _ in op.measured})
             # what was answered and measured the first time says nothing of the second
             op.standing, op.why, op.answers, op.measured, op.tests = "open", e.why, {}, {}, []
         case CheckedEntry():

@@ -5,6 +5,7 @@ from dataclasses import dataclass, field
 from datetime import datetime
 
 from varistrat.core.build.as_made import AsMade, as_made
+from varistrat.core.build.as_read import follows
 from varistrat.core.build.entry import AmendedEntry, Entry, FaultEntry, MeasuredEntry, NoteEntry, PhotoEntry, TestedEntry
 from varistrat.core.build.plan import Plan, in_force
 from varistrat.core.build.state import BuildState, OperationState, Standing, state_of
@@ -48,7 +49,8 @@ class ReadingTold:
 @dataclass(frozen=True)
 class OperationTold:
     """bar: id, empty for the blade; before, stage: how many steps of it are done before and after; plan: number of the one in force
-    when it was done; gone: no longer in the plan; minutes: that it took, as far as was said; odd: why its sizes were not taken over."""
+    when it was done; gone: no longer in the plan; minutes: that it took, as far as was said; odd: why its sizes were not taken over;
+    follows: what is to be done after what was read, in words."""
 
     id: str
     kind: str
@@ -83,6 +85,7 @@ class OperationTold:
     tests: list[TestedEntry]
     ended: datetime | None
     odd: str
+    follows: str
 
 
 @dataclass(frozen=True)
@@ -128,6 +131,7 @@ def told_of(plans: list[Plan], entries: Sequence[Entry], made: Made | InputError
     now: dict[str, Operation] = {}
     stages: dict[tuple[str, str], int] = {}
     odd: dict[str, str] = {}
+    after: dict[str, str] = {}
     have = need = spare = sure = 0.0
     if isinstance(made, Made):
         sheet = stock_of(made.worked)
@@ -135,12 +139,13 @@ def told_of(plans: list[Plan], entries: Sequence[Entry], made: Made | InputError
         sure = spare + float(sheet.need.reserve)
         now = {o.id: o for o in (route_of(made.worked).operations if made.made.changed else plans[-1].operations)}
         odd = {o.op: f"{o.wrong}; {o.cure}" for o in made.made.odd}
+        after = follows(made.worked) if made.made.changed and made.worked.cut else {}
         stages = {(bar, s.step.id): i for bar, f in made.worked.bars.items() for i, s in enumerate(f.stages)}
     current = plans[-1].operations
     known = {o.id for o in current}
     rest = [o for plan in plans[:-1] for o in plan.operations if o.id not in known and o.id in state.operations]
     gone = {o.id: o for o in rest}
-    told = [_operation(o, plans, state, now.get(o.id, o), stages, odd, o.id in gone) for o in (*current, *gone.values())]
+    told = [_operation(o, plans, state, now.get(o.id, o), stages, odd, after, o.id in gone) for o in (*current, *gone.values())]
     return BuildTold(
         told, state.next_of([o.id for o in current]), state.begun, state.ended, state.amended, have, need, spare, sure, spare < -FINE,
         "" if isinstance(made, Made) else str(made), made.made.changed if isinstance(made, Made) else [],
@@ -154,6 +159,7 @@ def _operation(
     now: Operation,
     stages: dict[tuple[str, str], int],
     odd: dict[str, str],
+    after: dict[str, str],
     gone: bool,
 ) -> OperationTold:
     said = state.of(op.id)
@@ -169,7 +175,7 @@ def _operation(
         list(op.by_heat), op.lay_out,
         at, at + 1 if at is not None else 0 if op.bar and not op.step else None, plan.number, gone, said.standing, said.times, said.why,
         said.minutes, said.answers, said.running, _readings(planned, said), said.notes, said.photos, said.faults, said.tests, said.ended,
-        odd.get(op.id, ""),
+        odd.get(op.id, ""), after.get(op.id, ""),
     )  # fmt: skip
 
 

@@ -61,14 +61,12 @@ class StockSheet:
         return lost
 
     def cut_to(self, bar: Address) -> float:
-        """mm that the pile of a bar is cut to, with all that are forged as one with it: as the design has it, which says it everywhere.
+        """mm that the pile of a bar is cut to, with all that are forged as one with it: as the design has them, which says it everywhere.
 
-        One pile for several takes the cuts that part them, and has bad ends only once.
+        The cuts that part them take less than the bad ends that there are only once.
         """
         group = next((t.bars for t in self.together if t.bars[0] == bar), (bar,))
-        one = [w for w in self.wanted if w.address in group]
-        parting = next((t.length for t in self.together if t.bars[0] == bar), one[0].begun) - sum(w.begun for w in one)
-        return float(sum(w.forged.first.length for w in one) + parting)
+        return float(sum(w.forged.first.length for w in self.wanted if w.address in group))
 
     @property
     def spare(self) -> float:

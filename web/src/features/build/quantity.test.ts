@@ -1,7 +1,7 @@
 import { expect, test } from "vitest";
 import type { Operation } from "../../api/types";
 import { fold, stateOf } from "./fold";
-import { parse, sizesBefore, sizeText, textOf, toleranceText } from "./quantity";
+import { parse, parseSpots, sizesBefore, sizeText, textOf, toleranceText } from "./quantity";
 
 const MM = { length: "mm", heat: "C", weight: "g" } as const;
 const INCH = { length: "inch", heat: "F", weight: "oz" } as const;
@@ -16,6 +16,15 @@ test("told and read in the user's own units", () => {
   expect(parse("mass", "1.2 kg", INCH)).toEqual({ ok: true, value: 1200 });
   expect(parse("minutes", "12 min", MM)).toEqual({ ok: true, value: 12 });
   expect(parse("width", "thick", MM).ok).toBe(false);
+});
+
+test("a hardness at several spots is their mean, and each of them", () => {
+  expect(parseSpots("hardness", "63 64 62.5 HRC", MM)).toEqual({ ok: true, value: 189.5 / 3, spots: [63, 64, 62.5] });
+  expect(parseSpots("hardness", "63, 64; 62,5", MM)).toMatchObject({ spots: [63, 64, 62.5] });
+  expect(parseSpots("hardness", "61", MM)).toEqual({ ok: true, value: 61, spots: [61] });
+  expect(parseSpots("hardness", "61 hard", MM).ok).toBe(false);
+  expect(parseSpots("hardness", " ", MM).ok).toBe(false);
+  expect(parseSpots("width", "1 1/4 in", MM)).toEqual({ ok: true, value: 31.75, spots: [31.75] });
 });
 
 test("a tolerance to two figures", () => {

@@ -69,6 +69,23 @@ export function parse(q: Quantity, text: string, u: Units): ReturnType<typeof pa
   return parseNumber(text.replace(/\s*(min|hrc|µm|um)$/i, ""));
 }
 
+/** A hardness is read at several spots, "63 64 62.5": each of them, and their mean. Everything else is one number. */
+export function parseSpots(
+  q: Quantity,
+  text: string,
+  u: Units,
+): { ok: true; value: number; spots: number[] } | { ok: false; why: string } {
+  const parts = q === "hardness" ? text.trim().split(/\s*;\s*|,\s+|\s+(?!hrc)/i) : [text];
+  const spots: number[] = [];
+  for (const part of parts.filter(Boolean)) {
+    const found = parse(q, part, u);
+    if (!found.ok) return found;
+    spots.push(found.value);
+  }
+  if (!spots.length) return { ok: false, why: "There is no number." };
+  return { ok: true, value: spots.reduce((sum, v) => sum + v, 0) / spots.length, spots };
+}
+
 /** "39.6 × 28 × 88 mm", of the sizes among these; empty without one. */
 export function sizeText(sizes: Partial<Record<string, number>>, u: Units): string {
   const found = (["diameter", "width", "thickness", "length"] as const)

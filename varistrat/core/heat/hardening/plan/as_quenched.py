@@ -1,7 +1,9 @@
 """The test before the temper: file and hardness tester against what is expected."""
 
+from math import hypot
+
 from varistrat.core.findings import Code, Finding
-from varistrat.core.heat.hardening.hardening import BladeHardening
+from varistrat.core.heat.hardening.hardening import BY_READING, BladeHardening
 from varistrat.core.heat.hardening.plan.step import PlanStep, say_hrc
 
 SKATES = 60.0
@@ -48,7 +50,9 @@ def _findings(w: BladeHardening, hrc: float, sure: float) -> list[Finding]:
     if read.hrc:
         mean = sum(read.hrc) / len(read.hrc)
         spread = max(read.hrc) - min(read.hrc)
-        if mean < hrc - sure - 2:
+        # as surely as the hardness is expected and the spots are read, twice over
+        beyond = hypot(sure, 2 * BY_READING / len(read.hrc) ** 0.5)
+        if mean < hrc - beyond:
             found.append(
                 SOFT_QUENCHED.found(
                     (
@@ -64,7 +68,7 @@ def _findings(w: BladeHardening, hrc: float, sure: float) -> list[Finding]:
                     unit="HRC",
                 )
             )
-        elif mean > hrc + sure + 2:
+        elif mean > hrc + beyond:
             found.append(
                 HARD_READING.found(
                     f"Read {mean:.1f}, expected {hrc:.0f} HRC at most within {sure:.1f}.",

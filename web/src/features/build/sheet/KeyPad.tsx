@@ -18,7 +18,7 @@ export function KeyPad({
 }) {
   const { length } = useUnits();
   const inches = isLength(q) && length !== "mm";
-  const keys = ["7", "8", "9", "4", "5", "6", "1", "2", "3", inches ? "/" : ".", "0", inches ? " " : "/"];
+  const keys = ["7", "8", "9", "4", "5", "6", "1", "2", "3", inches ? "/" : ".", "0", inches || q === "hardness" ? " " : "/"];
   const KEY = "grid min-h-16 place-items-center rounded-lg border border-edge bg-well text-2xl font-bold active:bg-line";
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: only keeps the focus where it is

@@ -134,6 +134,11 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
           <TimerButtons op={op} />
           {op.kind === "sharpen" ? <EdgeTested op={op} /> : null}
           {op.odd ? <p className="rounded-lg bg-stop-wash px-4 py-2">{say(op.odd)}</p> : null}
+          {op.follows ? (
+            <section aria-label="What follows" className="rounded-lg border-l-4 border-note bg-note-wash px-4 py-2 text-lg">
+              {say(op.follows)}
+            </section>
+          ) : null}
           <Photos photos={state.photos} />
           {state.notes.map((n) =>
             n.kind === "note" ? (

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { Operation } from "../../../api/types";
 import { useUnits } from "../../../app/session";
 import type { Written } from "../keeper";
-import { parse, type Quantity } from "../quantity";
+import { parseSpots, type Quantity } from "../quantity";
 import { keepTyped, typedOf } from "../shelf";
 import { useBuild } from "../useBuild";
 
@@ -36,11 +36,18 @@ export function useFields(op: Operation) {
   const read = (q: Quantity): Written | null | undefined => {
     const text = latest.current[q]?.trim();
     if (!text) return undefined;
-    const found = parse(q, text, units);
+    const found = parseSpots(q, text, units);
     const bad = !found.ok ? found.why : found.value < 0 || found.value > 1e6 ? "No such thing is measured." : "";
     setWrong((now) => ({ ...now, [q]: bad }));
     if (bad || !found.ok) return null;
-    return { op: op.id, kind: "measured", quantity: q, value: found.value, typed: text.slice(0, 120) };
+    return {
+      op: op.id,
+      kind: "measured",
+      quantity: q,
+      value: found.value,
+      typed: text.slice(0, 120),
+      ...(found.spots.length > 1 ? { spots: found.spots } : {}),
+    };
   };
   const take = (q: Quantity): boolean => {
     const entry = read(q);

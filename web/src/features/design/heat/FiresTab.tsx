@@ -240,8 +240,8 @@ function OneStep({
         <p className="mb-2">
           {fired.heats} {fired.heats === 1 ? "heat" : "heats"}
           {fired.each !== fired.heats ? ` (${fired.each} at any one place)` : ""} at {temperature(fired.celsius, heat)}
-          {fired.glow ? `, ${fired.glow}` : ""}. From cold it is {(fired.soak + fired.minutes).toFixed(0)} min in the
-          fire: about {fired.soak.toFixed(0)} until the middle is hot, then {fired.minutes.toFixed(0)} at heat.
+          {fired.glow ? `, ${fired.glow}` : ""}. From cold it is {(fired.soak + fired.minutes).toFixed(0)} min in the fire: about{" "}
+          {fired.soak.toFixed(0)} until the middle is hot, then {fired.minutes.toFixed(0)} at heat.
         </p>
       ) : (
         <p className="mb-2 text-quiet">No heat of its own: it is welded in the next step.</p>

@@ -1,9 +1,14 @@
+import { useQuery } from "@tanstack/react-query";
 import { useId, useState } from "react";
+import { Link } from "react-router";
+import { api, ask } from "../../../api/client";
 import type { Hardening, HardeningSheet, TemperedReading } from "../../../api/types";
 import { useDegrees, useSay } from "../../../app/session";
 import { temperature } from "../../../lib/units";
 import { Button, Choice, Segments } from "../../../ui";
+import { buildAddress } from "../../build/where";
 import { Measure } from "../fields/Measure";
+import { useTable } from "../table";
 import type { PutHardening } from "./HardeningTab";
 
 const COLOURS: [number, string][] = [
@@ -28,6 +33,45 @@ export function readHrc(text: string): number[] | null {
   return values.length <= 20 && values.every((v) => v >= 10 && v <= 70) ? values : null;
 }
 
+/** What the shop sheet of a build of this design was told, and the button that reckons with it here. */
+function FromTheSheet({ said, put }: { said: Partial<Hardening>; put: PutHardening }) {
+  const { design } = useTable();
+  const heat = useDegrees();
+  const read = useQuery({
+    queryKey: ["read-at-the-sheet", design.id],
+    queryFn: () => ask(api.GET("/api/builds/read/{design_id}", { params: { path: { design_id: design.id } } })),
+  }).data;
+  if (!read) return null;
+  const hardened = said.hardened ?? {};
+  const there = JSON.stringify([hardened.hrc ?? [], (said.tempered ?? []).map((t) => [t.celsius, t.hours, t.hrc ?? []])]);
+  const told = JSON.stringify([read.hrc, read.tempered.map((t) => [t.celsius, t.hours, t.hrc ?? []])]);
+  return (
+    <div className="border-l-4 border-note bg-note-wash px-3 py-1.5">
+      <p>
+        At the sheet of{" "}
+        <Link className="underline" to={buildAddress(read.build)}>
+          {read.title}
+        </Link>
+        : {read.hrc.length ? `${read.hrc.join(", ")} HRC after the quench` : "nothing read after the quench"}
+        {read.tempered.map(
+          (t) => `; tempered at ${temperature(t.celsius, heat)}${t.hrc?.length ? `, then ${t.hrc.join(", ")} HRC` : ""}`,
+        )}
+        .
+      </p>
+      {there === told ? (
+        <p className="text-sm text-quiet">The plan here reckons with these readings.</p>
+      ) : (
+        <Button
+          compact
+          onClick={() => put({ hardened: { ...hardened, hrc: read.hrc }, tempered: read.tempered }, "hardened.from-the-sheet")}
+        >
+          Use these readings here
+        </Button>
+      )}
+    </div>
+  );
+}
+
 /** What was found: after the quench, and after each temper. It changes what the next step says. */
 export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>; sheet: HardeningSheet; put: PutHardening }) {
   const say = useSay();
@@ -46,6 +90,7 @@ export function ReadingsFields({ said, sheet, put }: { said: Partial<Hardening>;
   return (
     <section aria-label="What was read" className="space-y-3">
       <h3 className="text-lg font-bold">What you read</h3>
+      <FromTheSheet said={said} put={put} />
       <div className="grid grid-cols-2 gap-x-3 gap-y-2">
         <HrcField
           label="After the quench"
