@@ -158,7 +158,7 @@ class FaultTests(ApiCase):
         def entry(**more: Any) -> dict[str, Any]:
             return {"id": str(uuid4()), "op": "blade:look", "at": "2026-05-14T10:00:00Z"} | more
 
-        checks = [entry(kind="checked", check=i, good=p["key"] != "pits") for i, p in enumerate(said["points"])]
+        checks = [entry(kind="checked", check=p["check"], good=p["key"] != "pits") for p in said["points"]]
         read = entry(op="blade:harden-temper", kind="measured", quantity="hardness", value=59.5, place=40)
         self.send("post", f"{path}/entries", {"entries": [*checks, read]})
         said = self.send("get", f"{path}/card").json()

@@ -13,16 +13,18 @@ from tests.people import member, signed_in
 from varistrat.builds import selectors
 from varistrat.builds.models import Record
 from varistrat.builds.services import log, portable
-from varistrat.core.build.card import card_of, graded_of, tests_of
+from varistrat.core.build.card import card_of, graded_of, in_the_log, tests_of
 from varistrat.core.build.entry import ENTRY, MOST_ANSWERS
 from varistrat.core.build.state import state_of
 from varistrat.core.design.document import read_document
 from varistrat.core.design.worked import Worked
-from varistrat.core.finish.grade import EDGE, POINTS
+from varistrat.core.faults.knowledge import knowledge
+from varistrat.core.finish.grade import EDGE, OF_FAULT, POINTS, Graded
 from varistrat.core.paper.card import card_pdf
 from varistrat.core.route.money import time_and_money
 from varistrat.core.route.route import route_of
 from varistrat.core.shop import AS_SHIPS, ShopData
+from varistrat.core.starters import STARTERS
 
 
 def with_finish(worked: Worked, **fit_up: Any) -> Worked:
@@ -49,7 +51,7 @@ class WrittenTests(BuildsCase):
         self.write(build, bad, good, self.entry("blade:sharpen", "voided", 3, entry=good["id"]))
         state = state_of(selectors.entries_of(build))
         self.assertEqual([t.tested.seen for t in tests_of(state)], ["rolled"])
-        self.assertIn("edge", graded_of(state).failed)
+        self.assertIn("edge", graded_of(state, core=False).failed)
 
     def test_late_and_shuffled_they_come_out_in_the_order_of_their_clocks(self) -> None:
         build = self.begin()
@@ -58,7 +60,7 @@ class WrittenTests(BuildsCase):
         self.write(build, second)
         state = state_of(selectors.entries_of(build))
         self.assertEqual([t.tested.seen for t in tests_of(state)], ["rolled", "chipped", "fine"])
-        self.assertNotIn("edge", graded_of(state).failed)
+        self.assertNotIn("edge", graded_of(state, core=False).failed)
 
     def test_a_fault_keeps_its_answers_and_no_more_than_are_asked_for(self) -> None:
         build = self.begin()
@@ -116,12 +118,45 @@ class CardTests(BuildsCase):
         build = self.begin()
         met = [self.entry("blade:look", "checked", n, check=n, good=True) for n in range(len(POINTS)) if n != EDGE]
         self.write(build, *met)
-        self.assertIsNone(graded_of(state_of(selectors.entries_of(build))).grade)
+        self.assertIsNone(graded_of(state_of(selectors.entries_of(build)), core=False).grade)
         self.write(build, self.entry("blade:sharpen", "tested", 30, tested={"test": "hair", "seen": "fine"}))
-        self.assertEqual(graded_of(state_of(selectors.entries_of(build))).grade, "first")
+        self.assertEqual(graded_of(state_of(selectors.entries_of(build)), core=False).grade, "first")
         self.write(build, self.entry("", "graded", 31, grade="second", why="a scratch under the guard"))
-        own = graded_of(state_of(selectors.entries_of(build)))
+        own = graded_of(state_of(selectors.entries_of(build)), core=False)
         self.assertEqual((own.grade, own.own, own.why), ("second", True, "a scratch under the guard"))
+
+    def test_a_fault_of_the_log_stands_against_the_grade_until_it_was_looked_at_again(self) -> None:
+        build = self.begin()
+        met = [self.entry("blade:look", "checked", n, check=n, good=True) for n, p in enumerate(POINTS) if p.key != "core"]
+        self.write(build, *met)
+        weld = next(i for i, p in enumerate(POINTS) if p.key == "weld")
+
+        def now(core: bool = False) -> Graded:
+            return graded_of(state_of(selectors.entries_of(build)), core)
+
+        # of a blade without a core nobody asks for its line
+        self.assertEqual((now().grade, now().open), ("first", ()))
+        self.assertEqual((now(core=True).grade, now(core=True).open), (None, ("core",)))
+        fault = self.entry(self.op(build, "fire"), "fault", 40, fault="black_line")
+        self.write(build, fault)
+        self.assertEqual((now().grade, now().failed), ("not for sale", ("weld",)))
+        self.assertEqual([f.fault for f in in_the_log(state_of(selectors.entries_of(build)))["weld"]], ["black_line"])
+        self.write(build, self.entry("blade:look", "checked", 41, check=weld, good=True))
+        self.assertEqual((now().grade, in_the_log(state_of(selectors.entries_of(build)))), ("first", {}))
+        # one that is no point of the list, and one that is taken back, stand against nothing
+        later = self.entry("", "fault", 42, fault="dark_gap")
+        self.write(build, self.entry("", "fault", 42, fault="patchy_etch"), later, self.entry("", "voided", 43, entry=later["id"]))
+        self.assertEqual(now().grade, "first")
+
+    def test_every_fault_that_stands_against_a_grade_is_one_we_know(self) -> None:
+        self.assertLessEqual(set(OF_FAULT), set(knowledge().seen))
+        self.assertLessEqual(set(OF_FAULT.values()), {p.key for p in POINTS})
+
+    def test_the_last_look_of_a_blade_asks_what_its_design_has(self) -> None:
+        for worked, core in ((self.worked, False), (Worked.of(read_document(STARTERS["three_layer"].document())), True)):
+            (look,) = [o for o in route_of(worked).operations if o.kind == "look"]
+            self.assertEqual([c.applies for c in look.checks], [core or p.key != "core" for p in POINTS])
+            self.assertEqual([c.ask for c in look.checks], [p.ask for p in POINTS])
 
 
 class FittedTests(BuildsCase):

@@ -121,7 +121,7 @@ class BuildTests(EveryPlaceCase):
         expect(self.page.get_by_role("heading", name="Draw out")).to_be_visible()
         self.look("sheet")
         self.at(
-            (f"/build/{half}/log", "The bar comes out 8 mm short"),
+            (f"/build/{half}/log", "The bar is 8 mm too short"),
             (f"/build/{half}/finish", "What went wrong"),
             (f"/build/{done}/sum", "Grade"),
             (f"/build/{done}/finish", "The last day"),

@@ -291,7 +291,7 @@ class LogAndBookTests(BuildCase):
         expect(self.page.get_by_text("12.2 mm shorter")).to_have_count(0)
         row.get_by_role("button", name="Count it again").click()
         expect(self.page.get_by_text("12.2 mm shorter")).to_be_visible()
-        expect(self.page.get_by_role("heading", name="The bar comes out 8 mm short")).to_be_visible()
+        expect(self.page.get_by_role("heading", name="The bar is 8 mm too short")).to_be_visible()
         self.page.get_by_role("listitem", name=re.compile("Make the tang")).get_by_role("button", name="Change the plan so").click()
         expect(self.page.get_by_text("to spare, the reserve and the bad ends reckoned in")).to_be_visible()
         build.refresh_from_db()

@@ -31,7 +31,7 @@ from varistrat.api.schemas.builds import (
     RefusedOut,
     SuitsIn,
 )
-from varistrat.api.schemas.finish import CardOut, PointOut
+from varistrat.api.schemas.finish import CardOut, LoggedOut, PointOut
 from varistrat.api.schemas.stock import WayOutOut
 from varistrat.api.shop import shop_of
 from varistrat.builds import selectors
@@ -39,13 +39,13 @@ from varistrat.builds.models import Build, Order
 from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log, photos, portable
 from varistrat.builds.services import orders as ordering
-from varistrat.core.build.card import Card, card_of, graded_of
+from varistrat.core.build.card import Card, card_of, graded_of, in_the_log
 from varistrat.core.build.told import BuildTold
 from varistrat.core.build.ways import ways_left
 from varistrat.core.design.document import read_document
 from varistrat.core.design.standing import Against, against
 from varistrat.core.errors import InputError
-from varistrat.core.finish.grade import POINTS
+from varistrat.core.finish.grade import points_for
 from varistrat.core.finish.purpose import SUGGESTED, Suggested, Suits, suits
 from varistrat.core.interchange.apart import ReadersBusy
 from varistrat.core.learning.factors import FactorTold, learned_of
@@ -311,8 +311,16 @@ def bar_picture(
 def card(request: HttpRequest, build_id: int) -> CardOut:
     """Its grade with its points, and the card that goes with it."""
     found = selectors.build_of(asker(request).shop, build_id)
-    graded = graded_of(selectors.state_of_build(found))
-    points = [PointOut(key=p.key, ask=p.ask, good=p.good, bad=p.bad, fatal=p.fatal) for p in POINTS]
+    now = selectors.made(found, shop_of(request))
+    core = now.worked.has_core
+    graded, log = graded_of(now.state, core), in_the_log(now.state)
+    points = [
+        PointOut(
+            check=i, key=p.key, ask=p.ask, good=p.good, bad=p.bad, fatal=p.fatal,
+            log=[LoggedOut(fault=f.fault, text=f.text, at=f.at) for f in log.get(p.key, [])],
+        )
+        for i, p in points_for(core)
+    ]  # fmt: skip
     return CardOut(grade=graded.grade, why=graded.why, open=list(graded.open), failed=list(graded.failed), own=graded.own, points=points,
                    card=_card(request, found))  # fmt: skip
 

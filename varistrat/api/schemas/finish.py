@@ -288,12 +288,22 @@ class ChangedOut(Schema):
     document: dict[str, Any]
 
 
+class LoggedOut(Schema):
+    """A fault that the log tells of: its key among those we know, and in the smith's own words."""
+
+    fault: str
+    text: str
+    at: datetime.datetime
+
+
 class PointOut(Schema):
+    check: int
     key: str
     ask: str
     good: str
     bad: str
     fatal: bool
+    log: list[LoggedOut]
 
 
 class CardOut(Schema):

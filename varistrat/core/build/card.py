@@ -3,13 +3,13 @@
 from dataclasses import dataclass
 
 from varistrat.core.bars.trace import Trace
-from varistrat.core.build.entry import TestedEntry
+from varistrat.core.build.entry import FaultEntry, TestedEntry
 from varistrat.core.build.plan import Plan
 from varistrat.core.build.state import BuildState
 from varistrat.core.cutting.layers import layers_across
 from varistrat.core.design.worked import Worked
 from varistrat.core.finish.edge_test import told
-from varistrat.core.finish.grade import POINTS, Graded, graded, with_test
+from varistrat.core.finish.grade import OF_FAULT, POINTS, Graded, graded, with_test
 
 LOOK = "blade:look"
 CARE = (
@@ -51,12 +51,27 @@ class Card:
     care: tuple[str, ...]
 
 
-def graded_of(state: BuildState) -> Graded:
-    """By the last look's answers and the last test of the edge, or as the smith set it."""
+def graded_of(state: BuildState, core: bool) -> Graded:
+    """By the last look's answers, the faults of the log and the last test of the edge, or as the smith set it; core: whether the blade
+    has one."""
     own = (state.graded.grade, state.graded.why) if state.graded else None
     tests = tests_of(state)
     stood = tests[-1].tested.seen == "fine" if tests else None
-    return graded(with_test(state.of(LOOK).answers, stood), own)
+    answers = dict(state.of(LOOK).answers) | {i: False for i, p in enumerate(POINTS) if p.key in in_the_log(state)}
+    return graded(with_test(answers, stood), own, core)
+
+
+def in_the_log(state: BuildState) -> dict[str, list[FaultEntry]]:
+    """By point of the list: faults that the log tells of and nobody has looked at since: a point that was met after the fault was written
+    down is met."""
+    out: dict[str, list[FaultEntry]] = {}
+    answers, answered = state.of(LOOK).answers, state.of(LOOK).answered
+    at = {p.key: i for i, p in enumerate(POINTS)}
+    for fault in sorted((f for o in state.operations.values() for f in o.faults), key=lambda f: (f.at, f.id)):
+        point = OF_FAULT.get(fault.fault)
+        if point and not (answers.get(at[point]) and answered[at[point]] > fault.at):
+            out.setdefault(point, []).append(fault)
+    return out
 
 
 def tests_of(state: BuildState) -> list[TestedEntry]:
@@ -66,14 +81,14 @@ def tests_of(state: BuildState) -> list[TestedEntry]:
 
 def hardness_read(plan: Plan, state: BuildState) -> tuple[float, ...]:
     """HRC of the edge, every spot that was read once it was tempered; all that was read when nothing was after it."""
-    by = {o.id: [m.value for (q, _), m in state.of(o.id).measured.items() if q == "hardness"] for o in plan.operations if not o.bar}
+    by = {o.id: state.of(o.id).readings("hardness") for o in plan.operations if not o.bar}
     after = [v for op, found in by.items() for v in found if not op.endswith("-test")]
     return tuple(after or [v for found in by.values() for v in found])
 
 
 def card_of(title: str, number: str, maker: str, worked: Worked, plan: Plan, state: BuildState) -> Card:
     """Raises InputError when there is no blade."""
-    found = graded_of(state)
+    found = graded_of(state, worked.has_core)
     steels = worked.shop.steels
     shares = sorted(worked.face_shares.items(), key=lambda s: -s[1])
     forged = worked.forged

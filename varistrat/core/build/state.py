@@ -28,7 +28,8 @@ Standing = Literal["open", "done", "skipped"]
 
 @dataclass
 class OperationState:
-    """standing: redone makes it open again; measured: the last of each quantity (and place); answers: the last to each check; running:
+    """standing: redone makes it open again; measured: the last of each quantity (and place); answers: the last to each check,
+    answered: when; running:
     since when each timer runs; minutes: all that was said of it, or None; times: how often it was done."""
 
     standing: Standing = "open"
@@ -37,6 +38,7 @@ class OperationState:
     minutes: float | None = None
     measured: dict[tuple[Quantity, float | None], MeasuredEntry] = field(default_factory=dict)
     answers: dict[int, bool] = field(default_factory=dict)
+    answered: dict[int, datetime] = field(default_factory=dict)
     running: dict[int, datetime] = field(default_factory=dict)
     notes: list[NoteEntry] = field(default_factory=list)
     photos: list[PhotoEntry] = field(default_factory=list)
@@ -148,9 +150,10 @@ def _tell(op: OperationState, e: Entry) -> None:
             if op.standing == "done":
                 op.rounds.append({q: op.readings(q) for q, _ in op.measured})
             # what was answered and measured the first time says nothing of the second
-            op.standing, op.why, op.answers, op.measured, op.tests = "open", e.why, {}, {}, []
+            op.standing, op.why, op.answers, op.answered, op.measured, op.tests = "open", e.why, {}, {}, {}, []
         case CheckedEntry():
             op.answers[e.check] = e.good
+            op.answered[e.check] = e.at
         case TimerEntry():
             if e.running:
                 op.running.setdefault(e.timer, e.at)

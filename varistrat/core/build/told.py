@@ -91,7 +91,8 @@ class OperationTold:
 @dataclass(frozen=True)
 class BuildTold:
     """next: id of the first that is open; have, need, spare: mm of the finished bar as it is being made, the reserve and the bad ends
-    in what it needs; sure: what is to spare without the reserve; short: not long enough; wrong: why nothing could be worked out."""
+    in what it needs; sure: what is to spare without the reserve; short: not long enough;
+    blade (with its tang), hold, ends, reserve: what it needs is made of; wrong: why nothing could be worked out."""
 
     operations: list[OperationTold]
     next: str | None
@@ -103,6 +104,10 @@ class BuildTold:
     spare: float
     sure: float
     short: bool
+    blade: float
+    hold: float
+    ends: float
+    reserve: float
     wrong: str = ""
     changed: list[str] = field(default_factory=list)
 
@@ -133,10 +138,13 @@ def told_of(plans: list[Plan], entries: Sequence[Entry], made: Made | InputError
     odd: dict[str, str] = {}
     after: dict[str, str] = {}
     have = need = spare = sure = 0.0
+    needs = (0.0, 0.0, 0.0, 0.0)
     if isinstance(made, Made):
         sheet = stock_of(made.worked)
         have, need, spare = float(sheet.have), float(sheet.need.length), float(sheet.spare)
         sure = spare + float(sheet.need.reserve)
+        parts = sheet.need
+        needs = float(parts.occupied), float(parts.hold), float(parts.ends), float(parts.reserve)
         now = {o.id: o for o in (route_of(made.worked).operations if made.made.changed else plans[-1].operations)}
         odd = {o.op: f"{o.wrong}; {o.cure}" for o in made.made.odd}
         after = follows(made.worked) if made.made.changed and made.worked.cut else {}
@@ -148,6 +156,7 @@ def told_of(plans: list[Plan], entries: Sequence[Entry], made: Made | InputError
     told = [_operation(o, plans, state, now.get(o.id, o), stages, odd, after, o.id in gone) for o in (*current, *gone.values())]
     return BuildTold(
         told, state.next_of([o.id for o in current]), state.begun, state.ended, state.amended, have, need, spare, sure, spare < -FINE,
+        *needs,
         "" if isinstance(made, Made) else str(made), made.made.changed if isinstance(made, Made) else [],
     )  # fmt: skip
 

@@ -75,7 +75,6 @@ def summary_of(worked: Worked) -> Summary | None:
     bar, (put_in, mass_in) = forged.bar, forged.put_in()
     cut = worked.cut
     layers = layers_across(Trace(forged))
-    has_core = cut and (cut.geometry.blade.laminate or cut.part)
     return Summary(
         bar.length,
         bar.width,
@@ -89,7 +88,7 @@ def summary_of(worked: Worked) -> Summary | None:
         layers >= MOST,
         worked.thinnest,
         worked.blade_volume * forged.density if cut else None,
-        core_line(cut, list(cut.exposure(CORE_STATIONS, SCREEN))) if cut and has_core else None,
+        core_line(cut, list(cut.exposure(CORE_STATIONS, SCREEN))) if cut and worked.has_core else None,
     )
 
 

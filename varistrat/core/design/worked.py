@@ -132,6 +132,11 @@ class Worked:
         return of_design(self.document.hardening, carbon, edge, *sizes, forged.steels, self.shop, patterned=self.patterned)
 
     @property
+    def has_core(self) -> bool:
+        """Whether the blade has a core whose line can be looked at."""
+        return self.cut is not None and bool(self.cut.geometry.blade.laminate or self.cut.part)
+
+    @property
     def patterned(self) -> bool:
         """Whether the blade is of layers that are no core and clad: any of them may come to its edge."""
         return self.cut is not None and self.cut.part is None and len(self.forged.steels) > 1

@@ -49,6 +49,14 @@ POINTS: tuple[Point, ...] = (
           "an edge that did not pass its test"),
 )  # fmt: skip
 
+OF_FAULT = {
+    "dark_gap": "weld", "outer_layer_lifts": "weld", "black_line": "weld", "blister": "weld", "edges_part": "weld", "cold_shut": "weld",
+    "crack_normalising": "crack", "crack_quench": "crack", "crack_late": "crack", "soft_spots": "hardens", "wont_harden": "hardens",
+    "warped_normalising": "straight", "warped_quench": "straight", "warped_temper": "straight", "too_hard": "hardness",
+    "core_wandering": "core", "no_core_at_edge": "core", "edge_rolls": "edge", "edge_chips": "edge",
+}  # fmt: skip
+"""The point of the list that a fault of the log (core/faults) puts in question. What else goes wrong is seen in the last look."""
+
 
 EDGE = next(i for i, p in enumerate(POINTS) if p.key == "edge")
 
@@ -73,17 +81,23 @@ class Graded:
     own: bool = False
 
 
-def graded(answers: Mapping[int, bool], own: tuple[Grade, str] | None = None) -> Graded:
-    """answers: to the points, by their place in POINTS; own: what the smith set it to, and why."""
-    left = tuple(p.key for i, p in enumerate(POINTS) if i not in answers)
-    bad = tuple(p for i, p in enumerate(POINTS) if answers.get(i) is False)
+def points_for(core: bool) -> tuple[tuple[int, Point], ...]:
+    """The list for a blade, each point with its place in POINTS: of one without a core nobody asks for its line."""
+    return tuple((i, p) for i, p in enumerate(POINTS) if core or p.key != "core")
+
+
+def graded(answers: Mapping[int, bool], own: tuple[Grade, str] | None = None, core: bool = True) -> Graded:
+    """answers: to the points, by their place in POINTS; own: what the smith set it to, and why; core: whether it has one."""
+    points = points_for(core)
+    left = tuple(p.key for i, p in points if i not in answers)
+    bad = tuple(p for i, p in points if answers.get(i) is False)
     failed = tuple(p.key for p in bad)
     if own:
         return Graded(own[0], own[1], left, failed, True)
     if fatal := [p for p in bad if p.fatal]:
         return Graded("not for sale", f"It has {_listed(fatal)}.", left, failed)
     if left:
-        return Graded(None, f"{len(left)} of {len(POINTS)} points are still to be looked at.", left, failed)
+        return Graded(None, f"{len(left)} of {len(points)} points are still to be looked at.", left, failed)
     if bad:
         return Graded("second", f"It has {_listed(bad)}.", left, failed)
     return Graded("first", "Every point on the list is met.", left, failed)

@@ -106,7 +106,7 @@ def _said(o: Operation) -> OperationSaid:
         o.lay_out,
         list(o.cautions),
         [_target(t) for t in o.targets],
-        [CheckSaid(c.ask, c.good) for c in o.checks],
+        [CheckSaid(c.ask, c.good) for c in o.checks if c.applies],
         [f"{t.says}: {'every ' if t.again else ''}{t.minutes:.0f} min" for t in o.timers],
     )
 

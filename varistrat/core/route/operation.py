@@ -48,11 +48,13 @@ class Target:
 
 @dataclass(frozen=True)
 class Check:
-    """A question to be answered by looking, what a good answer looks like, and what a bad one means and asks for."""
+    """A question to be answered by looking, what a good answer looks like, and what a bad one means and asks for; applies: else it is only
+    there so that answers keep their places."""
 
     ask: str
     good: str
     bad: str
+    applies: bool = True
 
 
 @dataclass(frozen=True)

@@ -1,6 +1,6 @@
 """The last look: the list by which a blade is graded."""
 
-from varistrat.core.finish.grade import POINTS
+from varistrat.core.finish.grade import POINTS, points_for
 from varistrat.core.laws.numbers import LOOK
 from varistrat.core.route.operation import Check, Job, Kind, Part
 
@@ -15,7 +15,8 @@ class LastLook(Kind):
     def blade(self, job: Job) -> list[Part]:
         if not job.worked.cut:
             return []
-        checks = tuple(Check(p.ask, p.good, p.bad) for p in POINTS)
+        mine = {i for i, _ in points_for(job.worked.has_core)}
+        checks = tuple(Check(p.ask, p.good, p.bad, i in mine) for i, p in enumerate(POINTS))
         return [
             Part(
                 "Last look",

@@ -1,12 +1,14 @@
 import type { Build } from "../../api/types";
 import { percent } from "../../lib/units";
 import { hoursText } from "../design/stock/time";
+import { useFaultName } from "../faults/useFaultName";
 import { faultsOf, yieldOf } from "./words";
 
 const MOST = 12;
 
 /** Where steel and hours go: each finished build as a bar, the latest last. */
 export function BookCharts({ builds }: { builds: Build[] }) {
+  const fault = useFaultName();
   const weighed = builds
     .filter((b) => yieldOf(b) !== null)
     .slice(0, MOST)
@@ -28,7 +30,7 @@ export function BookCharts({ builds }: { builds: Build[] }) {
             <li key={b.id} className="grid grid-cols-[8rem_1fr_3rem] items-center gap-2 text-sm">
               <span className="truncate">{b.title}</span>
               <span className="h-4 rounded bg-line">
-                <span className="block h-full rounded bg-accent" style={{ width: percent(yieldOf(b) ?? 0) }} />
+                <span className="block h-full rounded bg-accent" style={{ width: `${100 * (yieldOf(b) ?? 0)}%` }} />
               </span>
               <span className="text-right font-mono">{percent(yieldOf(b) ?? 0)}</span>
             </li>
@@ -66,7 +68,7 @@ export function BookCharts({ builds }: { builds: Build[] }) {
           <ul>
             {faults.map(([text, n]) => (
               <li key={text} className="flex gap-3 border-b border-line py-1 text-sm">
-                <span className="min-w-0 flex-1">{text}</span>
+                <span className="min-w-0 flex-1">{fault(text)}</span>
                 <b className="font-mono">{n}</b>
               </li>
             ))}

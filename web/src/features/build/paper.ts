@@ -32,7 +32,7 @@ export function saidOf(op: Operation | PlannedOperation, say: (text: string) => 
       text: textOf(t.quantity, t.value, units),
       tolerance: t.quantity === "celsius" ? "" : toleranceText(t.quantity, t.tolerance, units).trim(),
     })),
-    checks: (op.checks ?? []).map((c) => ({ ask: say(c.ask), good: say(c.good) })),
+    checks: (op.checks ?? []).filter((c) => c.applies !== false).map((c) => ({ ask: say(c.ask), good: say(c.good) })),
     timers: (op.timers ?? []).map((t) => `${say(t.says)}: ${t.again ? "every " : ""}${Math.round(t.minutes)} min`),
   };
 }

@@ -4,6 +4,7 @@ import { useSay } from "../../../app/session";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { FaultTracer, type Traced as Said } from "../../faults/FaultTracer";
+import { useFaultName } from "../../faults/useFaultName";
 import type { Written } from "../keeper";
 import { looksText } from "../log/entryText";
 import { useBuild } from "../useBuild";
@@ -12,6 +13,7 @@ type Fault = Extract<Entry, { kind: "fault" }>;
 
 /** What went wrong with this build: what was written down of it, gone on with where it was left, or something new. */
 export function Traced() {
+  const fault = useFaultName();
   const { info, state, keeper } = useBuild();
   const say = useSay();
   const toast = useToast();
@@ -36,7 +38,7 @@ export function Traced() {
             {faults.map((f) => (
               <li key={f.id} className="flex min-h-11 flex-wrap items-center gap-3 border-b border-line">
                 <span>
-                  {say(f.text || f.fault || "")}
+                  {say(f.text || fault(f.fault ?? ""))}
                   <span className="text-quiet">{looksText(f.answers)}</span>
                 </span>
                 <span className="ml-auto">
@@ -44,7 +46,7 @@ export function Traced() {
                     <Button
                       compact
                       pressed={going?.id === f.id}
-                      label={`Go on tracing: ${f.text || f.fault}`}
+                      label={`Go on tracing: ${f.text || fault(f.fault ?? "")}`}
                       onClick={() => setGoing(f)}
                     >
                       Go on tracing

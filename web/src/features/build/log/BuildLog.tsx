@@ -4,6 +4,7 @@ import type { BuildRecord, Operation } from "../../../api/types";
 import { useSay, useUnits } from "../../../app/session";
 import { Button, Segments } from "../../../ui";
 import { useToast } from "../../../ui/toast";
+import { useFaultName } from "../../faults/useFaultName";
 import { Photos } from "../Photos";
 import { nameOf, textOf } from "../quantity";
 import { useBuild } from "../useBuild";
@@ -63,6 +64,7 @@ export function BuildLog() {
 const MARKS = { done: "✓", skipped: "–", open: "" } as const;
 
 function Row({ op, open, onOpen }: { op: Operation; open: boolean; onOpen: () => void }) {
+  const fault = useFaultName();
   const { of, info, known } = useBuild();
   const say = useSay();
   const units = useUnits();
@@ -115,7 +117,7 @@ function Row({ op, open, onOpen }: { op: Operation; open: boolean; onOpen: () =>
           {state.faults.map((f) =>
             f.kind === "fault" ? (
               <p key={f.id} className="text-care">
-                Went wrong: {f.text || f.fault}
+                Went wrong: {f.text || fault(f.fault ?? "")}
               </p>
             ) : null,
           )}

@@ -1,19 +1,75 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { api, ask, whatWentWrong } from "../../../api/client";
-import type { WayOut } from "../../../api/types";
+import type { BuildTold, WayOut } from "../../../api/types";
 import { Only, useSay, useUnit } from "../../../app/session";
-import { length } from "../../../lib/units";
+import { type LengthUnit, length } from "../../../lib/units";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { Picture } from "../../design/views/Picture";
 import { Worse } from "../../design/Worse";
 import { nowHere } from "../keeper";
 import { useBuild } from "../useBuild";
+import { buildAddress } from "../where";
 
 /** Nobody sees a tenth of a mm on a bar. */
 const near = (mm: number) => Math.round(2 * mm) / 2;
 const BOX = { width: 300, height: 68 };
+
+/** In a line: how much it is short of, or how much of its reserve is gone. */
+export function shortText(told: BuildTold, unit: LengthUnit): string {
+  return told.sure >= 0
+    ? `The bar is ${length(near(-told.spare), unit)} into its reserve of ${length(near(told.reserve), unit)}`
+    : `The bar is ${length(near(-told.sure), unit)} too short, its reserve of ${length(near(told.reserve), unit)} not reckoned in`;
+}
+
+/** How that comes about, so that everybody can add it up. */
+function Sum({ told }: { told: BuildTold }) {
+  const unit = useUnit();
+  const rows: [string, number][] = [
+    ["It comes out, as it is being made", told.have],
+    ["blade and tang take", -told.blade],
+    ["stub to hold it by", -told.hold],
+    ["bad ends", -told.ends],
+  ];
+  return (
+    <table aria-label="How long it must be" className="mt-1">
+      <tbody>
+        {rows
+          .filter(([, mm]) => Math.abs(mm) > 0.05)
+          .map(([what, mm]) => (
+            <tr key={what}>
+              <td className="pr-4">{what}</td>
+              <td className="text-right font-mono">{length(near(mm), unit)}</td>
+            </tr>
+          ))}
+        <tr className="border-t border-line font-semibold">
+          <td className="pr-4">{told.sure >= 0 ? "left for the reserve" : "missing"}</td>
+          <td className="text-right font-mono">{length(near(Math.abs(told.sure)), unit)}</td>
+        </tr>
+      </tbody>
+    </table>
+  );
+}
+
+/** Where one is at work: that the bar is short, in a line, and the way to what may still give way. */
+export function ShortHere() {
+  const { told, info } = useBuild();
+  const unit = useUnit();
+  if (told.wrong || info.state === "done" || !told.need || !told.short) return null;
+  return (
+    <p
+      role="status"
+      className={`rounded-lg border-l-4 px-4 py-2 text-lg ${told.sure >= 0 ? "border-care bg-care-wash" : "border-stop bg-stop-wash"}`}
+    >
+      {shortText(told, unit)}.{" "}
+      <Link className="underline" to={buildAddress(info.id, "log")}>
+        See what may still give way
+      </Link>
+    </p>
+  );
+}
 
 /** Whether the bar, as it is being made, is long enough; what may still give way where it is not. */
 export function Short() {
@@ -40,18 +96,9 @@ export function Short() {
       aria-label="The bar is short"
       className={`rounded-lg border-l-4 px-4 py-3 ${into ? "border-care bg-care-wash" : "border-stop bg-stop-wash"}`}
     >
-      <h2 className="text-lg font-bold">
-        {into
-          ? `The bar eats ${length(near(-told.spare), unit)} into its reserve`
-          : `The bar comes out ${length(near(-told.sure), unit)} short`}
-      </h2>
-      <p>
-        As it is being made it comes out {length(told.have, unit)} long and should be {length(told.need, unit)}, the reserve
-        reckoned in.{" "}
-        {into
-          ? `Without the reserve there are ${length(near(told.sure), unit)} to spare.`
-          : "What may still give way, each worked out:"}
-      </p>
+      <h2 className="text-lg font-bold">{shortText(told, unit)}</h2>
+      <Sum told={told} />
+      {into ? null : <p className="mt-2">What may still give way, each worked out:</p>}
       {ways.isFetching ? <p className="mt-2 animate-pulse text-quiet">Looking for what may still give way…</p> : null}
       {ways.error ? <p className="mt-2">{whatWentWrong(ways.error)}</p> : null}
       {ways.data && !ways.data.ways.length ? (

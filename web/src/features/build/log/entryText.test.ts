@@ -30,7 +30,7 @@ test("a test of the edge in words; a fault with the looks taken of it", () => {
     "edge tested: rope, 20 times: it stood",
   );
   expect(text({ kind: "tested", tested: { test: "hair", seen: "dull" } })).toBe("edge tested: hair: dull soon");
-  expect(text({ kind: "fault", fault: "crack_quench", text: "", answers: {} })).toBe("went wrong: crack_quench");
+  expect(text({ kind: "fault", fault: "crack_quench", text: "", answers: {} })).toBe("went wrong: crack quench");
   expect(text({ kind: "fault", text: "a crack", answers: { a: true } })).toBe("went wrong: a crack, 1 look taken");
   expect(text({ kind: "fault", text: "a crack", answers: { a: true, b: false } })).toBe("went wrong: a crack, 2 looks taken");
 });

@@ -24,7 +24,7 @@ export function entryText(e: Entry, op: Operation | undefined, u: Units): string
     case "photo":
       return e.caption ? `photo: ${e.caption}` : "photo";
     case "fault":
-      return `went wrong: ${e.text || e.fault}${looksText(e.answers)}`;
+      return `went wrong: ${e.text || (e.fault ?? "").replaceAll("_", " ")}${looksText(e.answers)}`;
     case "tested":
       return `edge tested: ${testText(e.tested)}`;
     case "timer": {

@@ -10,6 +10,7 @@ export function Checks({ op }: { op: Operation }) {
   return (
     <ul aria-label="Look" className="mt-3 flex max-w-[46rem] flex-col gap-2">
       {op.checks.map((c, i) => {
+        if (c.applies === false) return null;
         const said = answers[i];
         const tell = (good: boolean) => void keeper.write([{ op: op.id, kind: "checked", check: i, good }]);
         return (

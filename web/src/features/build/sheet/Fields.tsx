@@ -55,7 +55,7 @@ function Row({ op, target, fields }: { op: Operation; target: Target; fields: Ty
         <div className="min-w-0 flex-1">
           <span className="block text-sm text-quiet">
             {say(nameOf(target))}
-            <span className="max-[900px]:hidden">{tolerance}</span>
+            {tolerance}
           </span>
           <span className="block font-mono text-3xl leading-tight font-bold whitespace-nowrap">
             {numberText(q, target.value, units)}

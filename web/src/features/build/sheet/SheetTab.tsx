@@ -6,9 +6,11 @@ import { useSay } from "../../../app/session";
 import { useKeys } from "../../../lib/useKeys";
 import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
+import { useFaultName } from "../../faults/useFaultName";
 import { keepAwake } from "../bell";
 import { EdgeTested } from "../finish/EdgeTested";
 import { looksText } from "../log/entryText";
+import { ShortHere } from "../log/Short";
 import { PLACES } from "../log/words";
 import { PhotoButton, Photos } from "../Photos";
 import { useBuild } from "../useBuild";
@@ -50,6 +52,7 @@ export function SheetTab() {
 }
 
 function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
+  const fault = useFaultName();
   const { route, of, keeper, info, next } = useBuild();
   const { go } = useWhere();
   const say = useSay();
@@ -130,6 +133,7 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
               <b>Once more:</b> {state.why}
             </p>
           ) : null}
+          <ShortHere />
           <Fields op={op} fields={fields} />
           <TimerButtons op={op} />
           {op.kind === "sharpen" ? <EdgeTested op={op} /> : null}
@@ -150,7 +154,7 @@ function OneOperation({ op, awake }: { op: Operation; awake: boolean }) {
           {state.faults.map((f) =>
             f.kind === "fault" ? (
               <p key={f.id} className="border-l-4 border-stop pl-3">
-                Went wrong: {f.text || f.fault}
+                Went wrong: {f.text || fault(f.fault ?? "")}
                 {looksText(f.answers)}
               </p>
             ) : null,

@@ -4,6 +4,7 @@ import { api, ask, whatWentWrong } from "../../../api/client";
 import type { BladeCard } from "../../../api/types";
 import { useMay, useSay } from "../../../app/session";
 import { Button, Choice, Modal, Notice } from "../../../ui";
+import { useFaultName } from "../../faults/useFaultName";
 import { useBuild } from "../useBuild";
 
 const LOOK = "blade:look";
@@ -20,6 +21,7 @@ export function GradeCard() {
   const { info, told, known, of, keeper } = useBuild();
   const say = useSay();
   const may = useMay("smith");
+  const fault = useFaultName();
   const [open, setOpen] = useState(false);
   const [setting, setSetting] = useState(false);
   const card = useQuery({
@@ -76,7 +78,8 @@ export function GradeCard() {
           </div>
           {open ? (
             <ol className="mt-3 flex flex-col gap-1">
-              {found.points.map((p, i) => {
+              {found.points.map((p) => {
+                const i = p.check;
                 // a test of the edge that failed counts whatever was answered, one that stood answers the point
                 const said = found.failed.includes(p.key)
                   ? false
@@ -88,6 +91,12 @@ export function GradeCard() {
                     <p className={`text-sm ${said === false ? "font-semibold text-stop" : "text-quiet"}`}>
                       {say(said === false ? p.bad : p.good)}
                     </p>
+                    {p.log.map((f) => (
+                      <p key={f.at} className="border-l-4 border-stop pl-3 text-sm">
+                        The log says, {new Date(f.at).toLocaleDateString()}: {f.text || fault(f.fault)}. Look again: met when it
+                        is gone.
+                      </p>
+                    ))}
                     <span className="mt-1 flex gap-2">
                       <Button
                         compact

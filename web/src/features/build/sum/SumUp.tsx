@@ -9,6 +9,7 @@ import { Button } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { hoursText } from "../../design/stock/time";
 import { Picture } from "../../design/views/Picture";
+import { useFaultName } from "../../faults/useFaultName";
 import { differs } from "../log/words";
 import { PrintButtons } from "../PrintButtons";
 import { nameOf, textOf } from "../quantity";
@@ -19,6 +20,7 @@ const BOX = { width: 560, height: 150 };
 
 /** This blade as it was made: its picture, yield, hours, where it differed from the plan. */
 export function SumUp() {
+  const fault = useFaultName();
   const { info, told, of, known } = useBuild();
   const grams = useGrams();
   const say = useSay();
@@ -73,7 +75,7 @@ export function SumUp() {
                   ...o.targets
                     .filter((t) => t.off)
                     .map((t) => `${nameOf(t)} ${textOf(t.quantity, t.measured ?? 0, units)}: ${say(t.off ?? "")}`),
-                  ...state.faults.map((f) => (f.kind === "fault" ? `went wrong: ${f.text || f.fault}` : "")),
+                  ...state.faults.map((f) => (f.kind === "fault" ? `went wrong: ${f.text || fault(f.fault ?? "")}` : "")),
                   ...(state.standing === "skipped" ? [`skipped: ${state.why}`] : []),
                   ...(state.times > 1 ? [`done ${state.times} times`] : []),
                 ];
