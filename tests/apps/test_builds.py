@@ -17,11 +17,16 @@ from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log, orders
 from varistrat.core.build.state import state_of
 from varistrat.core.design.document import read_document
+from varistrat.core.design.findings import findings_of
+from varistrat.core.design.scale import scale_counted
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
+from varistrat.core.finish.ordered import ordered
+from varistrat.core.finish.purpose import SUGGESTED
 from varistrat.core.rack.item import RackItem
 from varistrat.core.reading import parse
 from varistrat.core.shop import AS_SHIPS
+from varistrat.core.stock.sheet import stock_of
 from varistrat.designs.selectors import NotFound
 from varistrat.designs.services.keep import create_design
 from varistrat.rack import services as rack
@@ -50,6 +55,46 @@ class BuildsCase(TestCase):
 
     def op(self, build: Build, kind: str, at: int = 0) -> str:
         return [o.id for o in selectors.plans_of(build)[-1].operations if o.kind == kind][at]
+
+
+class OrderTests(BuildsCase):
+    def test_what_is_ordered_begins_the_design_and_is_begun_once(self) -> None:
+        said = {
+            "who": "Ferryman Dace", "title": "Eel splitter", "purpose": "slicing",
+            "length": 190.0, "height": 38.0, "steels": ["1084", "15n20"],
+        }  # fmt: skip
+        order = orders.take(actor=self.smith, said=said)
+        design = orders.begin_design(actor=self.smith, order=order, shop=AS_SHIPS)
+        self.assertEqual((design.name, design.about, order.design), ("Eel splitter", "For Ferryman Dace.", design))
+        document = read_document(design.revisions.get(number=design.current).document)
+        worked = Worked.of(document)
+        assert worked.cut
+        self.assertEqual((worked.problems, worked.forged.steels), ((), ("1084", "15n20")))
+        outline = worked.cut.geometry.blade.outline
+        suits = SUGGESTED["slicing"]
+        self.assertEqual((outline.length, outline.height, outline.shape), (190.0, 38.0, suits.shapes[0]))
+        self.assertEqual((document.hardening.wanted, document.finish.angle), (61.5, 25.0))
+        self.assertAlmostEqual(worked.cut.geometry.blade.grind.right.edge_thickness, sum(suits.behind) / 2, 2)
+        # wide and long enough for it, its scale counted
+        self.assertEqual([f.code for f in findings_of(worked) if f.grade == "stop"], [])
+        self.assertGreaterEqual(stock_of(worked).spare, -0.5)
+        self.assertEqual(scale_counted(worked).counting, "reckoned")
+        # the same order has one design; one that was thrown away is begun anew
+        self.assertEqual(orders.begin_design(actor=self.smith, order=order, shop=AS_SHIPS), design)
+        design.removed = START
+        design.save()
+        self.assertNotEqual(orders.begin_design(actor=self.smith, order=order, shop=AS_SHIPS), design)
+
+    def test_an_order_that_says_little_and_one_of_one_steel(self) -> None:
+        for steels, kind in (([], "stack"), (["1095"], "solid")):
+            order = orders.take(actor=self.smith, said={"who": "the reeve", "title": "A knife", "steels": steels, "length": 260.0})
+            design = orders.begin_design(actor=self.smith, order=order, shop=AS_SHIPS)
+            worked = Worked.of(read_document(design.revisions.get(number=design.current).document))
+            self.assertEqual((worked.problems, worked.document.recipe.bar.start.kind), ((), kind))  # type: ignore[union-attr]
+            self.assertGreaterEqual(stock_of(worked).spare, -0.5)
+        for said in ({"length": 5000.0}, {"height": 2.0}, {"steels": ["moonsilver"]}, {"steels": ["moonsilver", "1084"]}):
+            with self.assertRaises(InputError):
+                ordered("A knife", **said)
 
 
 class BeginTests(BuildsCase):

@@ -36,6 +36,13 @@ class Order(models.Model):
     """In the shop's own money."""
     must = models.CharField(max_length=1000, blank=True)
     """What may not be missing."""
+    length = models.FloatField(null=True)
+    height = models.FloatField(null=True)
+    """Of the blade, mm, where somebody said so."""
+    steels = models.JSONField(default=list)
+    """Keys of those it is to be of."""
+    design = models.ForeignKey(Design, models.SET_NULL, null=True, related_name="orders")
+    """That was begun for it."""
     state = models.CharField(max_length=10, choices=State, default=State.OPEN)
     made = models.DateTimeField(auto_now_add=True)
 

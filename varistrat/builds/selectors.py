@@ -45,7 +45,7 @@ def build_of(shop: Shop, build_id: int) -> Build:
 
 def orders(shop: Shop) -> list[Order]:
     """Latest first, each with its builds."""
-    return list(Order.objects.filter(shop=shop).prefetch_related("builds"))
+    return list(Order.objects.filter(shop=shop).select_related("design").prefetch_related("builds"))
 
 
 def order_of(shop: Shop, order_id: int) -> Order:

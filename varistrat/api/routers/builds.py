@@ -53,6 +53,7 @@ from varistrat.core.learning.sizes import SizeLearned, sizes_learned
 from varistrat.core.limits import MAX_PHOTO_BYTES
 from varistrat.core.paper.card import card_pdf
 from varistrat.core.paper.label import label_pdf
+from varistrat.core.steels import named_steel
 from varistrat.designs.selectors import design_of
 from varistrat.designs.services import predict
 from varistrat.rack.services import Offcut
@@ -77,13 +78,18 @@ def _out(build: Build) -> BuildOut:
 
 
 def _order_out(order: Order) -> OrderOut:
-    names = ("id", "who", "title", "purpose", "promised", "price", "must", "state", "made")
-    return OrderOut(**{n: getattr(order, n) for n in names}, builds=[b.pk for b in order.builds.all()], mark=ordering.mark_of_order(order))
+    names = ("id", "who", "title", "purpose", "promised", "price", "must", "length", "height", "steels", "state", "made")
+    return OrderOut(
+        **{n: getattr(order, n) for n in names},
+        builds=[b.pk for b in order.builds.all()],
+        design=order.design_id if order.design and not order.design.removed else None,
+        mark=ordering.mark_of_order(order),
+    )
 
 
 def _card(request: HttpRequest, found: Build) -> Card:
     now = selectors.made(found, shop_of(request))
-    return card_of(found.title, f"{found.made:%Y}-{found.pk}", asker(request).shop.name, now.worked, now.plan, now.state)
+    return card_of(found.title, f"{found.made:%Y}-{found.pk}", asker(request).shop.name, now.worked, now.plan, now.state, found.who)
 
 
 @router.get("", response={200: BookOut, **PROBLEMS})
@@ -131,15 +137,31 @@ def orders(request: HttpRequest) -> list[OrderOut]:
     return [_order_out(o) for o in selectors.orders(asker(request).shop)]
 
 
+def _known_steels(request: HttpRequest, asked: OrderIn) -> None:
+    """Raises InputError for a steel that is not in the shop's list."""
+    for key in asked.steels:
+        named_steel(key, shop_of(request).steels)
+
+
 @router.post("/orders", response={201: OrderOut, **PROBLEMS}, auth=smith)
 def take_order(request: HttpRequest, asked: OrderIn) -> tuple[int, OrderOut]:
+    _known_steels(request, asked)
     return 201, _order_out(ordering.take(actor=asker(request), said=asked.dict()))
 
 
 @router.put("/orders/{order_id}", response={200: OrderOut, **PROBLEMS}, auth=smith)
 def change_order(request: HttpRequest, order_id: int, asked: OrderIn) -> OrderOut:
+    _known_steels(request, asked)
     order = selectors.order_of(asker(request).shop, order_id)
     return _order_out(ordering.change(actor=asker(request), order=order, said=asked.dict(), base=asked.base))
+
+
+@router.post("/orders/{order_id}/design", response={200: OrderOut, **PROBLEMS}, auth=smith)
+def begin_design(request: HttpRequest, order_id: int) -> OrderOut:
+    """A design of the order's size, steels and purpose; the one that was begun for it, where there is one."""
+    order = selectors.order_of(asker(request).shop, order_id)
+    ordering.begin_design(actor=asker(request), order=order, shop=shop_of(request))
+    return _order_out(order)
 
 
 @router.get("/purposes", response={200: list[Suggested], **PROBLEMS})

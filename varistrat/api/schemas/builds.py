@@ -15,6 +15,7 @@ from varistrat.core.build.entry import AnyEntry
 from varistrat.core.build.summary import BuildSummary
 from varistrat.core.design.document import Document
 from varistrat.core.finish import purpose
+from varistrat.core.finish.ordered import HIGHEST, LONGEST, LOWEST, SHORTEST
 
 State = Literal["planned", "in work", "resting", "done", "given up"]
 Purpose = Literal[""] | purpose.Purpose
@@ -151,12 +152,17 @@ class BuildWaysOut(Schema):
 
 
 class OrderSaid(Schema):
+    """length, height: of the blade, mm; steels: keys of those it is to be of."""
+
     who: Annotated[str, Field(min_length=1, max_length=120)]
     title: Title
     purpose: Purpose = ""
     promised: date | None = None
     price: float | None = Field(None, ge=0, lt=1e9)
     must: str = Field("", max_length=1000)
+    length: Annotated[float, Field(ge=SHORTEST, le=LONGEST)] | None = None
+    height: Annotated[float, Field(ge=LOWEST, le=HIGHEST)] | None = None
+    steels: list[Annotated[str, Field(max_length=40)]] = Field([], max_length=6)
     state: OrderState = "open"
 
 
@@ -167,8 +173,9 @@ class OrderIn(OrderSaid):
 
 
 class OrderOut(OrderSaid):
-    """builds: ids of those that answer it."""
+    """builds: ids of those that answer it; design: that was begun for it."""
 
+    design: int | None
     mark: str
     id: int
     made: datetime

@@ -7,11 +7,16 @@ from django.db import transaction
 
 from varistrat.builds.models import Order
 from varistrat.core.errors import InputError
+from varistrat.core.finish.ordered import ordered
+from varistrat.core.shop import ShopData
+from varistrat.core.stock.begun import begun
+from varistrat.designs.models import Design
+from varistrat.designs.services.keep import create_design
 from varistrat.shop.models import Membership
 from varistrat.shop.services.marks import mark_of, unchanged
 
 MOST_ORDERS = 5_000
-SAID = ("who", "title", "purpose", "promised", "price", "must", "state")
+SAID = ("who", "title", "purpose", "promised", "price", "must", "length", "height", "steels", "state")
 
 
 def mark_of_order(order: Order) -> str:
@@ -36,3 +41,15 @@ def change(*, actor: Membership, order: Order, said: Mapping[str, Any], base: st
         setattr(order, name, said[name])
     order.save()
     return order
+
+
+@transaction.atomic
+def begin_design(*, actor: Membership, order: Order, shop: ShopData) -> Design:
+    """The design of an order: the one that was begun for it, or a new one of its size, steels and purpose. Raises InputError."""
+    order.refresh_from_db()
+    if order.design is None or order.design.removed:
+        document = begun(ordered(order.title, order.steels, order.length, order.height, order.purpose or None, shop))  # type: ignore[arg-type]
+        about = f"For {order.who}." + (f" {order.must}" if order.must else "")
+        order.design = create_design(actor=actor, document=document, name=order.title, about=about[:400], note="begun from its order")
+        order.save(update_fields=["design"])
+    return order.design

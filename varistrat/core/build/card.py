@@ -30,10 +30,12 @@ class SteelShare:
 
 @dataclass(frozen=True)
 class Card:
-    """hardness: HRC as read, each spot; tests: of the edge, as they came out; angle: of the edge, degrees; flaws: what is not perfect, in
+    """hardness: HRC as read, each spot; tests: of the edge, as they came out; angle: of the edge, degrees; whom: it is
+    for; flaws: what is not perfect, in
     words; empty where nothing was read, chosen or found."""
 
     title: str
+    whom: str
     number: str
     maker: str
     steels: tuple[SteelShare, ...]
@@ -86,7 +88,7 @@ def hardness_read(plan: Plan, state: BuildState) -> tuple[float, ...]:
     return tuple(after or [v for found in by.values() for v in found])
 
 
-def card_of(title: str, number: str, maker: str, worked: Worked, plan: Plan, state: BuildState) -> Card:
+def card_of(title: str, number: str, maker: str, worked: Worked, plan: Plan, state: BuildState, whom: str = "") -> Card:
     """Raises InputError when there is no blade."""
     found = graded_of(state, worked.has_core)
     steels = worked.shop.steels
@@ -96,7 +98,7 @@ def card_of(title: str, number: str, maker: str, worked: Worked, plan: Plan, sta
     names = [s.step.title or s.step.kind for s in forged.stages]  # type: ignore[attr-defined]
     steps = tuple(n for i, n in enumerate(names) if i == 0 or names[i - 1] != n)
     return Card(
-        title, number, maker, tuple(SteelShare(k, steels[k].name, v) for k, v in shares), (forged.start.title, *steps),
+        title, whom, number, maker, tuple(SteelShare(k, steels[k].name, v) for k, v in shares), (forged.start.title, *steps),
         layers_across(Trace(forged)), tuple(steels[k].name for k in worked.at_edge), hardness_read(plan, state),
         tuple(told(t.tested) for t in tests_of(state)),
         worked.document.finish.angle, weighed[0] if weighed else None, worked.blade.geometry.length,

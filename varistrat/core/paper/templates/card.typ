@@ -6,7 +6,7 @@
 #set par(leading: 0.5em)
 #let small(body) = text(fill: quiet, body)
 
-#text(size: 15pt, weight: "bold", d.title) #h(1fr) #text(size: 10pt, small(d.number))
+#text(size: 15pt, weight: "bold", d.title) #if d.whom != "" [ #text(size: 10pt)[for #d.whom] ] #h(1fr) #text(size: 10pt, small(d.number))
 #v(-1mm)
 #line(length: 100%, stroke: 0.5pt)
 #grid(

@@ -1,18 +1,31 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Plus } from "lucide-react";
 import { useState } from "react";
-import { Link } from "react-router";
+import { Link, useNavigate } from "react-router";
 import { api, ask, overtakenBy, whatWentWrong } from "../../api/client";
 import type { Order } from "../../api/types";
-import { Only, RoleNote, useSay } from "../../app/session";
-import { parseNumber } from "../../lib/units";
+import { Only, RoleNote, useSay, useUnit } from "../../app/session";
+import { type LengthUnit, length, parseNumber, sizes } from "../../lib/units";
 import { Button, Choice, Modal, Notice, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { buildAddress } from "../build/where";
+import { Measure } from "../design/fields/Measure";
+import { useSteels } from "../steels/useSteels";
 import { dueText } from "./words";
 
-type Said = Omit<Order, "id" | "made" | "builds" | "mark">;
-const FRESH: Said = { who: "", title: "", purpose: "", promised: null, price: null, must: "", state: "open" };
+type Said = Omit<Order, "id" | "made" | "builds" | "mark" | "design">;
+const FRESH: Said = {
+  who: "",
+  title: "",
+  purpose: "",
+  promised: null,
+  price: null,
+  must: "",
+  length: null,
+  height: null,
+  steels: [],
+  state: "open",
+};
 const PURPOSES: { value: Said["purpose"]; label: string }[] = [
   { value: "", label: "not said" },
   { value: "slicing", label: "slicing" },
@@ -27,6 +40,7 @@ export function Orders() {
   const orders = useQuery({ queryKey: ["orders"], queryFn: () => ask(api.GET("/api/builds/orders")) });
   const [open, setOpen] = useState<Order | "new" | null>(null);
   const list = orders.data ?? [];
+  const unit = useUnit();
   return (
     <>
       <div className="mb-3 flex items-center gap-3">
@@ -48,7 +62,7 @@ export function Orders() {
                 <span className="font-normal text-quiet">, for {o.who}</span>
               </span>
               <span className="block truncate text-quiet">
-                {[o.purpose, o.must].filter(Boolean).join(" · ") || "nothing more was said"}
+                {[o.purpose, sizeOf(o, unit), o.must].filter(Boolean).join(" · ") || "nothing more was said"}
               </span>
             </button>
             <span className="text-right text-sm">
@@ -58,6 +72,11 @@ export function Orders() {
                 <span className={`block ${dueText(o.promised).late ? "text-care" : ""}`}>{dueText(o.promised).text}</span>
               ) : null}
               {o.price !== null && o.price !== undefined ? <span className="block font-mono">{o.price.toFixed(2)}</span> : null}
+              {o.design ? (
+                <Link className="block underline" to={`/design/${o.design}`}>
+                  its design
+                </Link>
+              ) : null}
               {o.builds.map((b) => (
                 <Link key={b} className="block underline" to={buildAddress(b)}>
                   its build
@@ -74,6 +93,13 @@ export function Orders() {
   );
 }
 
+/** "blade 150 × 30 mm", as far as it was said. */
+function sizeOf(o: Order, unit: LengthUnit): string {
+  if (o.length && o.height) return `blade ${sizes([o.length, o.height], unit)}`;
+  if (o.length) return `blade ${length(o.length, unit)} long`;
+  return o.height ? `blade ${length(o.height, unit)} high` : "";
+}
+
 function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => void }) {
   const [said, setSaid] = useState<Said>(order ?? FRESH);
   const [price, setPrice] = useState(order?.price?.toString() ?? "");
@@ -86,8 +112,13 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
   const keep = () => {
     const money = price.trim() ? parseNumber(price) : null;
     if (money && !money.ok) return setWrong(money.why);
-    const { who, title, purpose, promised, must, state } = said;
-    const body = { who: who.trim(), title: title.trim(), purpose, promised, must, state, price: money?.ok ? money.value : null };
+    const { who, title, purpose, promised, must, state, length, height, steels } = said;
+    const body = {
+      ...{ purpose, promised, must, state, length, height, steels },
+      who: who.trim(),
+      title: title.trim(),
+      price: money?.ok ? money.value : null,
+    };
     const asking = order
       ? ask(api.PUT("/api/builds/orders/{order_id}", { params: { path: { order_id: order.id } }, body: { ...body, base } }))
       : ask(api.POST("/api/builds/orders", { body }));
@@ -107,6 +138,18 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
           "Somebody changed this order in the meantime. Save again to put yours in its place, or close this to see theirs.",
         );
       });
+  };
+  const steels = useSteels().filter((s) => !s.retired || said.steels?.includes(s.key));
+  const navigate = useNavigate();
+  const begin = () => {
+    if (!order) return;
+    if (order.design) return void navigate(`/design/${order.design}`);
+    ask(api.POST("/api/builds/orders/{order_id}/design", { params: { path: { order_id: order.id } } }))
+      .then((made) => {
+        for (const key of [["orders"], ["designs"]]) void queries.invalidateQueries({ queryKey: key });
+        if (made.design) navigate(`/design/${made.design}`);
+      })
+      .catch((e) => setWrong(whatWentWrong(e)));
   };
   return (
     <Modal open onClose={onClose} title={order ? "The order" : "A new order"}>
@@ -151,6 +194,28 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
           </label>
         </div>
         <Suggested purpose={said.purpose ?? ""} />
+        <div className="grid grid-cols-2 gap-3">
+          <Measure label="Blade, long" unit="mm" optional value={said.length} onChange={(length) => put({ length })} />
+          <Measure label="Blade, high" unit="mm" optional value={said.height} onChange={(height) => put({ height })} />
+          {[0, 1].map((i) => (
+            <div key={i}>
+              <Choice
+                titled
+                label={i ? "And of" : "Steel"}
+                value={said.steels?.[i] ?? ""}
+                options={[
+                  { value: "", label: i ? "nothing else" : "not said" },
+                  ...steels.map((s) => ({ value: s.key, label: s.name })),
+                ]}
+                onChange={(key) => {
+                  const next = [...(said.steels ?? [])];
+                  next[i] = key;
+                  put({ steels: next.filter((k, n) => k && next.indexOf(k) === n) });
+                }}
+              />
+            </div>
+          ))}
+        </div>
         <label>
           <span className="mb-0.5 block text-sm text-quiet">What may not be missing</span>
           <textarea
@@ -174,7 +239,14 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
             onChange={(state) => put({ state })}
           />
         ) : null}
-        <div className="flex justify-end gap-2">
+        <div className="flex flex-wrap justify-end gap-2">
+          {order && said.state === "open" ? (
+            <Only needs="smith">
+              <span className="mr-auto">
+                <Button onClick={begin}>{order.design ? "Open its design" : "Begin its design"}</Button>
+              </span>
+            </Only>
+          ) : null}
           <Button onClick={onClose}>Leave it</Button>
           <Only needs="smith">
             <Button kind="main" type="submit" disabled={!said.title.trim() || !said.who.trim()}>

@@ -11,7 +11,11 @@ import { Yourself } from "../account/Yourself";
 const KEY = ["people"];
 const DAY = new Intl.DateTimeFormat(undefined, { day: "numeric", month: "short", year: "numeric" });
 const ROLES: { value: Role; label: string; hint: string }[] = [
-  { value: "helper", label: "Helper", hint: "looks, tries out, and writes in the log of builds; keeps no design and takes no steel" },
+  {
+    value: "helper",
+    label: "Helper",
+    hint: "looks, tries out, and writes in the log of builds; keeps no design and takes no steel",
+  },
   { value: "smith", label: "Smith", hint: "draws designs, keeps the shop's numbers, runs the kiln" },
   { value: "owner", label: "Owner", hint: "all that, and says who works here" },
 ];

@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { Hammer } from "lucide-react";
-import { useMemo, useRef, useState } from "react";
+import { useEffect, useMemo, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, ask, whatWentWrong } from "../../../api/client";
 import type { Against as AgainstOne, CutPlan, Document, MadeSo, StockSheet } from "../../../api/types";
@@ -210,7 +210,7 @@ function FromTheRack({ plan }: { plan: CutPlan }) {
   );
 }
 
-type Orders = { id: number; who: string; title: string; promised: string | null; purpose: "" | Purpose }[];
+type Orders = { id: number; who: string; title: string; promised: string | null; purpose: "" | Purpose; design: number | null }[];
 type Purpose = "slicing" | "carving" | "chopping" | "heavy work" | "show";
 
 /** Where the design is otherwise than what it is for suggests. */
@@ -283,6 +283,16 @@ function Form({
     setWho(found.who);
     setDue(found.promised ?? "");
   };
+  // begun for an order, it is built for that order
+  const its = open.find((o) => o.design === design);
+  const took = useRef(false);
+  useEffect(() => {
+    if (!its || took.current) return;
+    took.current = true;
+    setOrder(String(its.id));
+    setWho((now) => now || its.who);
+    setDue((now) => now || (its.promised ?? ""));
+  }, [its]);
   const purpose = open.find((o) => String(o.id) === order)?.purpose;
   const begin = () => {
     setBusy(true);
