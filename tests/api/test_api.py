@@ -84,6 +84,7 @@ ROUTES: list[tuple[str, str, Any]] = [
     ("post", "/api/stock/risk", {"document": DOCUMENT}),
     ("post", "/api/stock/ways", {"document": DOCUMENT}),
     ("post", "/api/stock/made-so", {"document": DOCUMENT}),
+    ("post", "/api/heat/counted", {"document": DOCUMENT}),
     ("post", "/api/stock/in-sheets", {"document": DOCUMENT, "wanted": ["bar:1"], "count": 2, "sheet": 2.0}),
     ("post", "/api/stock/time", {"document": DOCUMENT, "first": 2}),
     ("post", "/api/stock/time.ics", {"document": DOCUMENT, "begun": "2031-05-14", "title": "A knife"}),

@@ -69,6 +69,7 @@ SMITHS = {
     "post /api/builds",
     "post /api/builds/orders",
     "put /api/builds/orders/{order_id}",
+    "post /api/builds/orders/{order_id}/design",
     "patch /api/builds/{build_id}",
     "delete /api/builds/{build_id}",
     "post /api/builds/{build_id}/put-back",
