@@ -14,6 +14,7 @@ from varistrat.core.pairing.pairing import Pairing
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels import named_steel
 from varistrat.core.steels.hardening import core_of
+from varistrat.core.steels.weldable import wants_seal
 
 
 def blade(
@@ -261,12 +262,13 @@ def of_steels(keys: Sequence[str], shares: Sequence[float] = (), clad: bool = Fa
         pile = [(k, PILE * parts[k] / runs[k]) for k in run]
     pile = [(k, round(max(t, THINNEST if i in (0, len(pile) - 1) else 0.2), 2)) for i, (k, t) in enumerate(pile)]
     names = " and ".join(s.name for s in pairing.steels)
+    kept = {"atmosphere": "sealed"} if any(wants_seal(s) for s in pairing.steels) else {}
     high = sum(t for _, t in pile)
     return Starter(
         "",
         names[:60],
         f"Begun from the pairing of {names}."[:400],
         stack(layers(*pile), 40.0, 90.0),
-        ({"kind": "weld", "thickness": round(0.75 * high, 1)}, {"kind": "draw", "width": 40.0, "thickness": 5.5}),
+        ({"kind": "weld", "thickness": round(0.75 * high, 1), **kept}, {"kind": "draw", "width": 40.0, "thickness": 5.5}),
         DEFAULT_BLADE,
     )

@@ -49,6 +49,7 @@ from varistrat.core.errors import InputError
 from varistrat.core.findings import Finding
 from varistrat.core.pattern.cuts import Plane
 from varistrat.core.pattern.views import BladeWindow
+from varistrat.core.steels.weldable import wants_seal
 from varistrat.core.sums import sum_of, sums_for
 from varistrat.core.sums.counting import Way, ways
 from varistrat.core.sweep import Parameter, parameters
@@ -93,7 +94,8 @@ def fresh(request: HttpRequest, asked: FreshStepIn) -> FreshStepOut:
     worked = predict.work_out(asked.document)
     forged, off = worked.bar(asked.bar), set(asked.document.off)
     done = sum(1 for step in asked.document.bar(asked.bar).steps[: asked.at] if step.id not in off)
-    step = fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))], own.shop_hands(asker(request).shop))
+    sealed = any(wants_seal(forged.shop.steels[k]) for k in forged.steels)
+    step = fresh_step(asked.kind, forged.bars[min(done, len(forged.stages))], own.shop_hands(asker(request).shop), sealed)
     if scale := scale_of_new(worked, asked.bar, asked.at, step):
         step["scale"] = scale
     return FreshStepOut(step=step)

@@ -30,11 +30,14 @@ def left_by(hand: Json, thickness: float) -> Json:
     return {**hand, "amount": tidy(min(hand["amount"], thickness / 30))}
 
 
-def fresh_step(kind: str, bar: Bar, hands: dict[str, dict[str, float]] | None = None) -> Json:
-    """A new step of this kind for this bar; `hands`: the shop's own unevenness. Raises InputError for a kind there is not."""
+def fresh_step(kind: str, bar: Bar, hands: dict[str, dict[str, float]] | None = None, sealed: bool = False) -> Json:
+    """A new step of this kind for this bar; `hands`: the shop's own unevenness; sealed: it has steels that weld only so. Raises InputError
+    for a kind there is not."""
     for step in STEPS:
         if step.model_fields["kind"].default == kind:
             new = {"kind": kind, **step.fresh(bar)}
+            if sealed and "atmosphere" in step.model_fields:
+                new["atmosphere"] = "sealed"
             if step.by_hand:
                 new["uneven"] = left_by((hands or HANDS)["hammer"], float(new.get("thickness", bar.thickness)))
             return new

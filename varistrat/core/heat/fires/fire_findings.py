@@ -9,8 +9,11 @@ from varistrat.core.laws import grain
 from varistrat.core.laws.numbers import KEPT
 from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import is_copper, too_hot
+from varistrat.core.steels.weldable import FLUORIDES, SEALED_FROM, SEAMS, fears_sulphur, has_seams, wants_seal
 
-WELDED = ("weld", "join")
+WELDED, FORGED = ("weld", "join"), ("forge", "twist")
+FORGE_SURE = 25.0
+"""How surely a forging range is known, C."""
 LEFT_SEEN, LEFT_CARE = 0.02, 0.08
 """Skin left in a weld that shows, and that is worth grinding again for, mm; indicative."""
 SCALE_MOST = 0.2
@@ -23,6 +26,11 @@ WELD_HOT = Code("weld_hot", "heat", ("care",), "Hotter than {steel} is welded.")
 WELD_COLD = Code("weld_cold", "heat", ("care",), "Colder than {steel} likes to weld.")
 NOT_SOAKED = Code("not_soaked", "heat", ("care",), "The middle may still be cold when the weld is set.")
 CAN_SOAK = Code("can_soak", "heat", ("note",), "A can looks hot long before its middle is.")
+WANTS_SEAL = Code("wants_seal", "heat", ("stop",), "{steel} does not weld so: borax does not take up chromium oxide.")
+FORGE_HOT = Code("forge_hot", "heat", ("care",), "Hotter than {steel} is forged.")
+FORGE_COLD = Code("forge_cold", "heat", ("care",), "Colder than {steel} is forged.")
+SEAMS_RUN = Code("seams_run", "heat", ("care",), "Seams in {steel} melt here.")
+SULPHUR = Code("sulphur", "heat", ("note",), "Keep {steel} out of a fire with sulphur.")
 MUCH_SCALE = Code("much_scale", "heat", ("care", "stop"), "Much of the bar turns to scale here.")
 SKIN_LEFT = Code("skin_left", "heat", ("note", "care"), "Pale lines along the welds.")
 GRAIN = Code("grain", "heat", ("note",), "Coarse grain from this heat.")
@@ -30,7 +38,9 @@ GRAIN = Code("grain", "heat", ("note",), "Coarse grain from this heat.")
 
 def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: bool, numbers: Numbers = USUAL) -> list[Finding]:
     """kind: the step's `fire`; before: the bar that was heated; loose: a can whose filling had not sunk together."""
-    found = [_too_hot_or_cold(f, steels, kind), _soaked(f, kind, before, numbers), _can(f, loose)] if f.heats else []
+    found = [_too_hot_or_cold(f, steels, kind), _soaked(f, kind, before, numbers), _can(f, loose), _seams(f, steels)] if f.heats else []
+    if f.heats and kind in WELDED:
+        found += [_seal(f, steels), _sulphur(f, steels)]
     found += [_burnt(f, before), _skin_left(f)]
     if f.heats and kind in ("forge", "twist"):
         found.append(_coarse(f))
@@ -46,6 +56,8 @@ def _too_hot_or_cold(f: Fired, steels: list[Steel], kind: str) -> Finding | None
     welded = [(s, s.weld) for s in steels if s.weld] if kind in WELDED else []
     if found := too_hot(f.celsius, steels):
         return found
+    if kind in FORGED and (off := _forged(f, steels)):
+        return off
     copper = next((s for s in steels if is_copper(s)), None)
     if copper and copper.weld and kind in WELDED:
         # the copper's own bonding heat counts, far under that of the steels
@@ -56,6 +68,61 @@ def _too_hot_or_cold(f: Fired, steels: list[Steel], kind: str) -> Finding | None
         do = "Hotter, or very clean faces, more pressure and a longer soak."
         return of(WELD_COLD, cold[0], "Its welding range begins at", do, cold[1][0])
     return None
+
+
+def _forged(f: Fired, steels: list[Steel]) -> Finding | None:
+    """Outside the forging range of one of them by more than it is known; copper is another matter (`too_hot`)."""
+    ranges = [(s, s.forge) for s in steels if not is_copper(s)]
+    if hot := next(((s, r) for s, r in ranges if f.celsius > r[1] + FORGE_SURE), None):
+        code, (steel, (_, limit)) = FORGE_HOT, hot
+        why, do = f"It is forged at {limit:.0f} C at the most: above, it crumbles or burns at its grain boundaries.", "Lower the heat."
+    elif cold := next(((s, r) for s, r in ranges if f.celsius < r[0] - FORGE_SURE), None):
+        code, (steel, (limit, _)) = FORGE_COLD, cold
+        why, do = f"It is forged from {limit:.0f} C on: colder, it cracks or splits under the hammer.", "Heat it up again."
+    else:
+        return None
+    return code.found(f"{why} Indicative.", do, steel=steel.name, field="celsius", value=f.celsius, limit=limit, unit="C")
+
+
+def _seal(f: Fired, steels: list[Steel]) -> Finding | None:
+    steel = next((s for s in steels if wants_seal(s)), None)
+    if steel is None or f.atmosphere == "sealed":
+        return None
+    return WANTS_SEAL.found(
+        f"It has {steel.share('Cr'):.0f} % chromium; its oxide stays on the face, under flux as in a reducing fire.",
+        f"Clean faces, weld the edges shut or use a can. {FLUORIDES}",
+        steel=steel.name,
+        field="atmosphere",
+        value=steel.share("Cr"),
+        limit=SEALED_FROM,
+        unit="%",
+    )
+
+
+def _seams(f: Fired, steels: list[Steel]) -> Finding | None:
+    steel = next((s for s in steels if has_seams(s)), None)
+    if steel is None or f.celsius < SEAMS[0]:
+        return None
+    return SEAMS_RUN.found(
+        f"Its sulphide and phosphide seams run at {SEAMS[0]:.0f} to {SEAMS[1]:.0f} C: it may fall apart under the hammer.",
+        "Soft, even pressure for the first heats, between carriers of other steel or in a can, until it is one piece.",
+        steel=steel.name,
+        field="celsius",
+        value=f.celsius,
+        limit=SEAMS[0],
+        unit="C",
+    )
+
+
+def _sulphur(f: Fired, steels: list[Steel]) -> Finding | None:
+    steel = next((s for s in steels if fears_sulphur(s)), None)
+    if steel is None or f.atmosphere == "sealed":
+        return None
+    return SULPHUR.found(
+        "Coal and green coke hold sulphur; nickel takes it up, and its grain boundaries melt from 645 C on.",
+        "Gas, charcoal or well burnt coke; no sulphurous cutting oil on the faces.",
+        steel=steel.name,
+    )
 
 
 def _soaked(f: Fired, kind: str, before: Bar, numbers: Numbers) -> Finding | None:

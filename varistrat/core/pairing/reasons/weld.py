@@ -2,6 +2,7 @@
 
 from varistrat.core.pairing.pairing import WELD_SURE, Pairing, Reason
 from varistrat.core.steels.ceiling import COPPER_MOST, COPPER_OXIDE_MELTS, SOLIDUS_CLEAR
+from varistrat.core.steels.weldable import FLUORIDES, SEAMS, fears_sulphur, has_seams, tears, wants_seal
 
 
 def weld(p: Pairing) -> Reason:
@@ -15,7 +16,7 @@ def weld(p: Pairing) -> Reason:
             never[0].note or "It has no welding range.",
             "Choose another grade.",
         )
-    sealed = [s for s in p.steels if s.share("Cr") > 10]
+    sealed = [s for s in p.steels if wants_seal(s)]
     if (copper := p.with_copper) and copper.weld:
         return Reason(
             "weld",
@@ -64,10 +65,32 @@ def weld(p: Pairing) -> Reason:
             "care",
             f"{p.names(*sealed)} welds only sealed.",
             why + " Borax does not take up chromium oxide.",
-            "Clean faces, weld the edges shut or use a can.",
+            f"Clean faces, weld the edges shut or use a can. {FLUORIDES}",
             high_t - low_t,
             "C",
         )
+    if torn := [s for s in p.steels if tears(s)]:
+        return Reason(
+            "weld",
+            "care",
+            f"{p.names(*torn)} is free-machining: it tears at welding heat.",
+            f"{max(s.share('S') for s in torn):.2f} % sulphur; its sulphides run out flat and part the weld. Others have 0.05 at most.",
+            "Take a grade that was not made to be turned.",
+            max(s.share("S") for s in torn),
+            "%",
+        )
+    if seams := [s for s in p.steels if has_seams(s)]:
+        return Reason(
+            "weld",
+            "care",
+            f"Seams in {p.names(*seams)} melt before it welds.",
+            f"{why} Its sulphide and phosphide seams run at {SEAMS[0]:.0f} to {SEAMS[1]:.0f} C.",
+            "Soft first heats between carriers of other steel or in a can, until it is one piece.",
+            SEAMS[0],
+            "C",
+        )
+    if nickel := [s for s in p.steels if fears_sulphur(s)]:
+        why += f" Keep {p.names(*nickel)} out of a fire with sulphur (coal, green coke): it turns brittle."
     if high_t - low_t < 40:
         return Reason(
             "weld",
