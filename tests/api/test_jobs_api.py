@@ -73,7 +73,9 @@ class PrintTests(JobCase):
             self.assertTrue(self.send("post", f"/api/jobs/{again}/stop").json()["stop_asked"])
             return real(*given)
 
-        with mock.patch.object(type(runner.KINDS["print_face"]), "work", side_effect=asked), mock.patch.object(runner, "TELL_EVERY", 0.0):
+        # whatever it has made is written when it is over, and it is stopped before
+        every = mock.patch.multiple(runner, TELL_EVERY=0.0, KEEP_EVERY=float("inf"))
+        with mock.patch.object(type(runner.KINDS["print_face"]), "work", side_effect=asked), every:
             runner.run_next("long")
         found = self.look(again)
         self.assertEqual((found["state"], found["files"]), ("stopped", []))

@@ -117,10 +117,14 @@ class DemoTests(TestCase):
         kept = services.bath_of(shop, baths["The long tube"].pk)
         self.assertTrue(0.35 < kept.core.used < 0.6)
         self.assertEqual(kept.uses, 1 + Build.objects.filter(state=Build.State.DONE).count())
-        from varistrat.builds.selectors import state_of_build
+        from varistrat.builds.selectors import made, state_of_build
         from varistrat.core.build.card import graded_of
+        from varistrat.shop.services.own import shop_data
 
-        grades = {b.title: graded_of(state_of_build(b)).grade for b in Build.objects.filter(state=Build.State.DONE)}
+        grades = {
+            b.title: graded_of(state_of_build(b), made(b, shop_data(b.shop)).worked.has_core).grade
+            for b in Build.objects.filter(state=Build.State.DONE)
+        }
         self.assertEqual(grades["Rush knife, right"], "second")
         self.assertEqual(grades["Sedge knife, bold twist"], "first")
         eel = state_of_build(Build.objects.get(title="Eel splitter"))

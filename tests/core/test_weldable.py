@@ -15,9 +15,7 @@ from varistrat.core.starters import design, of_steels
 from varistrat.core.steels.weldable import wants_seal
 
 
-def found(
-    *steels: str, fire: dict[str, Any] | None = None, weld: dict[str, Any] | None = None, shop: ShopData | None = None
-) -> list[Finding]:
+def found(*steels: str, fire: dict[str, Any] | None = None, weld: dict[str, Any] | None = None) -> list[Finding]:
     layers = [{"steel": s, "thickness": 6.0} for s in (*steels, steels[0])]
     steps = [
         {"kind": "weld", "thickness": 15.0, "id": "w"} | (weld or {}),

@@ -82,7 +82,7 @@ TOLD: tuple[Told, ...] = (
         state="done",
         faults={"harden": ("warped towards the left in the quench", False)},
     ),
-    Told("Rush knife, right hand", "Rush knife, right", "Widow Tansy", 190, state="done", off=1.04, failed=("core",)),
+    Told("Rush knife, right hand", "Rush knife, right", "Widow Tansy", 190, state="done", off=1.04, failed=("straight",)),
     Told(
         "Rush knife, left hand",
         "Rush knife, left",

@@ -37,7 +37,7 @@ def change(*, actor: Membership, order: Order, said: Mapping[str, Any], base: st
     """base: its mark when it was looked at. Raises Overtaken."""
     order.refresh_from_db()
     unchanged(base, mark_of_order(order))
-    for name in SAID:
+    for name in (n for n in SAID if n in said):
         setattr(order, name, said[name])
     order.save()
     return order
