@@ -124,7 +124,7 @@ class EdgeTestedTests(SimpleTestCase):
         return [("checked", {"check": i, "good": True}) for i in range(len(POINTS)) if i not in but]
 
     def grade(self, *said: tuple[str, dict[str, Any]]) -> tuple[str | None, tuple[str, ...], tuple[str, ...]]:
-        found = graded_of(state_of(self.entries(*said)))
+        found = graded_of(state_of(self.entries(*said)), core=True)
         return found.grade, found.open, found.failed
 
     def test_one_that_stood_answers_the_point(self) -> None:

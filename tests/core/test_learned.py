@@ -119,16 +119,18 @@ class ReachedTests(SimpleTestCase):
             plan = Plan.begun(Worked.of(read_document(document, shop)))
             return plan, next(o for o in plan.operations if o.id == "blade:harden-temper")
 
-        usual = temper(ShopData())[1].targets[0]
+        usual = temper(ShopData())[1].targets[-1]
         self.assertEqual((usual.quantity, usual.usual), ("hardness", usual.value))
         plan, op = temper(ShopData(figures={"hardness_read": 1.03}))
-        target = op.targets[0]
+        target = op.targets[-1]
         # the temper is hotter for the same hardness: by our own number it would come out about 2 points softer
         self.assertAlmostEqual(target.value, 60.0, 1)
         assert target.usual
         self.assertTrue(1.5 < target.value - target.usual < 2.5)
         reads = [entry(n, "measured", n, op=op.id, quantity="hardness", value=v, place=20.0 * n) for n, v in ((1, 59.0), (2, 61.0))]
-        said = state_of([*reads, entry(3, "done", 3, op=op.id)])
+        # what was read before the temper says nothing of it
+        quenched = entry(4, "measured", 0, op="blade:harden-test", quantity="hardness", value=66.0)
+        said = state_of([quenched, *reads, entry(3, "done", 3, op=op.id)])
         found = next(f for f in FACTORS if f.key == "harden:hardness").measured("x", summary_of(plan, said))
         assert found
         self.assertEqual((found.planned, found.measured), (target.usual, 60.0))

@@ -129,7 +129,7 @@ class SheetTests(SimpleTestCase):
             for caution in o.cautions:
                 self.assertIn(" ".join(caution.split()), flat)
             for check in o.checks:
-                self.assertIn(check.ask, flat)
+                (self.assertIn if check.applies else self.assertNotIn)(check.ask, flat)
         pile = route.operations[0].targets[0]
         self.assertIn(f"{pile.value:.1f} mm", flat)
         self.assertIn("To cut", flat)

@@ -88,7 +88,7 @@ def _measured(op: Operation, state: BuildState) -> dict[str, tuple[float, float]
     """Of what was to be reached and was measured; what is said of pieces apart (one quantity twice) as the first of them."""
     said = state.of(op.id)
     out: dict[str, tuple[float, float]] = {}
-    for target in op.targets:
+    for target in (t for t in op.targets if t.learned):
         value = said.reading(target.quantity)
         if value is not None:
             # the shop's own number may have been planned with: what is learned is told against ours

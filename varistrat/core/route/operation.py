@@ -39,6 +39,8 @@ class Target:
     says: str = ""
     usual: float | None = None
     """What it would come to by our own numbers, where the shop's are others."""
+    learned: bool = True
+    """Whether what is measured of it says something of the shop's own numbers."""
 
     @property
     def unit(self) -> str:

@@ -39,7 +39,7 @@ def _targets(job: Job, step: PlanStep) -> tuple[Target, ...]:
     if step.key == "heat":
         return (Target("celsius", w.heat, KILN_WITHIN, "the blade"),)
     if step.key == "test" and w.expected:
-        return (Target("hardness", w.expected[0], w.expected[1], "the edge, as quenched"),)
+        return (Target("hardness", w.expected[0], w.expected[1], "the edge, as quenched", learned=False),)
     if step.key == "temper":
         oven = max((s.celsius for s in step.program), default=None)
         return (*((Target("celsius", oven, OVEN_WITHIN, "the oven, as it reads"),) if oven else ()), *_hardness(job))
