@@ -6,6 +6,7 @@ import { sizes } from "../../lib/units";
 import { Button } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { RACK_KEY } from "../rack/useRack";
+import { useSteelName } from "../steels/useSteels";
 
 const KEY = "laid-aside";
 
@@ -25,6 +26,7 @@ export function useAsideChanged() {
 
 /** What lies ready for this design, and how it goes back. */
 export function LaidAside({ aside }: { aside: Aside[] }) {
+  const steel = useSteelName();
   const unit = useUnit();
   const grams = useGrams();
   const toast = useToast();
@@ -51,8 +53,8 @@ export function LaidAside({ aside }: { aside: Aside[] }) {
               <li key={b.code}>
                 <b className="font-mono">{b.code}</b>{" "}
                 {b.form === "powder"
-                  ? `${b.steel}, ${grams(b.amount)}`
-                  : `${b.amount} × ${b.steel} ${sizes([b.width ?? 0, b.thickness ?? 0, b.length ?? 0], unit)}`}
+                  ? `${steel(b.steel)}, ${grams(b.amount)}`
+                  : `${b.amount} × ${steel(b.steel)} ${sizes([b.width ?? 0, b.thickness ?? 0, b.length ?? 0], unit)}`}
               </li>
             ))}
           </ul>

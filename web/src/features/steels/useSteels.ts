@@ -12,6 +12,12 @@ export function useSteels(): Steel[] {
   );
 }
 
+/** What the trade calls a steel, by its key. */
+export function useSteelName(): (key: string) => string {
+  const steels = useSteels();
+  return (key) => steels.find((s) => s.key === key)?.name ?? key;
+}
+
 /** Changes to the list: the server's new list is shown, what rests on steels is asked for again; what went wrong, in words. */
 export function useSteelChange(): { problem: string; run: (asking: Promise<Steel[]>) => Promise<boolean>; clear: () => void } {
   const queries = useQueryClient();

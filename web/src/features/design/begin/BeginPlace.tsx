@@ -12,6 +12,7 @@ import { useToast } from "../../../ui/toast";
 import { PrintButtons } from "../../build/PrintButtons";
 import { buildAddress } from "../../build/where";
 import { RACK_KEY } from "../../rack/useRack";
+import { useSteelName } from "../../steels/useSteels";
 import { LaidAside, useLaidAside } from "../LaidAside";
 import { useTable } from "../table";
 import { Against, failing } from "./Against";
@@ -25,6 +26,7 @@ export function BeginPlace() {
   const { recipe, blade, off, stock, fire } = document;
   const unit = useUnit();
   const units = useUnits();
+  const steelName = useSteelName();
   const [chosen, setPiled] = useState<Piled | null>(null);
   const [wanted, setSteel] = useState<Steel | null>(null);
   const aside = useLaidAside(design.id);
@@ -56,7 +58,7 @@ export function BeginPlace() {
     piled === "drawn" || !!must.data,
   );
   const wrong = sheet.failure?.kind === "invalid" ? sheet.failure.problems : problems;
-  const told = whatStands(sheet.data, piled, cuts.data, steel);
+  const told = whatStands(sheet.data, piled, cuts.data, steel, steelName);
   return (
     <div className="min-h-0 flex-1 overflow-y-auto px-6 py-4 max-[700px]:px-3">
       <div className="mx-auto grid max-w-5xl gap-x-10 gap-y-6 min-[900px]:grid-cols-2">
@@ -174,7 +176,7 @@ export function BeginPlace() {
             lines={[]}
             operations={() => ask(api.POST("/api/stock/route", { body: { document: planned } }))}
             document={async () => planned}
-            pieces={piecesOf(cuts.data, units)}
+            pieces={piecesOf(cuts.data, units, steelName)}
           />
           <p className="mt-2 text-sm text-quiet">
             The sheet with boxes to write in; the blade to its own size, to glue on the steel, with a rule to check the printer
@@ -187,6 +189,7 @@ export function BeginPlace() {
 }
 
 function FromTheRack({ plan }: { plan: CutPlan }) {
+  const steel = useSteelName();
   const unit = useUnit();
   const grams = useGrams();
   if (!plan.bars.length) return <p className="text-quiet">Nothing of it is in the rack.</p>;
@@ -197,7 +200,7 @@ function FromTheRack({ plan }: { plan: CutPlan }) {
         <li key={`${b.item}-${i}`} className="flex flex-wrap gap-x-3 px-3 py-1.5">
           <b className="font-mono">{b.code}</b>
           <span>
-            {b.steel} {sizes([b.width, b.thickness, b.length], unit)}
+            {steel(b.steel)} {sizes([b.width, b.thickness, b.length], unit)}
           </span>
           <span className="ml-auto text-quiet">
             {b.cuts.length} {b.cuts.length === 1 ? "piece" : "pieces"}

@@ -25,6 +25,7 @@ export function whatStands(
   piled: Piled,
   plan: CutPlan | null | undefined,
   steel: "laid" | "rack" | "mine",
+  name: (key: string) => string = String,
 ): Told[] {
   const out: Told[] = [];
   if (sheet && piled === "drawn" && sheet.spare < -0.5)
@@ -32,7 +33,7 @@ export function whatStands(
   if (steel === "rack" && plan?.buy.length) {
     const n = plan.buy.reduce((sum, b) => sum + b.pieces.length, 0);
     out.push({
-      text: `${n} ${n === 1 ? "piece is" : "pieces are"} still to buy: ${plan.buy.map((b) => b.steel).join(", ")}.`,
+      text: `${n} ${n === 1 ? "piece is" : "pieces are"} still to buy: ${plan.buy.map((b) => name(b.steel)).join(", ")}.`,
       tone: "care",
     });
   }
@@ -46,7 +47,7 @@ export function whatStands(
 type Piece = { says: string; section: string; length: string; count: string };
 
 /** What to cut, as it goes to paper: from which bar, those alike together; then what is to buy, and what else goes in. */
-export function piecesOf(plan: CutPlan | null | undefined, u: Units): Piece[] {
+export function piecesOf(plan: CutPlan | null | undefined, u: Units, name: (key: string) => string = String): Piece[] {
   const alike = new Map<string, Piece & { n: number }>();
   const add = (says: string, section: string, long: number) => {
     const one = { says, section, length: length(long, u.length), count: "" };
@@ -55,9 +56,9 @@ export function piecesOf(plan: CutPlan | null | undefined, u: Units): Piece[] {
   };
   for (const b of plan?.bars ?? [])
     for (const c of b.cuts)
-      add(`${b.code}, ${b.steel}${c.how ? `: ${c.how}` : ""}`, sizes([c.width, c.thickness], u.length), c.length);
+      add(`${b.code}, ${name(b.steel)}${c.how ? `: ${c.how}` : ""}`, sizes([c.width, c.thickness], u.length), c.length);
   for (const b of plan?.buy ?? [])
-    for (const long of b.pieces) add(`to buy, ${b.steel}`, sizes([b.width, b.thickness], u.length), long);
+    for (const long of b.pieces) add(`to buy, ${name(b.steel)}`, sizes([b.width, b.thickness], u.length), long);
   const others = (plan?.others ?? []).map((o) => ({
     says: o.says,
     section: "",

@@ -6,6 +6,7 @@ import type { CutBar, CutPlan, LaidBar } from "../../../api/types";
 import { useSay, useUnit } from "../../../app/session";
 import { length, lengthText, sizes } from "../../../lib/units";
 import { Button } from "../../../ui";
+import { useSteelName } from "../../steels/useSteels";
 import { type BarKey, keyed, locked, moved } from "./laid";
 
 type BarsProps = {
@@ -107,6 +108,7 @@ function Bar({
   onLay: () => void;
   onLock?: () => void;
 }) {
+  const steel = useSteelName();
   const unit = useUnit();
   const say = useSay();
   const { setNodeRef, isOver } = useDroppable({ id });
@@ -119,7 +121,8 @@ function Bar({
     <li ref={setNodeRef} className={`rounded-lg border p-2 ${bar.wrong ? "border-stop" : isOver ? "border-ink" : "border-line"}`}>
       <div className="mb-1 flex items-center gap-3">
         <span className="min-w-0 flex-1">
-          <b className="font-mono">{bar.code}</b> {bar.steel}, {bar.form} {sizes([bar.width, bar.thickness, bar.length], unit)}
+          <b className="font-mono">{bar.code}</b> {steel(bar.steel)}, {bar.form}{" "}
+          {sizes([bar.width, bar.thickness, bar.length], unit)}
         </span>
         {held && !mine ? (
           <Button compact onClick={onLay}>

@@ -3,10 +3,12 @@ import type { CutPlan } from "../../../api/types";
 import { useGrams, useSay, useUnit } from "../../../app/session";
 import { length, lengthText, sizes, UNIT_MARK } from "../../../lib/units";
 import { useToast } from "../../../ui/toast";
+import { useSteelName } from "../../steels/useSteels";
 import { useTable } from "../table";
 
 /** What the rack has not, what it offers instead, and what else goes in. */
 export function CutBuy({ plan }: { plan: CutPlan }) {
+  const steel = useSteelName();
   const unit = useUnit();
   const grams = useGrams();
   const say = useSay();
@@ -29,7 +31,7 @@ export function CutBuy({ plan }: { plan: CutPlan }) {
           {plan.buy.map((b) => (
             <li key={`${b.steel}${b.form}${b.width}${b.thickness}`} className="border-t border-line py-1.5">
               <p>
-                <b>{b.steel}</b>, {b.form} {sizes(b.form === "round" ? [b.width] : [b.width, b.thickness], unit)}:{" "}
+                <b>{steel(b.steel)}</b>, {b.form} {sizes(b.form === "round" ? [b.width] : [b.width, b.thickness], unit)}:{" "}
                 <b className="font-mono">{length(b.length, unit)}</b>
               </p>
               <p className="text-sm text-quiet">
@@ -60,7 +62,7 @@ export function CutBuy({ plan }: { plan: CutPlan }) {
               <li key={o.says} className="border-t border-line py-1">
                 {o.count > 1 ? `${o.count} × ` : ""}
                 {say(o.says)}
-                {o.steel ? ` of ${o.steel}` : ""}
+                {o.steel ? ` of ${steel(o.steel)}` : ""}
                 {o.grams ? `, ${grams(o.grams)}` : ""}
                 {o.there === null ? (
                   ""

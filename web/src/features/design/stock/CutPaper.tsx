@@ -1,6 +1,7 @@
 import type { CutPlan } from "../../../api/types";
 import { useGrams, useSay, useUnit } from "../../../app/session";
 import { length, sizes } from "../../../lib/units";
+import { useSteelName } from "../../steels/useSteels";
 import { useTable } from "../table";
 import { cutDrawing } from "./cutDrawing";
 
@@ -14,6 +15,7 @@ export function useCutDrawing(): (plan: CutPlan) => string {
 
 /** The cut list on paper: bar by bar in the order of the saw, with a box to tick for each piece. */
 export function CutPaper({ plan }: { plan: CutPlan }) {
+  const steel = useSteelName();
   const { name } = useTable();
   const unit = useUnit();
   const grams = useGrams();
@@ -36,7 +38,7 @@ export function CutPaper({ plan }: { plan: CutPlan }) {
         // biome-ignore lint/suspicious/noArrayIndexKey: bars that are alike are told by where they stand
         <figure key={i} className="mb-3 border-t border-line pt-1">
           <figcaption>
-            <b>{bar.code}</b>: {bar.steel}, {bar.form} {sizes([bar.width, bar.thickness, bar.length], unit)}
+            <b>{bar.code}</b>: {steel(bar.steel)}, {bar.form} {sizes([bar.width, bar.thickness, bar.length], unit)}
           </figcaption>
           <ol className="my-1 grid grid-cols-2 gap-x-6">
             {bar.cuts.map((c, n) => (
@@ -57,7 +59,7 @@ export function CutPaper({ plan }: { plan: CutPlan }) {
           <ul>
             {plan.buy.map((b) => (
               <li key={`${b.steel}${b.form}${b.width}${b.thickness}`}>
-                ☐ {b.steel}, {b.form} {sizes(b.form === "round" ? [b.width] : [b.width, b.thickness], unit)}:{" "}
+                ☐ {steel(b.steel)}, {b.form} {sizes(b.form === "round" ? [b.width] : [b.width, b.thickness], unit)}:{" "}
                 {length(b.length, unit)}, {grams(b.mass)}
                 {b.money !== null ? `, about ${b.money.toFixed(2)}` : ""}
               </li>
@@ -73,7 +75,7 @@ export function CutPaper({ plan }: { plan: CutPlan }) {
               <li key={o.says}>
                 ☐ {o.count > 1 ? `${o.count} × ` : ""}
                 {say(o.says)}
-                {o.steel ? ` of ${o.steel}` : ""}
+                {o.steel ? ` of ${steel(o.steel)}` : ""}
                 {o.grams ? `, ${grams(o.grams)}` : ""}
               </li>
             ))}

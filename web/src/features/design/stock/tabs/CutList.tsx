@@ -141,7 +141,9 @@ function Piled({ sheet }: { sheet: StockSheet | null }) {
       <Notice tone={short.length ? "stop" : "note"}>
         {short.length > 1 || (!short.length && long.length > 1)
           ? `${short.length || long.length} piles are ${short.length ? "shorter" : "longer"} than they must be.`
-          : `The pile is ${length(one.has, unit)} long and must be ${length(short.length ? one.needs : one.cut, unit)}.`}{" "}
+          : short.length
+            ? `The pile is ${length(one.has, unit)} long and must be ${length(one.needs, unit)}.`
+            : `The pile is ${length(one.has, unit)} long; ${length(one.cut, unit)} would do.`}{" "}
         <Link className="underline" to={`/design/${design.id}/stock/piles`}>
           Change it in Piles
         </Link>
