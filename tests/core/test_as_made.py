@@ -10,6 +10,7 @@ from varistrat.core.build.as_made import AsMade, as_made
 from varistrat.core.build.as_read import TEMPER, TEST, follows
 from varistrat.core.build.entry import Entry
 from varistrat.core.build.state import state_of
+from varistrat.core.build.words import word
 from varistrat.core.design.document import read_document
 from varistrat.core.design.hardening_sheet import hardening_sheet
 from varistrat.core.design.worked import Worked
@@ -186,6 +187,8 @@ class ReadTests(SimpleTestCase):
         self.assertIn("It did not come to full hardness.", said[TEST])
         self.assertIn(f"oven at {hardening_sheet(worked).set_oven:.0f} C", said[TEST])
         self.assertNotIn(TEMPER, said)
+        # told to what a tester tells
+        self.assertEqual(word(self.target(TEST, "hardness"), expected - 3.5 - 1 / 6)[:14], "3.7 HRC softer")
         # as it should be there is nothing to be said against it
         _, good = self.made(self.read(1, TEST, expected, expected - 0.5))
         self.assertNotIn("full hardness", follows(good)[TEST])

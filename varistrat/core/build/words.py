@@ -31,4 +31,6 @@ def word(target: Target, measured: float) -> str:
         return ""
     off = measured - target.value
     unit = {"celsius": "C°"}.get(target.quantity, target.unit)
-    return " ".join(filter(None, (f"{abs(off):.3g}", unit, MEANS[target.quantity][off < 0])))
+    # a tester does not tell hundredths of a point
+    much = f"{round(abs(off), 1):g}" if target.quantity == "hardness" else f"{abs(off):.3g}"
+    return " ".join(filter(None, (much, unit, MEANS[target.quantity][off < 0])))

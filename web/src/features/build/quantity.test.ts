@@ -18,6 +18,11 @@ test("told and read in the user's own units", () => {
   expect(parse("width", "thick", MM).ok).toBe(false);
 });
 
+test("a hardness is told to a tenth", () => {
+  expect(textOf("hardness", 189.5 / 3, MM)).toBe("63.2 HRC");
+  expect(textOf("hardness", 62, MM)).toBe("62 HRC");
+});
+
 test("a hardness at several spots is their mean, and each of them", () => {
   expect(parseSpots("hardness", "63 64 62.5 HRC", MM)).toEqual({ ok: true, value: 189.5 / 3, spots: [63, 64, 62.5] });
   expect(parseSpots("hardness", "63, 64; 62,5", MM)).toMatchObject({ spots: [63, 64, 62.5] });

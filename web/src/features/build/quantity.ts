@@ -52,7 +52,8 @@ export function numberText(q: Quantity, value: number, u: Units): string {
   if (isLength(q)) return lengthText(value, u.length);
   if (q === "celsius") return degrees(value, u.heat);
   if (q === "mass") return short(u.weight === "oz" ? value / G_PER_OZ : value);
-  return short(value);
+  // a tester does not tell hundredths of a point
+  return q === "hardness" ? String(Math.round(10 * value) / 10) : short(value);
 }
 
 /** With its unit. */

@@ -21,7 +21,7 @@ export function Facts({ ledger }: { ledger: Ledger | null }) {
     ["Layers across", layersTold(s)],
     ["Thinnest on the blade", s.thinnest === null ? "–" : thickness(s.thinnest, unit), thinWord(s.thinnest)],
     ["Bar weighs", ofWhole(grams(s.mass, s.start_mass), grams(s.start_mass))],
-    ["Lost on the way", `${percent(s.loss_share)}, ${s.scale_share > 0 ? `scale ${percent(s.scale_share)}` : "no scale"}`],
+    [s.scale_share > 0 ? "Lost on the way" : "Lost, no scale counted", percent(s.loss_share)],
     ["Blade weighs", s.blade_mass === null ? "–" : grams(s.blade_mass)],
   ];
   if (s.core) {
