@@ -256,9 +256,11 @@ class CompareTests(BrowserCase):
         self.page.get_by_role("menuitem", name="Beside another").click()
         both = self.page.get_by_role("img", name=" face of ")
         expect(both).to_have_count(2)
+        self.screen().quiet()
         before = [box["width"] for box in (both.nth(i).bounding_box() for i in range(2)) if box]
         self.page.get_by_role("button", name="Closer").click()
         expect(self.page.get_by_role("status", name="Enlarged")).to_have_text("1.5×")
+        self.screen().quiet()
         after = [box["width"] for box in (both.nth(i).bounding_box() for i in range(2)) if box]
         for a, b in zip(before, after, strict=True):
             self.assertAlmostEqual(b / a, 1.5, delta=0.02)

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback } from "react";
+import { answered } from "../../api/answered";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { RackSheet } from "../../api/types";
 import { useToast } from "../../ui/toast";
@@ -18,8 +19,8 @@ export function useRackChange(): (asking: Promise<RackSheet>, said?: string, und
   return useCallback(
     (asking, said, undo) =>
       asking.then(
-        (rack) => {
-          queries.setQueryData(RACK_KEY, rack);
+        async (rack) => {
+          await answered(queries, RACK_KEY, rack);
           void queries.invalidateQueries({ queryKey: ["movements"] });
           void queries.invalidateQueries({ queryKey: ["worked", "cuts"] });
           if (said) toast(said, undo);

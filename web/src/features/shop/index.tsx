@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Copy, Trash2 } from "lucide-react";
 import { type FormEvent, useState } from "react";
+import { answered } from "../../api/answered";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { People, Role } from "../../api/types";
 import { Only, SESSION_KEY, useMay, useSession } from "../../app/session";
@@ -52,8 +53,8 @@ function usePeopleChange() {
   const toast = useToast();
   return (asking: Promise<People>, said?: string) =>
     asking
-      .then((next) => {
-        queries.setQueryData(KEY, next);
+      .then(async (next) => {
+        await answered(queries, KEY, next);
         void queries.invalidateQueries({ queryKey: SESSION_KEY });
         if (said) toast(said);
       })

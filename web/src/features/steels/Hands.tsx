@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { answered } from "../../api/answered";
 import { api, ask, whatWentWrong } from "../../api/client";
 import { Button, Notice } from "../../ui";
 import { Measure } from "../design/fields/Measure";
@@ -14,8 +15,8 @@ export function Hands() {
   const set = (method: string, body: { amount?: number | null; wavelength?: number | null }) => {
     setProblem("");
     ask(api.PUT("/api/hands/{method}", { params: { path: { method } }, body }))
-      .then((next) => {
-        queries.setQueryData(["hands"], next);
+      .then(async (next) => {
+        await answered(queries, ["hands"], next);
         void queries.invalidateQueries({ queryKey: ["catalogue"] });
       })
       .catch((e) => setProblem(whatWentWrong(e)));

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { answered } from "../../api/answered";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { ShopNumber } from "../../api/types";
 import { forgetWorked } from "../../api/worked";
@@ -28,8 +29,8 @@ export function Numbers() {
   const set = (key: string, value: number | null) => {
     setProblem("");
     ask(api.PUT("/api/figures/{key}", { params: { path: { key } }, body: { value } }))
-      .then((next) => {
-        queries.setQueryData(["figures"], next);
+      .then(async (next) => {
+        await answered(queries, ["figures"], next);
         void queries.invalidateQueries({ queryKey: ["pairing"] });
         forgetWorked(queries);
       })

@@ -1,5 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
+import { answered } from "../../api/answered";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel } from "../../api/types";
 import { forgetWorked } from "../../api/worked";
@@ -26,8 +27,8 @@ export function useSteelChange(): { problem: string; run: (asking: Promise<Steel
     (asking: Promise<Steel[]>) => {
       setProblem("");
       return asking.then(
-        (list) => {
-          queries.setQueryData(STEELS_KEY, list);
+        async (list) => {
+          await answered(queries, STEELS_KEY, list);
           void queries.invalidateQueries({ queryKey: ["pairing"] });
           forgetWorked(queries);
           return true;

@@ -1,6 +1,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { Download, Plus, Trash2, Upload } from "lucide-react";
 import { useState } from "react";
+import { answered } from "../../../api/answered";
 import { api, ask, overtakenBy, saveFile, whatWentWrong } from "../../../api/client";
 import type { KilnProgram, KilnSegment, ProblemItem } from "../../../api/types";
 import { Only } from "../../../app/session";
@@ -60,8 +61,8 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
   const forget = () => {
     if (!known) return;
     ask(api.DELETE("/api/kiln/programs/{program_id}", { params: { path: { program_id: known.id } } }))
-      .then((next) => {
-        queries.setQueryData(["kiln-programs"], next);
+      .then(async (next) => {
+        await answered(queries, ["kiln-programs"], next);
         toast(`${program.name} removed.`, () => {
           ask(api.POST("/api/kiln/programs", { body: known.program }))
             .then(() => queries.invalidateQueries({ queryKey: ["kiln-programs"] }))

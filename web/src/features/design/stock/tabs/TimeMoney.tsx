@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { CalendarPlus } from "lucide-react";
 import { useState } from "react";
 import { Link } from "react-router";
+import { answered } from "../../../../api/answered";
 import { api, ask, saveFile, whatWentWrong } from "../../../../api/client";
 import type { TimeAndMoney } from "../../../../api/types";
 import { forgetWorked, useWorkedOut } from "../../../../api/worked";
@@ -128,8 +129,8 @@ function Quick() {
   const list = useQuery({ queryKey: ["figures"], queryFn: () => ask(api.GET("/api/figures")) }).data ?? [];
   const set = (key: string, value: number | null) =>
     ask(api.PUT("/api/figures/{key}", { params: { path: { key } }, body: { value } }))
-      .then((next) => {
-        queries.setQueryData(["figures"], next);
+      .then(async (next) => {
+        await answered(queries, ["figures"], next);
         forgetWorked(queries);
       })
       .catch((e) => toast(whatWentWrong(e)));
