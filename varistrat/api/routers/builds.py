@@ -40,7 +40,7 @@ from varistrat.builds.services import begin as beginning
 from varistrat.builds.services import log, photos, portable
 from varistrat.builds.services import orders as ordering
 from varistrat.core.build.card import Card, card_of, graded_of, in_the_log
-from varistrat.core.build.told import BuildTold
+from varistrat.core.build.told import BuildTold, Made
 from varistrat.core.build.ways import ways_left
 from varistrat.core.design.document import read_document
 from varistrat.core.design.standing import Against, against
@@ -87,8 +87,7 @@ def _order_out(order: Order) -> OrderOut:
     )
 
 
-def _card(request: HttpRequest, found: Build) -> Card:
-    now = selectors.made(found, shop_of(request))
+def _card(request: HttpRequest, found: Build, now: Made) -> Card:
     return card_of(found.title, f"{found.made:%Y}-{found.pk}", asker(request).shop.name, now.worked, now.plan, now.state, found.who)
 
 
@@ -344,13 +343,13 @@ def card(request: HttpRequest, build_id: int) -> CardOut:
         for i, p in points_for(core)
     ]  # fmt: skip
     return CardOut(grade=graded.grade, why=graded.why, open=list(graded.open), failed=list(graded.failed), own=graded.own, points=points,
-                   card=_card(request, found))  # fmt: skip
+                   card=_card(request, found, now))  # fmt: skip
 
 
 @router.get("/{build_id}/card.pdf", response={200: None, **PROBLEMS}, openapi_extra=PDF)
 def card_paper(request: HttpRequest, build_id: int) -> HttpResponse:
     found = selectors.build_of(asker(request).shop, build_id)
-    return HttpResponse(card_pdf(_card(request, found)), content_type="application/pdf")
+    return HttpResponse(card_pdf(_card(request, found, selectors.made(found, shop_of(request)))), content_type="application/pdf")
 
 
 @router.get("/{build_id}/label.pdf", response={200: None, **PROBLEMS}, openapi_extra=PDF)

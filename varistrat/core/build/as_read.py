@@ -9,8 +9,8 @@ from varistrat.core.route.operation import Quantity
 
 TEST, TEMPER = "blade:harden-test", "blade:harden-temper"
 """Ids of the operations that tell of it."""
-DONE_AT_FIRST = 2.0
-"""Hours in all of the first two tempers, as they are planned."""
+UNSAID = 200.0
+"""Heat of a temper that nobody planned nor said, C."""
 
 
 def as_read(worked: Worked, state: BuildState) -> Document:
@@ -26,16 +26,11 @@ def as_read(worked: Worked, state: BuildState) -> Document:
     # those of another blade say nothing of this one
     hardening["tempered"] = []
     hardening["hardened"] = hardening.get("hardened", {}) | {"hrc": quenched}
-    for i, of in enumerate(tempered):
+    for of in tempered:
         planned = Worked.of(_read(data, worked, TEST)).hardening
-        said = of.get("celsius") or [round((planned.temper or DEFAULT_CELSIUS) - planned.oven)]
-        hours = DONE_AT_FIRST if i == 0 else 1.0
-        hardening["tempered"].append({"celsius": said[-1], "hours": hours, "hrc": of.get("hardness", [])})
+        said = of.get("celsius") or [planned.set_oven or UNSAID]
+        hardening["tempered"].append({"celsius": said[-1], "hours": planned.hours, "hrc": of.get("hardness", [])})
     return _read(data, worked, TEMPER if tempered else TEST)
-
-
-DEFAULT_CELSIUS = 200.0
-"""Of a temper that nobody planned nor said."""
 
 
 def _read(data: dict[str, object], worked: Worked, op: str) -> Document:

@@ -59,7 +59,8 @@ def graded_of(state: BuildState, core: bool) -> Graded:
     own = (state.graded.grade, state.graded.why) if state.graded else None
     tests = tests_of(state)
     stood = tests[-1].tested.seen == "fine" if tests else None
-    answers = dict(state.of(LOOK).answers) | {i: False for i, p in enumerate(POINTS) if p.key in in_the_log(state)}
+    log = in_the_log(state)
+    answers = dict(state.of(LOOK).answers) | {i: False for i, p in enumerate(POINTS) if p.key in log}
     return graded(with_test(answers, stood), own, core)
 
 

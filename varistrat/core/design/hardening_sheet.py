@@ -68,7 +68,7 @@ class HardeningSheet:
 def hardening_sheet(worked: Worked) -> HardeningSheet:
     """Raises InputError when the bar cannot begin."""
     w = worked.hardening
-    oven = None if w.temper is None else float(round((w.temper - w.oven) / 5) * 5)
+    oven = w.set_oven
     colour = run_colour(oven + w.oven) if oven is not None else None
     return HardeningSheet(
         w.lead,

@@ -5,8 +5,8 @@ from collections.abc import Sequence
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.errors import InputError
 from varistrat.core.finish.purpose import SUGGESTED, Purpose
-from varistrat.core.shop import ShopData
-from varistrat.core.starters import DEFAULT_BLADE, STARTERS, Starter, design, of_steels
+from varistrat.core.shop import AS_SHIPS, ShopData
+from varistrat.core.starters import DEFAULT_BLADE, STARTERS, Starter, of_steels
 from varistrat.core.steels import named_steel
 
 OVER = 10.0
@@ -21,13 +21,12 @@ def ordered(
     length: float | None = None,
     height: float | None = None,
     purpose: Purpose | None = None,
-    shop: ShopData | None = None,
+    shop: ShopData = AS_SHIPS,
 ) -> Document:
     """What is not said is as in the plainest start; edge, angle, hardness and outline as the purpose suggests them (`SUGGESTED`).
 
     mm; steels: keys, one for a plain bar. Raises InputError for a steel there is not, or a size no blade has.
     """
-    shop = shop or ShopData()
     for name, value, low, high in (("length", length, SHORTEST, LONGEST), ("height", height, LOWEST, HIGHEST)):
         if value is not None and not low <= value <= high:
             raise InputError.at(name, f"a blade {value:g} mm {'long' if name == 'length' else 'high'}", f"give {low:g} to {high:g} mm")
@@ -58,5 +57,4 @@ def _start(steels: list[str], shop: ShopData) -> Starter:
         return of_steels(steels, shop=shop)
     steel = named_steel(steels[0], shop.steels)
     bar = {"kind": "solid", "steel": steel.key, "length": 400.0, "width": 40.0, "thickness": 5.0}
-    plain = design(bar, [], DEFAULT_BLADE)["recipe"]["bar"]
-    return Starter("", steel.name, "", plain["start"], tuple(plain["steps"]), DEFAULT_BLADE)
+    return Starter("", steel.name, "", bar, (), DEFAULT_BLADE)

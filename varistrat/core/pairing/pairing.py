@@ -23,7 +23,17 @@ from varistrat.core.laws.transform import SOLUTION_SURE, ac1, austenite
 from varistrat.core.steels.ceiling import SOLIDUS_CLEAR, ceiling, is_copper
 from varistrat.core.steels.estimate import hardening_range
 from varistrat.core.steels.flow import stress
-from varistrat.core.steels.hardening import EDGE_LEAST, TARGET, Quenched, can_harden, common_quench, core_of, hardening_heat, quenched
+from varistrat.core.steels.hardening import (
+    EDGE_LEAST,
+    TARGET,
+    Quenched,
+    can_harden,
+    common,
+    common_quench,
+    core_of,
+    hardening_heat,
+    quenched,
+)
 from varistrat.core.steels.model import Etchant, Steel
 
 Use = Literal["edge", "clad", "decoration"]
@@ -174,11 +184,7 @@ class Pairing:
     def window(self) -> tuple[float, float] | None:
         """Austenitising range of all that are asked to harden: highest least to lowest most, and melting nothing, C;
         None when they do not overlap."""
-        ranges = [self.range_of(i) for i in self.asked]
-        if not ranges:
-            return None
-        low, high = max(r[0] for r in ranges), min(min(r[1] for r in ranges), self.ceiling)
-        return (low, high) if low <= high else None
+        return common([self.range_of(i) for i in self.asked], self.ceiling)
 
     @cached_property
     def lead(self) -> int | None:
@@ -204,16 +210,7 @@ class Pairing:
             low, high = min(low, self.ceiling), min(high, self.ceiling)
         else:
             low, high, best = 800.0, 820.0, 810.0
-        return hardening_heat(low, high, best, self._in_solution)
-
-    def _in_solution(self, celsius: float) -> list[float]:
-        """Carbon in solution of each that is asked to harden, %; where it is not known it does not count.
-
-        By its own carbon, where it is sold for hardening: a heat is named for the steels, before anybody knows how even their carbon gets.
-        """
-        steels = [(self.steels[i], self.carbons[i]) for i in self.asked]
-        now = [{**s.composition, "C": s.share("C") if s.austenitise else taken} for s, taken in steels]
-        return [austenite(c, celsius, self.soak).carbon for c in now if not outside(c, celsius)]
+        return hardening_heat(low, high, best, [(self.steels[i], self.carbons[i]) for i in self.asked], self.soak)
 
     def _astray(self, celsius: float) -> float:
         """How far the carbon in solution lies outside the target in the worst of them once it is shared, %; where it is not known it does

@@ -1,6 +1,6 @@
 """What one steel does in the quench and the temper, from its own figures and its carbon in solution."""
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from math import ceil, inf
@@ -269,16 +269,27 @@ def _by_table(steel: Steel, celsius: float, carbon: float, thickness: float, bat
     )
 
 
-def hardening_heat(low: float, high: float, best: float, in_solution: Callable[[float], Sequence[float]]) -> float:
+def common(ranges: Sequence[tuple[float, float]], most: float) -> tuple[float, float] | None:
+    """Where all of these heats overlap under `most`, C; None where they do not, or there are none."""
+    if not ranges:
+        return None
+    low, high = max(r[0] for r in ranges), min(min(r[1] for r in ranges), most)
+    return (low, high) if low <= high else None
+
+
+def hardening_heat(low: float, high: float, best: float, steels: Sequence[tuple[Steel, float]], soak: float) -> float:
     """The heat to harden from between `low` and `high`, C, to the nearest STEP: where the carbon in solution of the worst lies within
     TARGET, and of those heats the one next to `best`.
 
-    in_solution: % of each that is asked, at a heat; none where it is not known. Within SOLUTION_SURE of the target is within it: the heat
-    never turns on less than is known.
+    steels: those it must suit, each with the carbon it took up, %; soak: min. One that is sold for hardening goes by its own carbon: a heat
+    is named for the steels, before anybody knows how even their carbon gets. Where carbon in solution is not known it does not count, and
+    within SOLUTION_SURE of the target is within it: the heat never turns on less than is known.
     """
+    now = [{**s.composition, "C": s.share("C") if s.austenitise else taken} for s, taken in steels]
 
     def astray(celsius: float) -> float:
-        return max((max(TARGET[0] - c, c - TARGET[1]) - SOLUTION_SURE for c in in_solution(celsius)), default=0.0)
+        found = [transform.austenite(c, celsius, soak).carbon for c in now if not outside(c, celsius)]
+        return max((max(TARGET[0] - c, c - TARGET[1]) - SOLUTION_SURE for c in found), default=0.0)
 
     steps = [float(t) for t in range(int(STEP) * ceil(low / STEP), int(high) + 1, int(STEP))] or [float(round((low + high) / 2))]
     return min(steps, key=lambda t: (round(max(0.0, astray(t)), 2), abs(t - best), t))

@@ -14,15 +14,14 @@ from varistrat.core.cached import cached_property
 from varistrat.core.heat.hardening.straighten import Move, State, Straightness, bend, moves
 from varistrat.core.laws.numbers import EDGES, HARDNESS, OVEN_OFF
 from varistrat.core.laws.quench import Quench
-from varistrat.core.laws.ranges import outside
 from varistrat.core.laws.temper import RANGE, TABLE_HOURS, TemperLaw, together
-from varistrat.core.laws.transform import ac1, austenite
+from varistrat.core.laws.transform import ac1
 from varistrat.core.model import Model, shown
 from varistrat.core.shop import AS_SHIPS, ShopData
 from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import ceiling
 from varistrat.core.steels.estimate import hardening_range
-from varistrat.core.steels.hardening import Quenched, can_harden, common_quench, hardening_heat, quenched
+from varistrat.core.steels.hardening import Quenched, can_harden, common, common_quench, hardening_heat, quenched
 
 Celsius = Annotated[float, Field(ge=0, le=1300)]
 Hrc = Annotated[float, Field(ge=10, le=70)]
@@ -185,13 +184,8 @@ class BladeHardening:
             return self.said.celsius
         low, high = self.window or self.ranges.get(self.lead or "", (800.0, 820.0))
         low, high = min(low, self.ceiling), min(high, self.ceiling)
-        return hardening_heat(low, high, (low + high) / 2, self._in_solution)
-
-    def _in_solution(self, celsius: float) -> list[float]:
-        """As of a pairing (`Pairing`): by its own carbon where a steel is sold for hardening, else by what it took up."""
         steels = [(self.shop.steels[k], self._carbons[k]) for k in self.asked]
-        now = [{**s.composition, "C": s.share("C") if s.austenitise else taken} for s, taken in steels]
-        return [austenite(c, celsius, self.soak).carbon for c in now if not outside(c, celsius)]
+        return hardening_heat(low, high, (low + high) / 2, steels, self.soak)
 
     @cached_property
     def soak(self) -> float:
@@ -410,17 +404,14 @@ class BladeHardening:
             return low
         return high if over(high) >= 0 else float(brentq(over, low, high, xtol=0.01))
 
+    @property
+    def set_oven(self) -> float | None:
+        """What to set the oven to for the next temper, C, to the nearest five; None when there is none."""
+        return None if self.temper is None else float(round((self.temper - self.oven) / 5) * 5)
+
     def curve(self, key: str) -> list[tuple[float, float]]:
         """(C, HRC) of one steel over the tempering range."""
         return [(t, h) for t in range(int(RANGE[0]), int(RANGE[1]) + 1, 10) if (h := self.hrc_after(key, float(t))) is not None]
-
-
-def common(ranges: Sequence[tuple[float, float]], most: float) -> tuple[float, float] | None:
-    """Where all of these heats overlap under `most`, C; None where they do not, or there are none."""
-    if not ranges:
-        return None
-    low, high = max(r[0] for r in ranges), min(min(r[1] for r in ranges), most)
-    return (low, high) if low <= high else None
 
 
 def asked_of(at_edge: tuple[str, ...], pattern: tuple[str, ...], ranges: Mapping[str, tuple[float, float]], most: float) -> tuple[str, ...]:

@@ -141,6 +141,7 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
   };
   const steels = useSteels().filter((s) => !s.retired || said.steels?.includes(s.key));
   const navigate = useNavigate();
+  const changed = !!order && JSON.stringify(said) !== JSON.stringify(order);
   const begin = () => {
     if (!order) return;
     if (order.design) return void navigate(`/design/${order.design}`);
@@ -243,7 +244,10 @@ function OrderDialog({ order, onClose }: { order: Order | null; onClose: () => v
           {order && said.state === "open" ? (
             <Only needs="smith">
               <span className="mr-auto">
-                <Button onClick={begin}>{order.design ? "Open its design" : "Begin its design"}</Button>
+                {/* what is typed and not kept yet would not be in it */}
+                <Button onClick={begin} disabled={!order.design && changed}>
+                  {order.design ? "Open its design" : "Begin its design"}
+                </Button>
               </span>
             </Only>
           ) : null}

@@ -1,19 +1,18 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, ask, whatWentWrong } from "../../api/client";
+import { api, ask } from "../../api/client";
 import type { LaidAside as Aside } from "../../api/types";
 import { Only, useGrams, useUnit } from "../../app/session";
 import { sizes } from "../../lib/units";
 import { Button } from "../../ui";
-import { useToast } from "../../ui/toast";
-import { RACK_KEY } from "../rack/useRack";
+import { useRackChange } from "../rack/useRack";
 import { useSteelName } from "../steels/useSteels";
 
-const KEY = "laid-aside";
+export const ASIDE_KEY = ["laid-aside"];
 
 /** Steel taken out of the rack for a design, and that no build of it has yet. */
 export function useLaidAside(design: number) {
   return useQuery({
-    queryKey: [KEY, design],
+    queryKey: [...ASIDE_KEY, design],
     queryFn: () => ask(api.GET("/api/builds/laid-aside/{design_id}", { params: { path: { design_id: design } } })),
   });
 }
@@ -21,7 +20,7 @@ export function useLaidAside(design: number) {
 /** For whoever takes steel, or gives it back: what was laid aside is asked for anew. */
 export function useAsideChanged() {
   const queries = useQueryClient();
-  return () => void queries.invalidateQueries({ queryKey: [KEY] });
+  return () => void queries.invalidateQueries({ queryKey: ASIDE_KEY });
 }
 
 /** What lies ready for this design, and how it goes back. */
@@ -29,15 +28,12 @@ export function LaidAside({ aside }: { aside: Aside[] }) {
   const steel = useSteelName();
   const unit = useUnit();
   const grams = useGrams();
-  const toast = useToast();
-  const queries = useQueryClient();
+  const change = useRackChange();
+  const changed = useAsideChanged();
   const putBack = (act: string) =>
-    ask(api.POST("/api/rack/acts/{act}/put-back", { params: { path: { act } } }))
-      .then(() => toast("It is in the rack again."))
-      .catch((e) => toast(whatWentWrong(e)))
-      .finally(() => {
-        for (const key of [[KEY], RACK_KEY]) void queries.invalidateQueries({ queryKey: key });
-      });
+    change(ask(api.POST("/api/rack/acts/{act}/put-back", { params: { path: { act } } })), "It is in the rack again.").finally(
+      changed,
+    );
   if (!aside.length) return null;
   return (
     <section aria-label="Taken for this design" className="col-span-full border-l-4 border-note bg-note-wash px-3 py-1.5">

@@ -6,6 +6,7 @@ import { useSay } from "../../app/session";
 import { Button, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { FaultDrawing } from "./FaultDrawing";
+import { useFaults } from "./useFaultName";
 
 const VERDICT: Record<FaultFound["suspects"][number]["verdict"], { mark: string; ink: string }> = {
   likely: { mark: "■", ink: "text-stop" },
@@ -36,11 +37,7 @@ export function FaultTracer({
   const [seen, setSeen] = useState(traced?.fault ?? "");
   const [wanted, setWanted] = useState("");
   const [answers, setAnswers] = useState(() => Object.entries(traced?.answers ?? {}).map(([cause, yes]) => ({ cause, yes })));
-  const list = useQuery({
-    queryKey: ["faults"],
-    queryFn: () => ask(api.GET("/api/finish/faults")),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
+  const list = useFaults();
   const body = {
     seen,
     answers: Object.fromEntries(answers.map((a) => [a.cause, a.yes])),

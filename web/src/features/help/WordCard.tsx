@@ -1,6 +1,7 @@
 import { Link } from "react-router";
 import { Sketch } from "./Sketch";
-import { type Word, wordOf } from "./words";
+import type { Word } from "./word";
+import { wordOf } from "./words";
 
 /** A word with its picture. */
 export function WordCard({ word, onGo }: { word: Word; onGo?: () => void }) {

@@ -70,9 +70,8 @@ def temper(w: BladeHardening) -> PlanStep | None:
         )
     if w.comes_to(w.lead) is None:
         return None
-    if w.temper is None:
+    if (oven := w.set_oven) is None:
         return _tempered(w)
-    oven = round((w.temper - w.oven) / 5) * 5
     true = oven + w.oven
     again = w.now is not None
     says = f" (the oven reads {abs(w.oven):.0f} C° {'low' if w.oven > 0 else 'high'}: true heat {true:.0f} C)" if abs(w.oven) >= 1 else ""

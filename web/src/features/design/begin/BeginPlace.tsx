@@ -13,7 +13,7 @@ import { PrintButtons } from "../../build/PrintButtons";
 import { buildAddress } from "../../build/where";
 import { RACK_KEY } from "../../rack/useRack";
 import { useSteelName } from "../../steels/useSteels";
-import { LaidAside, useLaidAside } from "../LaidAside";
+import { ASIDE_KEY, LaidAside, useLaidAside } from "../LaidAside";
 import { useTable } from "../table";
 import { Against, failing } from "./Against";
 import { type Piled, piecesOf, takesOf, whatStands } from "./begin";
@@ -314,7 +314,7 @@ function Form({
     };
     ask(api.POST("/api/builds", { body }))
       .then((made) => {
-        for (const key of [["book"], ["orders"], ["laid-aside"], RACK_KEY]) void queries.invalidateQueries({ queryKey: key });
+        for (const key of [["book"], ["orders"], ASIDE_KEY, RACK_KEY]) void queries.invalidateQueries({ queryKey: key });
         navigate(buildAddress(made.id));
       })
       .catch((e) => toast(whatWentWrong(e)))
