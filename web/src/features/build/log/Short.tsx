@@ -17,36 +17,54 @@ import { buildAddress } from "../where";
 const near = (mm: number) => Math.round(2 * mm) / 2;
 const BOX = { width: 300, height: 68 };
 
+/** In whole mm: the bar less all that it must hold; what is left is for the reserve, below nothing it is missing. So that what is shown adds
+ * up, what is known least well takes what rounding leaves over: the bad ends, or the bar where there are none. */
+export function sumOf(told: BuildTold) {
+  const [blade, hold, reserve, left] = [
+    Math.round(told.blade),
+    Math.round(told.hold),
+    Math.round(told.reserve),
+    Math.round(told.sure),
+  ];
+  const ends = told.ends > 0 ? Math.max(0, Math.round(told.have) - blade - hold - left) : 0;
+  return { have: blade + hold + ends + left, blade, hold, ends, reserve, left };
+}
+
 /** In a line: how much it is short of, or how much of its reserve is gone. */
 export function shortText(told: BuildTold, unit: LengthUnit): string {
-  return told.sure >= 0
-    ? `The bar is ${length(near(-told.spare), unit)} into its reserve of ${length(near(told.reserve), unit)}`
-    : `The bar is ${length(near(-told.sure), unit)} too short, its reserve of ${length(near(told.reserve), unit)} not reckoned in`;
+  const { left, reserve } = sumOf(told);
+  return left >= 0
+    ? `The bar is ${length(reserve - left, unit)} into its reserve of ${length(reserve, unit)}`
+    : `The bar is ${length(-left, unit)} too short, its reserve of ${length(reserve, unit)} not reckoned in`;
 }
 
 /** How that comes about, so that everybody can add it up. */
 function Sum({ told }: { told: BuildTold }) {
   const unit = useUnit();
+  const { have, blade, hold, ends, left } = sumOf(told);
   const rows: [string, number][] = [
-    ["It comes out, as it is being made", told.have],
-    ["blade and tang take", -told.blade],
-    ["stub to hold it by", -told.hold],
-    ["bad ends", -told.ends],
+    ["blade and tang take", blade],
+    ["stub to hold it by", hold],
+    ["bad ends", ends],
   ];
   return (
     <table aria-label="How long it must be" className="mt-1">
       <tbody>
+        <tr>
+          <td className="pr-4">It comes out, as it is being made</td>
+          <td className="text-right font-mono">{length(have, unit)}</td>
+        </tr>
         {rows
-          .filter(([, mm]) => Math.abs(mm) > 0.05)
+          .filter(([, mm]) => mm > 0)
           .map(([what, mm]) => (
             <tr key={what}>
               <td className="pr-4">{what}</td>
-              <td className="text-right font-mono">{length(near(mm), unit)}</td>
+              <td className="text-right font-mono">−{length(mm, unit)}</td>
             </tr>
           ))}
         <tr className="border-t border-line font-semibold">
-          <td className="pr-4">{told.sure >= 0 ? "left for the reserve" : "missing"}</td>
-          <td className="text-right font-mono">{length(near(Math.abs(told.sure)), unit)}</td>
+          <td className="pr-4">{left >= 0 ? "left for the reserve" : "missing"}</td>
+          <td className="text-right font-mono">{length(Math.abs(left), unit)}</td>
         </tr>
       </tbody>
     </table>
@@ -61,7 +79,7 @@ export function ShortHere() {
   return (
     <p
       role="status"
-      className={`rounded-lg border-l-4 px-4 py-2 text-lg ${told.sure >= 0 ? "border-care bg-care-wash" : "border-stop bg-stop-wash"}`}
+      className={`rounded-lg border-l-4 px-4 py-2 text-lg ${sumOf(told).left >= 0 ? "border-care bg-care-wash" : "border-stop bg-stop-wash"}`}
     >
       {shortText(told, unit)}.{" "}
       <Link className="underline" to={buildAddress(info.id, "log")}>
@@ -90,7 +108,7 @@ export function Short() {
         reserve and the bad ends reckoned in.
       </p>
     );
-  const into = told.sure >= 0;
+  const into = sumOf(told).left >= 0;
   return (
     <section
       aria-label="The bar is short"
