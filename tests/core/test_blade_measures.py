@@ -13,7 +13,9 @@ from varistrat.core.blade.measures import (
     Handle,
     balance,
     behind_edge,
+    bevel_volume,
     blade_body,
+    finished_edge,
     hardening_findings,
     included_angle,
     offcuts,
@@ -174,14 +176,21 @@ class EdgeTests(SimpleTestCase):
             float(behind_edge(g, np.array([40.0]), 5.0)[0]), float(g.faces(np.array([40.0]), np.array([6.25])).thickness[0]), 9
         )
 
-    def test_a_thin_edge_is_pointed_out_before_hardening(self) -> None:
-        self.assertEqual([f.code for f in hardening_findings(geometry(edge=0.8))], [])
-        self.assertEqual([f.code for f in hardening_findings(geometry(edge=0.4))], ["edge_thin_to_harden"])
-        self.assertEqual([f.code for f in hardening_findings(geometry(edge=0.4), "air")], [])
+    def test_an_edge_is_thin_by_what_the_plan_leaves_not_by_what_is_ground_afterwards(self) -> None:
+        thin = geometry(edge=0.4)
+        for left, bath, found in ((0.8, "medium_oil", []), (0.69, "medium_oil", ["edge_thin_to_harden"]), (0.4, "air", [])):
+            self.assertEqual([f.code for f in hardening_findings(thin, bath, left)], found)
 
     def test_a_hollow_thin_for_long(self) -> None:
         grind = {"kind": "hollow", "wheel_radius": 300, "height": 40, "edge_thickness": 0.3}
-        self.assertIn("hollow_thin", {f.code for f in hardening_findings(geometry(spine=3.0, grind=grind))})
+        hollow = geometry(spine=3.0, grind=grind)
+        self.assertIn("hollow_thin", {f.code for f in hardening_findings(hollow, "medium_oil", 0.3)})
+        self.assertEqual(hardening_findings(hollow, "medium_oil", 0.85), [], "as much thicker as its edge is left")
+
+    def test_what_the_bevels_take_off(self) -> None:
+        """A wedge 45 high and 200 long, 4 to 0.4 mm: (4 - 2.2) x 45 x 200."""
+        self.assertAlmostEqual(bevel_volume(geometry()), 16_200, delta=120)
+        self.assertAlmostEqual(finished_edge(geometry(edge=0.4)), 0.4, 6)
 
 
 class WeightTests(SimpleTestCase):

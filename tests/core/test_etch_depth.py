@@ -189,7 +189,7 @@ class CycleTests(SimpleTestCase):
         self.assertTrue(any("bicarbonate" in t for t in plan.cycles[-1].then))
 
     def test_nothing_parts_alike_steels(self) -> None:
-        self.assertIn("no relief", etch_plan(design("1084", "1075")).why_not)
+        self.assertIn("no relief", etch_plan(design("1084", "1075", finish={"relief": 6.0})).why_not)
 
     def test_a_worn_bath_says_so(self) -> None:
         self.assertIn("used up", etch_plan(design("1084", "15n20", finish={"bath": {"litres": 0.05, "iron": 0.9}, "relief": 25.0})).why_not)

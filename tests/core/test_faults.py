@@ -17,6 +17,7 @@ from varistrat.core.faults.changes import CHANGES, changed_by
 from varistrat.core.faults.cues import DESIGN, LOG, figures_of
 from varistrat.core.faults.inference import LIKELY, find
 from varistrat.core.faults.knowledge import Cue, knowledge
+from varistrat.core.finish.purpose import edge_angle
 from varistrat.core.starters import DEFAULT_BLADE
 
 KNOWN = knowledge()
@@ -203,7 +204,7 @@ class ChangeTests(SimpleTestCase):
         self.assertGreater(Worked.of(changed_by(w, "edge_thicker")).hardening.edge, 1.0)
         self.assertGreater(changed_by(w, "temper_cooler").hardening.wanted, 60)
         self.assertLess(changed_by(w, "temper_hotter").hardening.wanted, 60)
-        self.assertGreater(changed_by(w, "edge_wider").finish.angle, 32)
+        self.assertGreater(changed_by(w, "edge_wider").finish.angle or 0, edge_angle(w.document.finish))
         self.assertAlmostEqual(changed_by(w, "etch_longer").finish.relief, 9.0)
         self.assertAlmostEqual(changed_by(w, "etch_lighter").finish.relief, 4.2)
         deep = self.worked(plain, blade=DEFAULT_BLADE, finish={"relief": 25.0})

@@ -59,7 +59,7 @@ class AgreeTests(SimpleTestCase):
                     self.assertFalse({a, b} <= at_steps, f"{a} beside {b}")
                 self.agrees(w, set(codes))
                 seen |= set(codes)
-        self.assertGreater(len(seen), 3, "something must be told, or nothing is tried")
+        self.assertGreater(len(seen), 2, "something must be told, or nothing is tried")
 
     def agrees(self, w: Worked, codes: set[str]) -> None:
         fire = w.fire

@@ -111,7 +111,8 @@ class FoldedTests(SimpleTestCase):
         for a, b in zip(told.fired, each.fired, strict=True):
             self.assertAlmostEqual(a.thinnest, b.thinnest, delta=1e-9)
             self.assertAlmostEqual(a.across / b.across, 1.0, delta=0.0005)
-            self.assertEqual((a.heats, a.grind), (b.heats, b.grind))
+            self.assertEqual(a.heats, b.heats)
+            self.assertAlmostEqual(a.grind, b.grind, delta=0.001)
 
     def test_thirty_folds_and_a_hundred_hold_nobody_up(self) -> None:
         for times in (30, 99):

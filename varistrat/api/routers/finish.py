@@ -108,7 +108,8 @@ def sheet(request: HttpRequest, asked: FinishIn) -> FinishOut:
             grits=list(sanded.grits), minutes=sanded.minutes, hardness=sanded.hardness, soft=sanded.soft, rules=RULES, stops=STOPS,
         ),
         bath=plan.bath, used=plan.bath.used, capacity=plan.bath.capacity, speed=plan.bath.speed, used_after=plan.etched.bath.used,
-        dissolved=dict(plan.etched.dissolved), wanted=plan.wanted, minutes=plan.minutes, cycles=list(plan.cycles), why_not=plan.why_not,
+        dissolved=dict(plan.etched.dissolved), wanted=plan.wanted, for_tone=plan.for_tone,
+        minutes=plan.minutes, cycles=list(plan.cycles), why_not=plan.why_not,
         steels=_depths(plan), relief=plan.etched.relief, felt=FELT, catches=CATCHES, thinnest=worked.thinnest, apart=tone_apart(worked),
         stages=[
             StageOut(key=s.key, says=s.says, minutes=s.minutes, relief=s.relief, polished=s.polished)

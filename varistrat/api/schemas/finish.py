@@ -70,7 +70,8 @@ class SandingOut(Schema):
 
 
 class FinishOut(Schema):
-    """felt, catches: um from which a nail feels a step, and dirt stays in it; thinnest: mm of the finest layers on the face."""
+    """for_tone: nobody asked for a relief, and it is etched for tone; felt, catches: um from which a nail feels a step, and dirt stays in
+    it; thinnest: mm of the finest layers on the face."""
 
     areas: Areas
     sanding: SandingOut
@@ -81,6 +82,7 @@ class FinishOut(Schema):
     used_after: float
     dissolved: dict[str, float]
     wanted: float
+    for_tone: bool
     minutes: float
     cycles: list[Cycle]
     why_not: str

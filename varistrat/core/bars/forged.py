@@ -149,6 +149,15 @@ class Forged:
             out.append((now, found))
         return out
 
+    @cached_property
+    def in_can(self) -> int:
+        """How many of its steps are done with a can about it: until it is pressed solid where the can peels, else until a step opens it."""
+        if not self.start.canned:
+            return 0
+        solid = next((i + 1 for i, (joints, _) in enumerate(self.open_joints) if not joints.can), len(self.stages))
+        opened = next((i for i, s in enumerate(self.stages) if s.step.opens_can), len(self.stages))
+        return min(solid, opened) if self.start.peels else opened
+
     @property
     def joints(self) -> Joints:
         """The joints still open at its end."""

@@ -107,13 +107,15 @@ class HeatDemand:
     """What a step wants of the fire, and what it does to faces and skin.
 
     shear: the most its skin is sheared, 1 for a turn as long as its girth is about; ground: mm off every long face, or off those
-    that meet, before anything is welded; under: a tool of its own; kept_clean: how the faces are kept clean in a weld.
+    that meet, before anything is welded; under: a tool of its own; kept_clean: how the faces are kept clean in a weld; heats: the
+    fewest it is done in.
     """
 
     shear: float = 0.0
     ground: float = 0.0
     under: Literal["", "hammer", "press", "roll"] = ""
     kept_clean: Literal["", "fluxed", "dry", "sealed"] = ""
+    heats: int = 1
 
 
 @dataclass(frozen=True)
@@ -174,6 +176,9 @@ class Step(Model):
     """Whether a new one begins with the hammer's usual unevenness."""
     cuts: ClassVar[bool] = False
     """Whether the bar is cut across, so that its bad ends come off first."""
+
+    ground_after: ClassVar[bool] = False
+    """Whether what it grinds off comes off after its fire, not before."""
 
     sized: ClassVar[bool] = False
     """Whether its fields `width` and `thickness` are the bar's own after it."""
@@ -312,6 +317,11 @@ class Start(Model):
 
     id: GivenId = ""
     note: Note = Field("", **shown("Note", quiet=True))
+
+    @property
+    def peels(self) -> bool:
+        """Whether its can comes off as soon as it is pressed solid; else a step opens it."""
+        return False
 
     @abstractmethod
     def size(self, bars: Sequence[Bar] = ()) -> Change:

@@ -69,6 +69,17 @@ def blade_body(geometry: Geometry) -> Body:
     return Body(volume, float((area * x).sum()) * length / n / volume)
 
 
+def bevel_volume(geometry: Geometry) -> float:
+    """What is ground off the profiled blank, as thick all over as its spine, for the blade's faces, mm3; by the same rule."""
+    n = STATIONS
+    x = (np.arange(n) + 0.5) * geometry.length / n
+    height = geometry.height(x)
+    h = (np.arange(HEIGHTS) + 0.5) / HEIGHTS * height[:, None]
+    thick = np.maximum(geometry.faces(x[:, None], h).thickness, 0)
+    spine = np.maximum(thick.max(axis=1), geometry.faces(x, height).thickness)
+    return float(((spine - thick.mean(axis=1)) * height).sum()) * geometry.length / n
+
+
 def tang_body(geometry: Geometry) -> Body:
     """The tang: a trapezium as thick as the spine at the heel."""
     tang = geometry.blade.tang
@@ -141,31 +152,33 @@ def stations_where_ground(geometry: Geometry, n: int = 60) -> Array:
     return first + (np.arange(n) + 0.5) / n * (0.98 * geometry.length - first)
 
 
-def hardening_findings(geometry: Geometry, quench: str = "medium_oil") -> list[Finding]:
-    """A thin edge, or a hollow that leaves the bevel thin for long, cracks or waves in the quench."""
+def finished_edge(geometry: Geometry) -> float:
+    """How thick the ground edge is where it is thinnest, mm."""
+    return float(behind_edge(geometry, stations_where_ground(geometry), 0.0).min())
+
+
+def hardening_findings(geometry: Geometry, quench: str, left: float) -> list[Finding]:
+    """A thin edge, or a hollow that leaves the bevel thin for long, cracks or waves in the quench. left: what the plan of the hardening
+    leaves at the edge, mm: where that is what is usual for the bath, nothing is thin."""
     least, usual = edge_to_leave(quench, geometry.length, geometry.blade.spine_thickness.most)
     x = stations_where_ground(geometry)
-    edge = behind_edge(geometry, x, 0.0)
-    found = []
-    worst = float(edge.min())
-    name = quench.replace("_", " ")
-    if worst < least - 1e-9:
-        found.append(
-            EDGE_THIN_TO_HARDEN.found(
-                (
-                    f"The edge comes down to {worst:.2f} mm {float(x[edge.argmin()]):.0f} mm from the heel; for {name} {least:.2g} to "
-                    f"{usual:.2g} mm is left before hardening. Indicative."
-                ),
-                f"Harden with {least:.2g} mm or more at the edge and grind the rest afterwards, cool.",
-                field="grind.right.edge_thickness",
-                value=worst,
-                limit=least,
-                unit="mm",
-            )
+    if left >= least - 1e-9:
+        return []
+    found = [
+        EDGE_THIN_TO_HARDEN.found(
+            f"It is planned to be quenched with an edge of {left:.2g} mm; for {quench.replace('_', ' ')} {least:.2g} to {usual:.2g} mm "
+            "is left. Indicative.",
+            f"Harden with {least:.2g} mm or more at the edge and grind the rest afterwards, cool.",
+            field="grind.right.edge_thickness",
+            value=left,
+            limit=least,
+            unit="mm",
         )
+    ]
     if any(g.kind == "hollow" for g in (geometry.blade.grind.right, geometry.blade.grind.left)):
         up = np.linspace(0, 1, 60)
-        t = geometry.faces(x[:, None], up * geometry.height(x)[:, None]).thickness
+        # as much thicker all over as its edge is left
+        t = geometry.faces(x[:, None], up * geometry.height(x)[:, None]).thickness + max(0.0, left - finished_edge(geometry))
         reach = (t < least).mean(axis=1)
         if float(reach.max()) > 0.35:
             found.append(

@@ -10,10 +10,12 @@ from varistrat.core.cutting.layers import layers_across
 from varistrat.core.design.worked import Worked
 from varistrat.core.finish.edge_test import told
 from varistrat.core.finish.grade import OF_FAULT, POINTS, Graded, graded, with_test
+from varistrat.core.finish.purpose import edge_angle
 
 LOOK = "blade:look"
 CARE = (
     "Wash it by hand at once, dry it, a drop of oil. No dishwasher, no acid food left on it.",
+    "Keep it dry and out of its leather sheath: leather holds damp and salts, and the steel rusts.",
     "Cut on wood. Do not lever, do not strike its back.",
     "The pattern wears with scouring: wipe it. It can be etched again.",
 )
@@ -102,6 +104,6 @@ def card_of(title: str, number: str, maker: str, worked: Worked, plan: Plan, sta
         title, whom, number, maker, tuple(SteelShare(k, steels[k].name, v) for k, v in shares), (forged.start.title, *steps),
         layers_across(Trace(forged)), tuple(steels[k].name for k in worked.at_edge), hardness_read(plan, state),
         tuple(told(t.tested) for t in tests_of(state)),
-        worked.document.finish.angle, weighed[0] if weighed else None, worked.blade.geometry.length,
+        edge_angle(worked.document.finish), weighed[0] if weighed else None, worked.blade.geometry.length,
         found.grade or "", found.why, tuple(p.flaw for p in POINTS if p.key in found.failed), CARE,
     )  # fmt: skip

@@ -2,10 +2,11 @@
 
 from varistrat.core.advice import blade_findings, homogenisation_findings, may_have_homogenised
 from varistrat.core.bars.joints import unwelded_blade
-from varistrat.core.blade.measures import hardening_findings
+from varistrat.core.blade.measures import finished_edge, hardening_findings
 from varistrat.core.cutting.edge import edge_findings
 from varistrat.core.design.worked import Worked
 from varistrat.core.findings import Finding
+from varistrat.core.heat.hardening.edge import edge_left
 
 
 def findings_of(worked: Worked) -> list[Finding]:
@@ -17,7 +18,15 @@ def findings_of(worked: Worked) -> list[Finding]:
     fits = loose + cut.placed.checks() + cut.placed.geometry.checks()
     soft = any(not worked.shop.steels[e.steel].hardening for e in worked.edge)
     edge = edge_findings(cut, worked.edge, worked.hardening.taken_up if soft else {})
-    return fits + blade_findings(cut, worked.thinnest) + edge + hardening_findings(cut.geometry, worked.quench)
+    return fits + blade_findings(cut, worked.thinnest) + edge + _to_harden(worked)
+
+
+def _to_harden(worked: Worked) -> list[Finding]:
+    """Whether what the plan of the hardening leaves at the edge is too thin for the quench."""
+    assert worked.cut
+    geometry, said, bath = worked.cut.geometry, worked.document.hardening, worked.quench
+    spine = geometry.blade.spine_thickness.most
+    return hardening_findings(geometry, bath, said.edge or edge_left(said.bevels, bath, geometry.length, spine, finished_edge(geometry)))
 
 
 def late_findings_of(worked: Worked) -> list[Finding]:

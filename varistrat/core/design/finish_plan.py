@@ -10,6 +10,8 @@ from varistrat.core.model import Model, shown
 
 RELIEFS: dict[str, float] = {"flush": 3.0, "light": 6.0, "felt": 12.0, "deep": 25.0}
 """um between the deepest and the shallowest, as smiths ask for it."""
+MOST_CYCLE = 240.0
+"""Minutes that a blade is left in the bath without a look."""
 Use = Literal["slicing", "general", "chopping", "sword"]
 
 
@@ -36,20 +38,21 @@ class FitUpPlan(Model):
 
 
 class FinishPlan(Model):
-    """last: paper it ends with; relief: um wanted; cycle: minutes of each after the first; polish: tops polished every so many
-    cycles, 0 never; tone: a last bath for colour; angle: of the edge, both sides, degrees."""
+    """last: paper it ends with; relief: um wanted, None: a light one, or tone alone where the steels hardly part; cycle: minutes of each
+    after the first, None: as the bath asks; polish: tops polished every so many cycles, 0 never; tone: a last bath for colour; angle: of
+    the edge, both sides, degrees, None: the middle of what its use wants."""
 
     last: str = Field("P800", **shown("Sanded to"))
     bath: Bath = Bath()
-    relief: Annotated[float, Field(ge=0.5, le=200)] = Field(RELIEFS["light"], **shown("Relief wanted", "um"))
-    cycle: Annotated[float, Field(ge=0.5, le=240)] = Field(5.0, **shown("A cycle", "min"))
+    relief: Annotated[float, Field(ge=0.5, le=200)] | None = Field(None, **shown("Relief wanted", "um", "left empty: as its steels part"))
+    cycle: Annotated[float, Field(ge=0.5, le=MOST_CYCLE)] | None = Field(None, **shown("A cycle", "min", "left empty: as the bath asks"))
     polish: Annotated[int, Field(ge=0, le=20)] = Field(2, **shown("Tops polished every", "cycles", "0: never"))
     moved: bool = Field(False, **shown("The bath is kept moving"))
     tone: Literal["none", "coffee", "muriatic"] = Field("none", **shown("For tone, last"))
     mark: Mark | None = None
     fit_up: FitUpPlan = FitUpPlan()
     use: Use = Field("general", **shown("The edge is for"))
-    angle: Annotated[float, Field(ge=8, le=70)] = Field(32.0, **shown("Edge angle, both sides", "deg"))
+    angle: Annotated[float, Field(ge=8, le=70)] | None = Field(None, **shown("Edge angle, both sides", "deg", "left empty: by its use"))
 
     @field_validator("last")
     @classmethod

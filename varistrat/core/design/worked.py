@@ -6,7 +6,7 @@ import numpy as np
 
 from varistrat.core.bars.forged import Forged, attempt
 from varistrat.core.blade.areas import Areas, areas_of
-from varistrat.core.blade.measures import blade_body
+from varistrat.core.blade.measures import blade_body, finished_edge
 from varistrat.core.cached import cached_property
 from varistrat.core.cutting.cut import Cut
 from varistrat.core.cutting.edge import EdgeSteel, edge_steels, stretches
@@ -18,7 +18,7 @@ from varistrat.core.heat.fires.fired_tones import FiredTones, tones_after
 from varistrat.core.heat.hardening.hardening import BladeHardening, asked_of, of_design
 from varistrat.core.shop import ShopData
 from varistrat.core.steels.ceiling import ceiling
-from varistrat.core.steels.hardening import common_quench
+from varistrat.core.steels.hardening import can_harden, common_quench
 
 SLIVER = 0.04
 """Share of the edge that a steel must make up to have a say in its hardening."""
@@ -126,10 +126,25 @@ class Worked:
             sizes = min(bar.width, bar.thickness), bar.length, bar.width, bar.volume * forged.density
             return of_design(self.document.hardening, carbon, tuple(carbon), *sizes, forged.steels, self.shop)
         geometry, edge = self.cut.geometry, self.at_edge
+        tang = geometry.blade.tang.length if geometry.blade.tang else 0.0
         height = float(geometry.height(np.array([0.3 * geometry.length]))[0])
         sizes = geometry.blade.spine_thickness.most, geometry.length, height, self.blade_volume * forged.density
         carbon |= {k: v for k, v in self.fire.middle.items() if k in edge and not self._is_clad(k)}
-        return of_design(self.document.hardening, carbon, edge, *sizes, forged.steels, self.shop, patterned=self.patterned)
+        whole = geometry.length + tang
+        more = self.patterned, finished_edge(geometry), whole, self._lopsided
+        return of_design(self.document.hardening, carbon, edge, *sizes, forged.steels, self.shop, *more)
+
+    @property
+    def _lopsided(self) -> float:
+        """How unevenly what hardens lies about the middle of the thickness: 0 evenly, 1 all on one side, 0 where it is not seen."""
+        column, steels = self.fire.inside, self.shop.steels
+        if not self.cut or self.fire.normal != "z":
+            return 0.0
+        thick = column.thickness()
+        at = np.cumsum(thick) - thick / 2 - thick.sum() / 2
+        hard = np.array([can_harden(steels[k], self.fire.carbon.get(k, steels[k].share("C"))) for k in column.steels], float)
+        most = thick.sum() ** 2 / 8
+        return float(abs((hard * thick * at).sum()) / most)
 
     @property
     def has_core(self) -> bool:

@@ -9,8 +9,9 @@ from varistrat.core.bars.steps.twist import SHEAR_CARE
 from varistrat.core.design.document import Document, read_document
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.finish.purpose import suggested_for
-from varistrat.core.laws.numbers import EDGES
+from varistrat.core.finish.cycles import etch_plan
+from varistrat.core.finish.purpose import edge_angle, suggested_for
+from varistrat.core.heat.hardening.edge import edge_left
 
 Json = dict[str, Any]
 LONGER, LIGHTER = 1.5, 0.7
@@ -115,7 +116,7 @@ def _fewer_turns(w: Worked, document: Json) -> bool:
 
 def _relief(times: float) -> Callable[[Worked, Json], bool]:
     def edit(w: Worked, document: Json) -> bool:
-        now = w.document.finish.relief
+        now = etch_plan(w).wanted
         then = min(MOST_RELIEF, max(LEAST_RELIEF, round(times * now, 1)))
         document.setdefault("finish", {})["relief"] = then
         return (then > now) if times > 1 else (then < now)
@@ -124,7 +125,8 @@ def _relief(times: float) -> Callable[[Worked, Json], bool]:
 
 
 def _edge_thicker(w: Worked, document: Json) -> bool:
-    usual = sum(EDGES[w.hardening.quench]) / 2
+    b = w.hardening.blade
+    usual = edge_left("before", w.hardening.quench, b.length, b.spine, b.finished)
     document.setdefault("hardening", {})["edge"] = usual
     return w.hardening.edge < usual - 1e-9
 
@@ -144,7 +146,7 @@ def _temper(by: float) -> Callable[[Worked, Json], bool]:
 
 def _edge_wider(w: Worked, document: Json) -> bool:
     most = suggested_for(w.document.finish.use).angle[1]
-    now = w.document.finish.angle
+    now = edge_angle(w.document.finish)
     document.setdefault("finish", {})["angle"] = then = min(70.0, max(now + WIDER, most))
     return then > now
 

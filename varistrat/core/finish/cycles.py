@@ -2,14 +2,22 @@
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from math import ceil
 
+from varistrat.core.design.finish_plan import MOST_CYCLE, RELIEFS
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
 from varistrat.core.etch.bath import Bath
-from varistrat.core.finish.depth import Etched, Surface, agitation, etch, surface_of
+from varistrat.core.finish.depth import DARKENS, Etched, Surface, agitation, etch, surface_of
 
 FIRST = 1.0
 """Minutes of the first cycle: long enough to see a finger mark, short enough to start anew."""
+USUAL, FEW = 5.0, 8
+"""Minutes of a cycle, and how many of them are done rather than longer ones."""
+PARTS = 0.25
+"""Share of what is eaten that must become relief for a relief to be planned unasked; indicative."""
+DARK = 3 * DARKENS
+"""um etched off the fastest steel when its dark is all but complete."""
 MOST_CYCLES = 60
 MOST_MINUTES = 1440.0
 LEAST_APART = 0.02
@@ -27,10 +35,12 @@ class Cycle:
 
 @dataclass(frozen=True)
 class EtchPlan:
-    """wanted: um of relief; cycles in their order; etched: what becomes of each steel; why_not: why what is wanted is not reached, empty
-    when it is."""
+    """wanted: um of relief; for_tone: nobody asked for a relief, and these steels hardly part: etched until the dark is dark, whatever
+    relief comes of it; cycles in their order; etched: what becomes of each steel; why_not: why what is wanted is not reached, empty when
+    it is."""
 
     wanted: float
+    for_tone: bool
     cycles: tuple[Cycle, ...]
     etched: Etched
     bath: Bath
@@ -61,12 +71,17 @@ def etch_plan(worked: Worked, bath: Bath | None = None) -> EtchPlan:
     surface = surface_of(worked)
     area = worked.areas.wet
     moved = agitation(worked)
-    wanted = plan.relief
 
     def after(minutes: Sequence[float]) -> Etched:
         return etch(bath, surface, minutes, area, numbers, moved)
 
-    minutes, why_not = _minutes(wanted, plan.cycle, after)
+    tone = plan.relief is None and _parts_little(after([FIRST]))
+    if tone:
+        minutes, why_not = _split(_minutes_to(after, DARK, _deepest), plan.cycle), ""
+        wanted = after(minutes).relief
+    else:
+        wanted = plan.relief or RELIEFS["light"]
+        minutes, why_not = _minutes(wanted, plan.cycle or _each(_minutes_to(after, wanted, _relief)), after)
     etched = after(minutes)
     last = len(minutes) - 1
     cycles = []
@@ -79,7 +94,42 @@ def etch_plan(worked: Worked, bath: Bath | None = None) -> EtchPlan:
         else:
             then += [STOP, *([TOPS] if plan.polish else []), *([TONES[plan.tone]] if plan.tone in TONES else []), OIL]
         cycles.append(Cycle(each, tuple(then), etched.relief_after(i)))
-    return EtchPlan(wanted, tuple(cycles), etched, bath, tuple(surface), why_not)
+    return EtchPlan(wanted, tone, tuple(cycles), etched, bath, tuple(surface), why_not)
+
+
+def _relief(etched: Etched) -> float:
+    return etched.relief
+
+
+def _deepest(etched: Etched) -> float:
+    return etched.deepest
+
+
+def _parts_little(etched: Etched) -> bool:
+    """Whether so little of what is eaten becomes relief that it costs the blade more than it is worth."""
+    return etched.relief < PARTS * etched.deepest
+
+
+def _minutes_to(after: Callable[[Sequence[float]], Etched], depth: float, of: Callable[[Etched], float]) -> float:
+    """Minutes in one go until this depth is there, MOST_MINUTES at the most: a bath wears alike however they are parted."""
+    if of(after([MOST_MINUTES])) <= depth:
+        return MOST_MINUTES
+    from scipy.optimize import brentq
+
+    return float(brentq(lambda t: of(after([t])) - depth, 1e-6, MOST_MINUTES, xtol=1e-3))
+
+
+def _each(whole: float) -> float:
+    """Minutes of a cycle: the usual five, more where the bath is so slow that there would be many of them."""
+    return min(MOST_CYCLE, max(USUAL, 5.0 * ceil(whole / FEW / 5)))
+
+
+def _split(whole: float, said: float | None) -> list[float]:
+    """So many minutes in cycles: the first to look, the others alike, to the nearest half minute."""
+    first = min(FIRST, whole, said or FIRST)
+    left = whole - first
+    many = max(1, ceil(left / (said or _each(whole)) - 0.1))
+    return [first, *([max(0.5, round(2 * left / many) / 2)] * many)]
 
 
 def _minutes(wanted: float, each: float, after: Callable[[Sequence[float]], Etched]) -> tuple[list[float], str]:

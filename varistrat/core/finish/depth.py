@@ -14,6 +14,8 @@ from varistrat.core.steels import Steel
 
 FELT, CATCHES = 8.0, 25.0
 """um: a nail feels a step; a step holds dirt and wears down."""
+DARKENS = 1.2
+"""um etched off when a face has gone two thirds of the way from bright to its dark; indicative."""
 NOBLE_NICKEL, NOBLE_CHROMIUM = 1.5, 10.0
 """%: from here on a steel stands by while the one beside it is eaten."""
 CARBON_SLOWS = ((0.0, 0.70), (0.20, 0.80), (0.75, 1.0))
@@ -215,7 +217,7 @@ def _by_steels(bath: Bath, surface: Sequence[Surface]) -> list[Finding]:
         found.append(
             ETCH_SLOW_PAIR.found(
                 f"Without nickel, {min(rates):.2f} against {max(rates):.2f} µm/min is all that parts them. Indicative.",
-                "More time and more cycles; wipe the dark off between them.",
+                "Etch it for tone, some minutes; each µm of relief costs five µm and more of the blade.",
                 field="minutes",
                 value=max(rates) - min(rates),
                 limit=SLOW_APART,

@@ -10,7 +10,7 @@ from pydantic import Field
 from varistrat.core.blade.measures import FOR_USE, behind_edge, included_angle, stations_where_ground
 from varistrat.core.design.worked import Worked
 from varistrat.core.errors import InputError
-from varistrat.core.finish.purpose import suggested_for
+from varistrat.core.finish.purpose import edge_angle, suggested_for
 from varistrat.core.model import Model
 
 Test = Literal["paper", "hair", "rope", "wood", "brass", "flex"]
@@ -71,10 +71,11 @@ class Advice:
 
 @dataclass(frozen=True)
 class EdgePlan:
-    """width: of the edge's bevel on each side, mm; behind: thickness behind it, mm; wanted: (least, most) of that by its use; angle wanted
-    by its use, degrees; primary: angle of the ground faces, degrees."""
+    """width: of the edge's bevel on each side, mm; angle: both sides together, degrees; behind: thickness behind it, mm; wanted: (least,
+    most) of that by its use; angle wanted by its use, degrees; primary: angle of the ground faces, degrees."""
 
     width: float
+    angle: float
     behind: float
     wanted: tuple[float, float]
     angles: tuple[float, float]
@@ -101,8 +102,8 @@ def edge_plan(worked: Worked, behind: float | None = None) -> EdgePlan:
     primary = float(np.median(included_angle(geometry, x, 5.0)))
     if thick <= 0:
         raise InputError.at("blade.grind", "the faces meet in the edge: nothing is left for a bevel", "leave an edge thickness")
-    angles = suggested_for(plan.use).angle
-    return EdgePlan(bevel_width(thick, plan.angle), thick, FOR_USE[plan.use], angles, primary, STONES, CAUTION)
+    angle, angles = edge_angle(plan), suggested_for(plan.use).angle
+    return EdgePlan(bevel_width(thick, angle), angle, thick, FOR_USE[plan.use], angles, primary, STONES, CAUTION)
 
 
 def advice(worked: Worked, test: EdgeTest) -> list[Advice]:
@@ -145,7 +146,8 @@ def _thin(worked: Worked, edge: EdgePlan) -> Advice:
     least = edge.wanted[0]
     back = take_back(edge.behind, least, edge.primary)
     if edge.behind >= least:
-        do = f"A wider angle: {worked.document.finish.angle + 4:.0f} degrees in place of {worked.document.finish.angle:.0f}."
+        now = edge_angle(worked.document.finish)
+        do = f"A wider angle: {now + 4:.0f} degrees in place of {now:.0f}."
         return Advice("thin", "Behind the edge it is thick enough for this use.", "not", edge.behind, least, "mm", do, "a stoning")
     do = f"A wider angle first; if that does not hold, take {back:.1f} mm of edge back: it is {least:.2f} mm thick there."
     costs = f"{back:.1f} mm of height; the core line comes as much nearer to the edge"

@@ -6,13 +6,11 @@ from math import exp
 
 from varistrat.core.design.worked import Worked
 from varistrat.core.finish.cycles import EtchPlan
-from varistrat.core.finish.depth import agitation, etch
+from varistrat.core.finish.depth import DARKENS, agitation, etch
 from varistrat.core.pattern.picture import Subject
 
 BRIGHT = 9.0
 """Tone of steel as sanded."""
-DARKENS = 1.2
-"""um of steel that must go until most of its tone has come; indicative: a minute on carbon steel."""
 POLISHED, TOP_SHARE = 0.9, 0.35
 """Tone that polishing gives back to the tops: about 12 of 100 in lightness; tops: what stands within this share of the relief."""
 FURTHER = 1.5

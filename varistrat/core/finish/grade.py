@@ -51,7 +51,8 @@ POINTS: tuple[Point, ...] = (
 
 OF_FAULT = {
     "dark_gap": "weld", "outer_layer_lifts": "weld", "black_line": "weld", "blister": "weld", "edges_part": "weld", "cold_shut": "weld",
-    "crack_normalising": "crack", "crack_quench": "crack", "crack_late": "crack", "soft_spots": "hardens", "wont_harden": "hardens",
+    "crack_normalising": "crack", "crack_quench": "crack", "crack_late": "crack", "tear_forging": "crack",
+    "soft_spots": "hardens", "wont_harden": "hardens",
     "warped_normalising": "straight", "warped_quench": "straight", "warped_temper": "straight", "too_hard": "hardness",
     "core_wandering": "core", "no_core_at_edge": "core", "edge_rolls": "edge", "edge_chips": "edge",
 }  # fmt: skip

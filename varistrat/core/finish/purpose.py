@@ -9,7 +9,7 @@ from typing import Literal, get_args
 
 from varistrat.core.blade.measures import FOR_USE
 from varistrat.core.blade.model import Shape
-from varistrat.core.design.finish_plan import Use
+from varistrat.core.design.finish_plan import FinishPlan, Use
 from varistrat.core.design.worked import Worked
 
 Purpose = Literal["slicing", "carving", "chopping", "heavy work", "show"]
@@ -62,6 +62,11 @@ _USES: dict[Use, Purpose] = {"slicing": "slicing", "general": "carving", "choppi
 def suggested_for(use: Use) -> Suggested:
     """What the purpose nearest to a use of the edge (the table of thickness behind it) suggests."""
     return SUGGESTED[_USES[use]]
+
+
+def edge_angle(plan: FinishPlan) -> float:
+    """Of the edge, both sides together, degrees: the smith's, or the middle of what its use wants."""
+    return plan.angle if plan.angle is not None else sum(suggested_for(plan.use).angle) / 2
 
 
 @dataclass(frozen=True)

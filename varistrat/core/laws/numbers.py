@@ -64,15 +64,24 @@ HOT_LENGTH = Figure(
     "hot_length", "draw", "Length the fire heats evenly", "mm", 200.0, 20.0, 2000.0, "a small gas forge", "of the bar, end to end"
 )
 PRESS_FORCE = Figure("press_force", "draw", "Force of the press", "kN", 250.0, 20.0, 5000.0, "a 25 t press")
-PRESS_STROKES = Figure("press_strokes", "draw", "Strokes of the press", "/min", 15.0, 2.0, 120.0, "with the bar moved on between them")
+PRESS_STROKES = Figure("press_strokes", "draw", "Strokes of the press", "/min", 25.0, 2.0, 120.0, "with the bar moved on between them")
 PRESS_DIE = Figure("press_die", "draw", "Width of the press die", "mm", 40.0, 5.0, 300.0, "along the bar")
 HAND_FACE = Figure("hand_face", "draw", "Width of the hand hammer's face", "mm", 25.0, 5.0, 80.0, "or of its peen, along the bar")
 POWER_DIE = Figure("power_die", "draw", "Width of the power hammer's die", "mm", 45.0, 5.0, 200.0, "along the bar")
 ROLL_DIAMETER = Figure("roll_diameter", "draw", "Diameter of the mill's rolls", "mm", 75.0, 20.0, 500.0, "a small mill")
 HAND_BLOW = Figure("hand_blow", "draw", "Energy of a hand-hammer blow", "J", 40.0, 5.0, 150.0, "1.5 kg at about 7 m/s")
 HAND_RATE = Figure("hand_rate", "draw", "Blows of a hand hammer", "/min", 50.0, 10.0, 120.0, "steady work")
-POWER_BLOW = Figure("power_blow", "draw", "Energy of a power-hammer blow", "J", 350.0, 30.0, 20000.0, "a 25 kg tup")
-POWER_RATE = Figure("power_rate", "draw", "Blows of the power hammer", "/min", 200.0, 20.0, 400.0, "a 25 kg tup")
+POWER_BLOW = Figure("power_blow", "draw", "Energy of a power-hammer blow", "J", 250.0, 30.0, 20000.0, "a 25 kg tup at 4.5 m/s")
+POWER_RATE = Figure(
+    "power_rate",
+    "draw",
+    "Blows of the power hammer",
+    "/min",
+    100.0,
+    20.0,
+    400.0,
+    "half of what it can: the bar is turned between",
+)
 BLOW_USED = Figure("blow_used", "draw", "Share of a blow that moves steel", "", 0.6, 0.1, 1.0, "the rest goes into rebound and the anvil")
 ROLL_PASS = Figure("roll_pass", "draw", "Taken off in a pass of the mill", "mm", 2.0, 0.1, 12.0, "1.5 to 3 for a small mill")
 ROLL_RATE = Figure("roll_rate", "draw", "Passes of the mill", "/min", 8.0, 1.0, 60.0, "in and out")
@@ -129,6 +138,7 @@ SAW = Figure("time_saw", "time", "A saw cut, each cm2", "min", 0.8, 0.05, 20.0, 
 SAW_SET = Figure("time_saw_set", "time", "Measuring and clamping for a cut", "min", 1.5, 0.1, 30.0, _TIMED)
 CLEAN = Figure("time_clean", "time", "Mill scale off, each 10 x 10 cm", "min", 2.0, 0.1, 60.0, _TIMED)
 PILE = Figure("time_pile", "time", "Piling, tacking, a handle on", "min", 12.0, 1.0, 240.0, _TIMED)
+UNCAN = Figure("time_uncan", "time", "A can peeled off", "min", 20.0, 1.0, 240.0, _TIMED)
 PILE_LAYER = Figure("time_pile_layer", "time", "And for each layer", "min", 0.8, 0.05, 30.0, _TIMED)
 AT_ANVIL = Figure("time_heat", "time", "At anvil, press or rolls, each heat", "min", 2.0, 0.2, 30.0, _TIMED)
 FACES = Figure("time_faces", "time", "Ground flat, each cm3", "min", 4.0, 0.2, 60.0, _TIMED)

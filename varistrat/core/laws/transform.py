@@ -67,7 +67,8 @@ SOLUTION_SURE = 0.05
 
 @dataclass(frozen=True)
 class Austenite:
-    """`carbon` in solution, %; `share` of the steel that is austenite; `left`: carbon still in carbides, %."""
+    """`carbon` in solution, %; `share` of the steel that is austenite; `left`: carbon of the whole that is not in it, but still in
+    carbides, %."""
 
     carbon: float
     share: float
@@ -95,12 +96,12 @@ def austenite(composition: Composition, celsius: float, minutes: float = 10.0) -
     limit = holds(composition, celsius)
     if composition.get("Cr", 0.0) > HIGH_CHROMIUM:
         carbon = min(free, limit) * _dissolved(composition, 1.0, minutes)
-        return Austenite(carbon, turned, total - carbon)
+        return Austenite(carbon, turned, total - carbon * turned)
     line = a3_carbon(celsius, start)
     there = min(max(free, line), limit)
     carbon = there * _dissolved(composition, there / limit, minutes)
     share = 1.0 if free >= line else (free - FERRITE_C) / (line - FERRITE_C) if free > FERRITE_C else 0.0
-    return Austenite(carbon, turned * share, max(0.0, total - carbon * share))
+    return Austenite(carbon, turned * share, max(0.0, total - carbon * turned * share))
 
 
 def _dissolved(composition: Composition, full: float, minutes: float) -> float:
@@ -119,6 +120,11 @@ def a3_carbon(celsius: float, start: float = 727.0) -> float:
 def ms(composition: Composition, carbon: float) -> float:
     """Martensite start, C, by van Bohemen, Mater. Sci. Technol. 28 (2012) 487; holds above 0.6 % C too."""
     return 565.0 - 600.0 * (1 - exp(-0.96 * carbon)) + _of(composition, _MS)
+
+
+MS_KNOWN = 25.0
+"""C within which a martensite start is known: scatter of the measured starts about this law and of the carbon in solution; tool steels (O1,
+L6, W1) are told some 25 C lower in handbooks, and W, not in the law, lowers it; indicative."""
 
 
 def ms_linear(composition: Composition, carbon: float) -> float:

@@ -30,6 +30,7 @@ from varistrat.core.laws.numbers import (
     SHAPE,
     SHARPEN,
     SHEATH,
+    UNCAN,
 )
 from varistrat.core.learning.factor import Learned, Measured, Prior, learned
 from varistrat.core.route.operation import Quantity
@@ -96,6 +97,7 @@ FACTORS: tuple[Factor, ...] = (
     Factor("pile_up", "piling and tacking", (PILE, PILE_LAYER)),
     Factor("grind", "grinding faces", (FACES,)),
     Factor("fire", "at the fire"),
+    Factor("uncan", "taking a can off", (UNCAN,)),
     Factor("shape", "profile and bevels", (SHAPE,), SET_UP),
     Factor("harden", "a step of the hardening", (HEAT_STEP,)),
     Factor("sand", "finish grind and sanding", (SAND,)),

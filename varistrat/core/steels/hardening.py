@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cache
 from math import ceil, inf
+from typing import Literal
 
 import numpy as np
 
@@ -19,7 +20,7 @@ from varistrat.core.laws.hardenability import (
     severity_of,
     slowest_quench,
 )
-from varistrat.core.laws.quench import QUENCHES, Quench
+from varistrat.core.laws.quench import QUENCHES, SAY_QUENCH, Quench
 from varistrat.core.laws.ranges import Law, law_of_composition, outside
 from varistrat.core.laws.temper import TemperLaw
 from varistrat.core.laws.transform import SOLUTION_SURE
@@ -77,6 +78,30 @@ class Quenched:
     def through(self, quench: Quench) -> float:
         """Thickest plate that comes out of this quench hard throughout, mm; inf when air does it. Within KNOWN_WITHIN."""
         return self.diameter if self.diameter in (inf, 0.0) else plate_full(self.diameter, severity_of(quench, self.numbers))
+
+
+SHARE_SOFT, SHARE_THROUGH = 0.5, 0.9
+"""Share of martensite under which a place does not harden, and from which it does; between them it is doubtful."""
+Takes = Literal["no", "doubtful", "shallow", "yes"]
+
+
+def takes(q: Quenched, bath: Quench, usual: Quench | None) -> Takes:
+    """Whether the place that `q` tells of hardens in this bath, as surely as the depth is known. `shallow`: not for sure, and nothing is
+    wrong with the bath, for the steel is usually quenched in it or in a slower one, or none is faster: it hardens to a depth."""
+    likely, least, _ = q.martensite
+    if likely < SHARE_SOFT:
+        return "no"
+    if least >= SHARE_THROUGH:
+        return "yes"
+    return "shallow" if QUENCHES.index(bath) <= (QUENCHES.index(usual) if usual else 0) else "doubtful"
+
+
+def faster(q: Quenched, bath: Quench) -> str:
+    """What to do where it stays soft in this bath: the next faster one with the depth it gives, in words."""
+    if bath == QUENCHES[0]:
+        return "No bath is faster: a thinner edge, or a steel that hardens deeper."
+    quicker = QUENCHES[QUENCHES.index(bath) - 1]
+    return f"{SAY_QUENCH[quicker].capitalize()} hardens it to {q.through(quicker):.1f} mm; or a thinner edge."
 
 
 def core_of(steels: Sequence[Steel]) -> Steel:
@@ -226,6 +251,15 @@ def quenched(
         "",
         numbers,
     )
+
+
+def short_of_full(
+    steel: Steel, own: tuple[float, float], celsius: float, minutes: float, carbon: float, numbers: Numbers = USUAL
+) -> float | None:
+    """HRC that it lacks, hardened from `celsius` after a soak of `minutes` with `carbon` % in it, of what the middle of its own range (C)
+    gives it, however fast it is quenched; 0 where it lacks none, None where either hardness is not known."""
+    full, here = (quenched(steel, t, minutes, carbon=carbon, numbers=numbers).hrc for t in (sum(own) / 2, celsius))
+    return None if full is None or here is None else max(0.0, full - here)
 
 
 def _shares(diameter: float, thickness: float, severity: float) -> tuple[float, float, float]:

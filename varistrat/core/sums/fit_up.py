@@ -8,6 +8,7 @@ import numpy as np
 
 from varistrat.core.bars.bar import Bar
 from varistrat.core.design.worked import Worked
+from varistrat.core.finish.purpose import edge_angle
 from varistrat.core.sums.sum import Line, Quantity, Sum, Values
 
 PLACE = "finish"
@@ -26,7 +27,7 @@ def said_of(worked: Worked) -> dict[str, float]:
         "height": min(grind.height or top, top),
         "edge": grind.edge_thickness,
         "behind": grind.edge_thickness or 0.4,
-        "angle": worked.document.finish.angle,
+        "angle": edge_angle(worked.document.finish),
         "back": spine,
         "seam": worked.document.finish.fit_up.seam,
         "welt": worked.document.finish.fit_up.welt,

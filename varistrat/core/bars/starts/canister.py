@@ -143,6 +143,10 @@ class Canister(PileStart):
     matrix: Powder = Field(**shown("Powder"))
     inserts: Annotated[list[Insert], Field(max_length=MAX_INSERTS)] = Field(default=[], **shown("Pieces in it"))
     wall: Mm0 = Field(2.0, **shown("Wall of the can", "mm", "comes off again", quiet=True))
+    release: Literal["peels", "ground"] = Field(
+        "peels",
+        **shown("The can", "", "coated inside, it peels off once it is pressed solid; welded on, it is ground off", quiet=True),
+    )
     vented: bool = Field(True, **shown("Vented", "", "a small hole for pressure to get out", quiet=True))
 
     @classmethod
@@ -179,6 +183,10 @@ class Canister(PileStart):
 
     def joints(self) -> Joints:
         return Joints(bare=True, can=True)
+
+    @property
+    def peels(self) -> bool:
+        return self.release == "peels"
 
     def put_in(self, length: float, steels: Mapping[str, Steel]) -> list[PutIn]:
         pieces, share = self.filled
@@ -260,9 +268,12 @@ class Canister(PileStart):
         count = sum(len(i.positions or []) or (i.count or 0) for i in self.inserts)
         pieces = f" Set the {count} pieces," if count else ""
         vent = "Weld the lid and drill a 2 mm vent" if self.vented else "Weld the lid tight"
+        coat = (
+            "Coat the inside of the can so that it peels." if self.peels else "Clean the can inside: it welds on, and is ground off later."
+        )
         return (
-            f"Coat the inside of the can so that it peels.{pieces} fill with dry powder and tap it down to "
-            f"{self.length:.4g} x {self.width:.4g} x {self.thickness:.4g} mm. {vent}; soak long, press slowly, then take the can off."
+            f"{coat}{pieces} fill with dry powder and tap it down to "
+            f"{self.length:.4g} x {self.width:.4g} x {self.thickness:.4g} mm. {vent}; soak long, press slowly."
         )
 
 

@@ -106,7 +106,8 @@ class Draw(ForgingStep):
         return HeatDemand(under=self.method)
 
     def instruction(self, before: Bar, after: Bar) -> str:
-        tool = {"hammer": "Hammer", "press": "Press", "roll": "Roll"}[self.method]
+        # a step's `hammer` does not say which of the shop's tools it is under
+        tool = {"hammer": "Draw", "press": "Press", "roll": "Roll"}[self.method]
         return (
             f"{tool} out from {before.width:.4g} x {before.thickness:.4g} to {after.width:.4g} wide and {after.thickness:.4g} mm "
             f"thick; it will be about {after.length:.0f} mm long."

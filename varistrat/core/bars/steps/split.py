@@ -6,7 +6,7 @@ import numpy as np
 from pydantic import Field
 
 from varistrat.core.bars.bar import Bar, Change, Loss
-from varistrat.core.bars.model import ForgingStep, Mm, shown, tidy
+from varistrat.core.bars.model import ForgingStep, HeatDemand, Mm, shown, tidy
 from varistrat.core.bars.points import Array, Points
 from varistrat.core.bars.section import Section
 from varistrat.core.errors import InputError
@@ -26,7 +26,8 @@ class Split(ForgingStep):
     kind: Literal["split"] = "split"
     title: ClassVar[str] = "Split"
     blurb: ClassVar[str] = "Drive a splitter through the middle: layers drag along like a feather."
-    fire = "forge"
+    fire = "weld"
+    ground_after: ClassVar[bool] = True
     drag: Annotated[float, Field(ge=-MAX_MM, le=MAX_MM)] = Field(
         **shown("Drag", "mm", "how far the wedge takes the middle down; less than 0: up")
     )
@@ -55,6 +56,10 @@ class Split(ForgingStep):
         p.z += self._drag(p.y)
         p.z -= (self.drag + self._edge(before.width)) / 2
 
+    def heat_demand(self, before: Bar, after: Bar) -> HeatDemand:
+        # one to drive the splitter through, one to weld the clean walls together
+        return HeatDemand(kept_clean="fluxed", heats=2)
+
     def checks(self, before: Bar, after: Bar) -> list[Finding]:
         share = 1 - after.thickness / before.thickness
         return [
@@ -76,8 +81,8 @@ class Split(ForgingStep):
         return (
             f"At welding heat drive a blunt splitter {way} through the middle along the whole bar so that it drags the layers "
             f"{abs(self.drag):.4g} mm, "
-            f"clean both walls, weld the halves together again and grind the faces flat to {after.thickness:.4g} mm. Stand clear of "
-            "the press line."
+            f"clean both walls bright, flux them, weld the halves together again in a second heat, and grind the faces flat to "
+            f"{after.thickness:.4g} mm. Stand clear of the press line; face shield on: hot flux flies."
         )
 
     @classmethod

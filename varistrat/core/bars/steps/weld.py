@@ -52,7 +52,7 @@ class Weld(ForgingStep):
     def instruction(self, before: Bar, after: Bar) -> str:
         how = {
             "fluxed": "Flux with borax as it passes red",
-            "dry": "Sealed by soot from a kerosene dip, no flux",
+            "dry": "Sealed by soot from a kerosene dip, no flux (dip it cold and away from the fire, lid on the can at once: it flares)",
             "sealed": "Seam-welded shut, no flux",
         }[self.atmosphere]
         return (

@@ -14,7 +14,7 @@ from pydantic import Field
 from varistrat.core.bars.bar import Bar
 from varistrat.core.bars.forged import Forged, Stage
 from varistrat.core.bars.identity import Id
-from varistrat.core.bars.layer_line import LayerLine
+from varistrat.core.bars.layer_line import LayerLine, Normal
 from varistrat.core.bars.model import HeatDemand, kind_of
 from varistrat.core.cached import cached_property
 from varistrat.core.figures import Numbers
@@ -25,7 +25,7 @@ from varistrat.core.heat.fires.fired import AGAIN, Fired
 from varistrat.core.heat.fires.homogenisation import in_the_middle, minutes_to_even, profile, settled, uneven, within
 from varistrat.core.heat.fires.passes import passes_of
 from varistrat.core.heat.fires.soak import soak_minutes
-from varistrat.core.heat.fires.working import Tool, heats_to_work, spread_under, tool_of
+from varistrat.core.heat.fires.working import MOST, Tool, heats_to_work, spread_under, tool_of
 from varistrat.core.laws.carbon import LASTS, contrast_left, worst_contrast
 from varistrat.core.laws.column import Column
 from varistrat.core.laws.numbers import Atmosphere, kept_at_heat
@@ -49,7 +49,7 @@ class HeatsOf(Model):
     """What the smith says of the heats of one step; what is left out is worked out."""
 
     step: Id
-    heats: Annotated[int, Field(ge=0, le=60)] | None = None
+    heats: Annotated[int, Field(ge=0, le=MOST)] | None = None
     celsius: Heat | None = None
     minutes: Annotated[float, Field(ge=0, le=600)] | None = None
     atmosphere: Atmosphere | None = None
@@ -88,6 +88,8 @@ class FireOut:
     bar: str
     """Id of the finished bar."""
     shop: ShopData
+    normal: Normal
+    """Which way the line through the layers runs."""
 
     @property
     def lasts(self) -> bool:
@@ -130,7 +132,20 @@ def work_the_fire(fire: Fire, root: Forged) -> FireOut:
     middle = in_the_middle(column) if line.through.normal == "z" else {}
     inside = within(column, skin.to_grind(line.skin))
     return FireOut(
-        tuple(found), line.carbon, middle, inside, element, apart, left, tuple(keys), weld, forge, line.joint, root.id, root.shop
+        tuple(found),
+        line.carbon,
+        middle,
+        inside,
+        element,
+        apart,
+        left,
+        tuple(keys),
+        weld,
+        forge,
+        line.joint,
+        root.id,
+        root.shop,
+        line.through.normal,
     )
 
 
@@ -158,7 +173,7 @@ def _bar(
     weld, forge = heats_of(fire, [forged.shop.steels[k] for k in forged.steels])
     for i, stage in enumerate(forged.stages):
         follows = i + 1 < len(forged.stages) and forged.stages[i + 1].step.fire == "weld"
-        line.canned = line.canned and not stage.step.opens_can
+        line.canned = i < forged.in_can
         fired = _stage(fire, forged, stage, line, said.get(stage.step.id), (weld, forge), follows)
         line.loose = line.loose and not stage.step.fire
         if fired:
@@ -287,7 +302,7 @@ def _heats(
     )
     if kind == "weld":
         # one to set it, then down
-        return work.stretches + work.heats, work.stretches
+        return max(demand.heats * work.stretches, work.stretches + work.heats), work.stretches
     if kind == "twist":
         return max(1, int(np.ceil(demand.shear / SHEAR_A_HEAT))) * work.stretches, work.stretches
     return max(1, work.heats), work.stretches

@@ -1,10 +1,11 @@
 """What to be careful of in a step's heats: for the steel, and for the smith."""
 
 from varistrat.core.bars.bar import Bar
+from varistrat.core.cautions import CARBON_MONOXIDE
 from varistrat.core.figures import USUAL, Numbers
 from varistrat.core.findings import Code, Finding
 from varistrat.core.heat.fires.fired import Fired
-from varistrat.core.heat.fires.working import Tool
+from varistrat.core.heat.fires.working import MOST, Tool
 from varistrat.core.laws import grain
 from varistrat.core.laws.numbers import KEPT
 from varistrat.core.steels import Steel
@@ -21,7 +22,6 @@ SCALE_MOST = 0.2
 FORGED_COARSE = 3.0
 """ASTM grain number under which a forging heat is pointed out."""
 
-
 WELD_HOT = Code("weld_hot", "heat", ("care",), "Hotter than {steel} is welded.")
 WELD_COLD = Code("weld_cold", "heat", ("care",), "Colder than {steel} likes to weld.")
 NOT_SOAKED = Code("not_soaked", "heat", ("care",), "The middle may still be cold when the weld is set.")
@@ -33,6 +33,9 @@ SEAMS_RUN = Code("seams_run", "heat", ("care",), "Seams in {steel} melt here.")
 SULPHUR = Code("sulphur", "heat", ("note",), "Keep {steel} out of a fire with sulphur.")
 MUCH_SCALE = Code("much_scale", "heat", ("care", "stop"), "Much of the bar turns to scale here.")
 SKIN_LEFT = Code("skin_left", "heat", ("note", "care"), "Pale lines along the welds.")
+MANY_HEATS = Code("many_heats", "heat", ("care",), "This step takes more than a day at the fire.")
+MANY = 40
+"""Heats of ten minutes that fill a day."""
 GRAIN = Code("grain", "heat", ("note",), "Coarse grain from this heat.")
 
 
@@ -41,7 +44,7 @@ def fire_findings(f: Fired, steels: list[Steel], kind: str, before: Bar, loose: 
     found = [_too_hot_or_cold(f, steels, kind), _soaked(f, kind, before, numbers), _can(f, loose), _seams(f, steels)] if f.heats else []
     if f.heats and kind in WELDED:
         found += [_seal(f, steels), _sulphur(f, steels)]
-    found += [_burnt(f, before), _skin_left(f)]
+    found += [_many(f), _burnt(f, before), _skin_left(f)]
     if f.heats and kind in ("forge", "twist"):
         found.append(_coarse(f))
     return [x for x in found if x]
@@ -153,6 +156,18 @@ def _can(f: Fired, loose: bool) -> Finding | None:
     )
 
 
+def _many(f: Fired) -> Finding | None:
+    if f.heats <= MANY:
+        return None
+    return MANY_HEATS.found(
+        f"{f.heats} {'heats or more' if f.heats >= MOST else 'heats'}: the tool moves so little steel before the bar is cold. Indicative.",
+        "Shorter pieces, a larger section, a striker, or a press, rolls or a power hammer.",
+        field="heats",
+        value=f.heats,
+        limit=MANY,
+    )
+
+
 def _burnt(f: Fired, before: Bar) -> Finding | None:
     thin = min(before.width, before.thickness)
     share = 2 * f.scale / thin
@@ -211,6 +226,7 @@ def caution_of(f: Fired, kind: str, tool: Tool, steels: list[Steel], canned: boo
         said.append("Molten flux sprays at the first blow: face shield, sleeves, nobody in its way.")
     elif kind in WELDED:
         said.append("A pile that does not hold flies apart: light pressure first, face shield.")
+    said.append(CARBON_MONOXIDE)
     if any(s.share("Cr") > 10 or s.share("Ni") > 20 for s in steels):
         said.append("Hot nickel and chromium give off harmful fumes and dust: mask, and air drawn off.")
     if kind == "twist":
@@ -219,6 +235,5 @@ def caution_of(f: Fired, kind: str, tool: Tool, steels: list[Steel], canned: boo
         said.append("A press does not stop for fingers, and hot scale flies metres: guards, tongs that hold, eyes shielded.")
     elif kind == "forge":
         said.append("Hot scale flies metres: eyes shielded, tongs that hold.")
-    if said:
-        said.append("Local rules come first.")
+    said.append("Local rules come first.")
     return " ".join(said)

@@ -34,7 +34,8 @@ PER_PASS = 1.2
 """Height before over height after of one pass: 1.3 at most, or laps form."""
 SHARE_HOT = 0.7
 """Of the cooling time in still air, what is left against dies and anvil; indicative."""
-MOST = 60
+MOST = 500
+"""Heats beyond which nobody counts."""
 
 
 @dataclass(frozen=True)

@@ -23,6 +23,12 @@ def edge_to_leave(quench: str, length: float, spine: float) -> tuple[float, floa
     return (least + more, usual + more) if length > long and spine < thin else (least, usual)
 
 
+def edge_left(bevels: str, quench: str, length: float, spine: float, finished: float) -> float:
+    """How thick an edge is left for the quench, mm, where nobody says: all of it when the bevels come `after`; else the middle of what is
+    usual for the bath, or the edge as it will be (`finished`, mm) where that is thicker."""
+    return spine if bevels == "after" else min(max(sum(edge_to_leave(quench, length, spine)) / 2, finished), spine)
+
+
 def too_thin(edge: float, quench: Quench | str, length: float, spine: float) -> Grade | None:
     """Whether so thin an edge may be quenched: None when it may."""
     least, _ = edge_to_leave(quench, length, spine)

@@ -11,8 +11,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from varistrat.core.cached import cached_property
+from varistrat.core.heat.hardening.edge import edge_left
 from varistrat.core.heat.hardening.straighten import Move, State, Straightness, bend, moves
-from varistrat.core.laws.numbers import EDGES, HARDNESS, OVEN_OFF
+from varistrat.core.laws.numbers import HARDNESS, OVEN_OFF
 from varistrat.core.laws.quench import Quench
 from varistrat.core.laws.temper import RANGE, TABLE_HOURS, TemperLaw, together
 from varistrat.core.laws.transform import ac1
@@ -99,7 +100,8 @@ class Part:
 @dataclass(frozen=True)
 class BladeToHarden:
     """steels of the blade with the carbon they ended at; those at the edge; sizes when hardened, mm; mass g. materials:
-    every one in it, also off the line; patterned: its layers are no core and clad, and any of them may come to the edge."""
+    every one in it, also off the line; patterned: its layers are no core and clad, and any of them may come to the edge; finished: how
+    thick the ground edge is, mm; whole: how long it is with its tang, mm; lopsided: how far what hardens lies to one side, 0 to 1."""
 
     carbon: Mapping[str, float]
     edge_steels: tuple[str, ...]
@@ -109,6 +111,9 @@ class BladeToHarden:
     mass: float
     materials: tuple[str, ...] = ()
     patterned: bool = False
+    finished: float = 0.0
+    whole: float = 0.0
+    lopsided: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -242,8 +247,9 @@ class BladeHardening:
 
     @cached_property
     def edge(self) -> float:
-        """How thick the edge is left for the quench, mm: the smith's, or what is usual for the bath; all of it when bevels come after."""
-        return self.said.edge or (self.blade.spine if self.said.bevels == "after" else min(sum(EDGES[self.quench]) / 2, self.blade.spine))
+        """How thick the edge is left for the quench, mm: the smith's, or as `edge_left` has it."""
+        b = self.blade
+        return self.said.edge or edge_left(self.said.bevels, self.quench, b.length, b.spine, b.finished)
 
     @cached_property
     def not_by_magnet(self) -> str:
@@ -432,7 +438,11 @@ def of_design(
     materials: Sequence[str] = (),
     shop: ShopData = AS_SHIPS,
     patterned: bool = False,
+    finished: float = 0.0,
+    whole: float = 0.0,
+    lopsided: float = 0.0,
 ) -> BladeHardening:
-    """The hardening of a blade with these steels; carbon of each as the fire left it, %. `materials`: all that is in the bar; patterned:
-    see BladeToHarden."""
-    return BladeHardening(said, BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials), patterned), shop)
+    """The hardening of a blade with these steels; carbon of each as the fire left it, %. `materials`: all that is in the bar; patterned
+    and what follows: see BladeToHarden."""
+    blade = BladeToHarden(dict(carbon), tuple(edge), spine, length, width, mass, tuple(materials), patterned, finished, whole, lopsided)
+    return BladeHardening(said, blade, shop)

@@ -32,6 +32,9 @@ def contrast(p: Pairing) -> Reason:
     if spread >= MEDIUM:
         return Reason("contrast", "note", "Clear contrast.", why, "", spread, "L*")
     what = "Hardly any contrast." if spread < FAINT else "Faint contrast."
+    if p.use == "clad" and any(p.steels[i].hardens == "no" for i in range(len(p.steels)) if i not in p.asked):
+        cure = "Good where a clad is wanted for what it stands, not for a line that is seen."
+        return Reason("contrast", "care", what, why, cure, spread, "L*")
     return Reason(
         "contrast", "stop" if spread < FAINT else "care", what, why, "Pair a dark plain steel with a bright nickel one.", spread, "L*"
     )

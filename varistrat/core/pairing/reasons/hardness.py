@@ -21,7 +21,9 @@ def hardness(p: Pairing) -> Reason:
     least, most = min(p.hrc.values()), max(p.hrc.values())
     rest = len(p.asked) < len(p.steels)
     why = f"After two hours at {p.temper:.0f} C: {words} HRC, within about {max(HRC_SURE, *(p.quenched[i].sure for i in p.hrc)):.1f}."
-    if rest:
+    if rest and p.use == "clad":
+        why += " The clad need not harden."
+    elif rest:
         why += " The rest stays soft."
     if most < EDGE_LEAST:
         return Reason(

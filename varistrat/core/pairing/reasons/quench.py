@@ -5,6 +5,7 @@ from math import inf
 from varistrat.core.laws.hardenability import BRINE, KNOWN_WITHIN, severity_of
 from varistrat.core.laws.quench import QUENCHES
 from varistrat.core.pairing.pairing import Pairing, Reason
+from varistrat.core.steels.hardening import faster, takes
 
 
 def quench(p: Pairing) -> Reason:
@@ -17,14 +18,17 @@ def quench(p: Pairing) -> Reason:
     slow, section = max(p.section.items(), key=lambda kv: kv[1].severity)
     steel = p.steels[slow]
     ladder = list(QUENCHES)
-    if worst[1].martensite[0] < 0.5:
-        name = p.steels[worst[0]].name
+    name = p.steels[worst[0]].name
+    there = takes(worst[1], p.quench, p.steels[worst[0]].quench)
+    if there in ("no", "doubtful"):
+        likely, least, most = worst[1].martensite
         return Reason(
             "quench",
-            "stop",
-            f"{name} does not harden in {word}, not even at the edge.",
-            f"An edge of {p.edge:.2g} mm becomes {100 * worst[1].martensite[0]:.0f} % martensite. Indicative.",
-            "A faster quench.",
+            "stop" if there == "no" else "care",
+            f"{name} does not harden in {word}, not even at the edge." if there == "no" else f"{name} may stay soft in {word}.",
+            f"An edge of {p.edge:.2g} mm becomes {100 * (likely if there == 'no' else least):.0f} "
+            f"{'' if there == 'no' else f'to {100 * most:.0f} '}% martensite. Indicative.",
+            faster(worst[1], p.quench),
             section.severity if section.severity < 1e6 else 99.0,
             "H",
         )

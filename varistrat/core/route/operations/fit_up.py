@@ -1,5 +1,7 @@
 """Guard and handle, then the glue by itself."""
 
+from math import pi
+
 from varistrat.core.laws.numbers import FIT_UP, GLUE
 from varistrat.core.route.operation import Check, Job, Kind, Part, Timer
 
@@ -8,6 +10,12 @@ SQUARE = Check(
 )
 DRY = Check(
     "Dry run: all together, clamped, nothing forced?", "Together in half the glue's working time.", "Fit it now; glue mends nothing."
+)
+PIN, BRASS_SHEAR = 5.0, 200.0
+"""Diameter of a usual pin, mm, and what annealed brass stands in shear, MPa; indicative."""
+PINS = (
+    f"Pins hold the scales when the glue lets go: across, a brass pin of {PIN:g} mm stands about "
+    f"{pi / 4 * PIN**2 * BRASS_SHEAR / 1000:.0f} kN, two of them a hard blow."
 )
 
 
@@ -21,10 +29,11 @@ class FitUp(Kind):
         if not job.worked.cut or not job.minutes(FIT_UP):
             return []
         glue = job.minutes(GLUE)
+        pins = f" {PINS}" if job.worked.document.finish.fit_up.pins != "none" else ""
         return [
             Part(
                 "Guard and handle",
-                "Dry first, then glued. Roughen, degrease, warm; glue sets in its own time, twice as slow for 10 C colder.",
+                f"Dry first, then glued. Roughen, degrease, warm; glue sets in its own time, twice as slow for every 10 C° colder.{pins}",
                 job.minutes(FIT_UP),
                 glue,
                 checks=(SQUARE, DRY),

@@ -5,13 +5,17 @@ from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.heat.hardening.plan.step import PlanStep
 from varistrat.core.laws.numbers import HEAT_STEP
 from varistrat.core.route.operation import Job, Kind, Part, Target, Timer
+from varistrat.core.route.operations.shape import bevels_when
 
 KILN_WITHIN, OVEN_WITHIN = 10.0, 5.0
 """C that a kiln and an oven are held within."""
 
 
+SOFT = ("normalise", "anneal")
+
+
 class Harden(Kind):
-    """A program's minutes run alone."""
+    """From the heat to the temper; a program's minutes run alone."""
 
     key = "harden"
     place = "kiln"
@@ -22,15 +26,25 @@ class Harden(Kind):
             steps = hardening_plan(job.worked.hardening) if job.worked.cut else []
         except InputError:
             return []
-        out = []
-        for step in (s for s in steps if not s.idle):
-            alone = sum(s.minutes or 0.0 for s in step.program)
-            cautions = (step.caution,) if step.caution else ()
-            timers = (Timer(step.title, alone),) if alone else ()
-            out.append(
-                Part(step.title, step.do, job.minutes(HEAT_STEP), alone, step.key, _targets(job, step), cautions=cautions, timers=timers)
-            )
-        return out
+        return [_part(job, step) for step in steps if not step.idle and self.has(job, step)]
+
+    def has(self, job: Job, step: PlanStep) -> bool:
+        """What it is made ready by is told where the bevels are ground, if they are ground before the heat."""
+        return step.key not in SOFT and (step.key != "ready" or bevels_when(job) != "before")
+
+
+class Soften(Harden):
+    """What is done to the bar before its bevels are ground."""
+
+    def has(self, job: Job, step: PlanStep) -> bool:
+        return step.key in SOFT
+
+
+def _part(job: Job, step: PlanStep) -> Part:
+    alone = sum(s.minutes or 0.0 for s in step.program)
+    cautions = (step.caution,) if step.caution else ()
+    timers = (Timer(step.title, alone),) if alone else ()
+    return Part(step.title, step.do, job.minutes(HEAT_STEP), alone, step.key, _targets(job, step), cautions=cautions, timers=timers)
 
 
 def _targets(job: Job, step: PlanStep) -> tuple[Target, ...]:

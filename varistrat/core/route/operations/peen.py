@@ -4,6 +4,10 @@ from varistrat.core.laws.numbers import PEEN
 from varistrat.core.route.operation import Check, Job, Kind, Part
 
 TIGHT = Check("Does a scale move, or a pin turn?", "Neither.", "Drill it out, a new pin: hammering on splits the scale.")
+HOT = (
+    "Eyes covered; the edge still under tape. Filed or belted, a pin gets hot and burns the glue about it and the wood: light passes, "
+    "dipped or left to cool as soon as it is warm."
+)
 
 
 class Peen(Kind):
@@ -17,4 +21,4 @@ class Peen(Kind):
         if not job.worked.cut or job.worked.document.finish.fit_up.pins != "peened":
             return []
         say = "A rod's half left standing each side, on a smooth anvil; many light blows round the rim, both sides by turns; filed flush."
-        return [Part("Pins peened", say, job.minutes(PEEN), checks=(TIGHT,), cautions=("Eyes covered; the edge still under tape.",))]
+        return [Part("Pins peened", say, job.minutes(PEEN), checks=(TIGHT,), cautions=(HOT,))]

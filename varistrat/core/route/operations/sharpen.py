@@ -2,6 +2,7 @@
 
 from varistrat.core.errors import InputError
 from varistrat.core.finish.edge_test import CAUTION, edge_plan
+from varistrat.core.finish.purpose import edge_angle
 from varistrat.core.laws.numbers import SHARPEN
 from varistrat.core.route.operation import Check, Job, Kind, Part
 
@@ -22,7 +23,7 @@ class Sharpen(Kind):
     def blade(self, job: Job) -> list[Part]:
         if not job.worked.cut:
             return []
-        angle = job.worked.document.finish.angle
+        angle = edge_angle(job.worked.document.finish)
         try:
             width = f", {edge_plan(job.worked).width:.2f} mm wide on each side"
         except InputError:

@@ -28,6 +28,9 @@ class Sheath(Kind):
             "the oiled, wrapped blade; leather shrinks by a hundredth or two."
         )
         sizes = (Target("length", found.length, 2.0, "piece"), Target("width", found.width, 2.0, "piece"))
-        caution = "Edge under tape while it is fitted. Leather tanned with chrome or salt rusts the blade: vegetable tanned only."
+        caution = (
+            "Edge under tape while it is fitted. Leather tanned with chrome or salt rusts the blade: vegetable tanned only. The blade is "
+            "never stored in it."
+        )
         return [Part("Sheath", say, job.minutes(SHEATH), dries, targets=sizes, checks=(HOLDS,), cautions=(caution,),
                      timers=(Timer("the leather dries", dries),))]  # fmt: skip

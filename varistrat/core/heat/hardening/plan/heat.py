@@ -1,16 +1,18 @@
 """The heat of hardening, in a kiln or by magnet and eye."""
 
+from math import ceil
+
+from varistrat.core.cautions import CARBON_MONOXIDE
 from varistrat.core.findings import Code, Finding
 from varistrat.core.heat.colours import glow
 from varistrat.core.heat.fires.soak import through_minutes
 from varistrat.core.heat.hardening.hardening import MAGNET, BladeHardening, Part
-from varistrat.core.heat.hardening.plan.step import PlanStep
+from varistrat.core.heat.hardening.plan.step import LONG, PlanStep, say_hrc
 from varistrat.core.heat.segment import Segment
 from varistrat.core.laws import grain
 from varistrat.core.laws.transform import SOLUTION_SURE
-from varistrat.core.steels import Steel
 from varistrat.core.steels.ceiling import ceiling_of, too_hot
-from varistrat.core.steels.hardening import EDGE_LEAST, TARGET
+from varistrat.core.steels.hardening import BY_LAW, EDGE_LEAST, TARGET, Quenched, short_of_full
 
 PLATE_CARBON = 1.0
 """Carbon in solution from which martensite comes in plates with fine cracks, %."""
@@ -27,6 +29,9 @@ NO_WINDOW = Code(
 OVERHEATED = Code("overheated", "heat", ("care",), "Too hot: the grain grows coarse.")
 NOT_HOT_ENOUGH = Code("not_hot_enough", "heat", ("care", "stop"), "{steel} does not come to its hardness from this heat.")
 NOT_BY_MAGNET = Code("not_by_magnet", "heat", ("stop",), "Not by magnet and eye: this one wants a kiln.")
+SOFT = 40.0
+"""Hardness under which a steel is called soft, HRC: a file cuts it freely; indicative."""
+CLAD_PARTLY = Code("clad_partly", "heat", ("note",), "{steel} does not come to its full hardness at this heat.")
 CLAD_SOFT = Code("clad_soft", "heat", ("note",), "{steel} stays soft at this heat.")
 NOT_KNOWN = Code("not_known", "heat", ("care",), "How {steel} hardens from this heat is not known here.")
 SOAK_BY_EYE = Code("soak_by_eye", "heat", ("care",), "These steels want a soak that is hard to hold by eye.")
@@ -39,7 +44,9 @@ def heat(w: BladeHardening) -> PlanStep:
     said = glow(w.heat)
     warm = through_minutes(w.blade.width, w.blade.spine, w.heat + 8, w.heat - 5)
     found = _findings(w)
-    kiln = f"Kiln at {w.heat:.0f} C. The blade is hot through about {warm:.0f} min after it goes in; then soak {w.soak:.0f} min." + (
+    whole = w.blade.whole or w.blade.length
+    room = f" Its chamber must take {10 * ceil((whole + 40) / 10):.0f} mm." if whole > LONG else ""
+    kiln = f"Kiln at {w.heat:.0f} C.{room} The blade is hot through about {warm:.0f} min after it goes in; then soak {w.soak:.0f} min." + (
         f" It glows {said[1]}." if said else ""
     )
     solved = [
@@ -68,7 +75,8 @@ def heat(w: BladeHardening) -> PlanStep:
         "Harden: the heat",
         do,
         why,
-        "Bare steel in air loses carbon: foil, paste or a rich fire, and as short as it may be.",
+        "Bare steel in air loses carbon: foil, paste or a rich fire, and as short as it may be."
+        + (f" {CARBON_MONOXIDE}" if w.said.school == "magnet" else ""),
         program,
         tuple(found),
     )
@@ -109,23 +117,20 @@ def _of_part(w: BladeHardening, p: Part) -> Finding | None:
     if not q:
         return None
     asked = p.steel.key in w.asked
-    if q.austenite < 0.9 or _too_cold(w, p.steel):
-        low, high = w.ranges[p.steel.key]
+    if short := _short(w, p, q):
+        low, _ = w.ranges[p.steel.key]
         if not asked:
-            return CLAD_SOFT.found(
-                f"It is hardened from {low:.0f} to {high:.0f} C; it does not lie at the edge and need not harden.",
+            code = CLAD_SOFT if q.hrc is None or q.hrc < SOFT else CLAD_PARTLY
+            return code.found(
+                f"{short} It does not lie at the edge and need not harden.",
                 "Leave it so: the edge decides the heat.",
                 steel=p.steel.name,
                 field="celsius",
             )
-        why = f"It is hardened from {low:.0f} to {high:.0f} C; {w.heat:.0f} C is planned."
-        if q.austenite < 0.9 and not q.unknown:
-            why += f" At that heat {100 * q.austenite:.0f} % of it is austenite."
-        soft = q.austenite < 0.9 or q.hrc is None or q.hrc < EDGE_LEAST
         return NOT_HOT_ENOUGH.found(
-            why,
-            "Hotter.",
-            grade="stop" if p.edge and soft else "care",
+            short,
+            "Hotter." if w.heat < low else "A heat in its own range.",
+            grade="stop" if p.edge and (q.hrc is None or q.hrc < EDGE_LEAST) else "care",
             steel=p.steel.name,
             field="celsius",
             value=w.heat,
@@ -168,9 +173,18 @@ def _of_part(w: BladeHardening, p: Part) -> Finding | None:
     return None
 
 
-def _too_cold(w: BladeHardening, steel: Steel) -> bool:
-    low = w.ranges[steel.key][0]
-    return w.heat < low - BELOW_RANGE
+def _short(w: BladeHardening, p: Part, q: Quenched) -> str:
+    """How far this heat leaves it short of its hardness, in words; empty where it comes to it. Judged by what comes out, and by its range
+    only where that is not known."""
+    low, high = w.ranges[p.steel.key]
+    own = f"It is hardened from {low:.0f} to {high:.0f} C; {w.heat:.0f} C is planned."
+    lacks = short_of_full(p.steel, (low, high), w.heat, w.soak, p.carbon, w.shop.numbers)
+    if lacks is None:
+        return own if w.heat < low - BELOW_RANGE else ""
+    if lacks <= BY_LAW:
+        return ""
+    part = f" At that heat {100 * q.austenite:.0f} % of it is austenite." if q.austenite < 0.995 and not q.unknown else ""
+    return f"{own}{part} It comes out {lacks:.0f} HRC softer than from its own range: {say_hrc(q.hrc)}."
 
 
 def _by_magnet(w: BladeHardening, colour: str) -> tuple[str, str]:

@@ -1,16 +1,20 @@
 """The quench, and straightening in the minute after it."""
 
+from math import ceil
+
 from varistrat.core.findings import Code, Finding
+from varistrat.core.heat.fires.soak import working_seconds
 from varistrat.core.heat.hardening.hardening import BladeHardening
-from varistrat.core.heat.hardening.plan.step import BATH, SAY, PlanStep, say_hrc
+from varistrat.core.heat.hardening.plan.step import BATH, KINDS, LONG, SAY, PlanStep, say_hrc
 from varistrat.core.heat.hardening.straighten import window as bending_window
 from varistrat.core.laws.hardenability import KNOWN_WITHIN
 from varistrat.core.laws.numbers import OIL_LITRES
 from varistrat.core.laws.quench import QUENCHES
-from varistrat.core.laws.transform import martensite_rate
+from varistrat.core.laws.transform import MS_KNOWN, martensite_rate
+from varistrat.core.steels.hardening import SHARE_THROUGH, faster, takes
 
-SHARE_SOFT, SHARE_THROUGH = 0.5, 0.9
-"""Share of martensite at the edge under which it does not harden, and from which it does; between them it is doubtful."""
+OVER_POINT = 60.0
+"""What a tube is deeper than the blade is long, for the oil that rises and for the tongs, mm."""
 TOO_SLOW = Code(
     "too_slow",
     "heat",
@@ -27,7 +31,11 @@ def quench(w: BladeHardening) -> PlanStep:
     kilos = max(w.blade.mass / 1000, 0.05)
     litres = max(4.0, w.shop.numbers.of(OIL_LITRES) * kilos)
     bath = f"{SAY[w.quench]} at {low} to {high} C" if w.quench != "air" else SAY[w.quench]
+    bath += f" ({KINDS[w.quench]})" if w.quench in KINDS else ""
     much = f", {litres:.0f} litres or more" if w.quench != "air" else ""
+    whole = w.blade.whole or w.blade.length
+    if w.quench != "air" and whole > LONG:
+        much += f", in an upright tube {10 * ceil((whole + OVER_POINT) / 10):.0f} mm deep or deeper"
     oil = w.quench.endswith("oil")
     danger = (
         (
@@ -63,17 +71,14 @@ def _findings(w: BladeHardening) -> list[Finding]:
         q = p.quenched
         if not q or p.steel.key not in w.asked or q.austenite < 0.9:
             continue
-        likely, least, _ = q.martensite
-        wants = SAY[q.quench] if q.quench else "more than any bath gives"
-        if p.edge and likely < SHARE_SOFT:
+        likely, least, most = q.martensite
+        there = takes(q, w.quench, p.steel.quench)
+        if p.edge and there == "no":
             found.append(
                 TOO_SLOW.found(
-                    (
-                        f"An edge of {w.edge:.2g} mm becomes about {100 * likely:.0f} % martensite, the rest soft pearlite: "
-                        f"{say_hrc(q.hrc)}. "
-                        f"The section of {w.blade.spine:.1f} mm wants {wants}. Indicative."
-                    ),
-                    "A faster quench.",
+                    f"An edge of {w.edge:.2g} mm becomes about {100 * likely:.0f} % martensite, the rest soft pearlite: {say_hrc(q.hrc)}. "
+                    "Indicative.",
+                    faster(q, w.quench),
                     grade="stop",
                     steel=p.steel.name,
                     quench=SAY[w.quench],
@@ -83,15 +88,11 @@ def _findings(w: BladeHardening) -> list[Finding]:
                     unit="%",
                 )
             )
-        elif p.edge and least < SHARE_THROUGH:
+        elif p.edge and there == "doubtful":
             found.append(
                 TOO_SLOW.found(
-                    (
-                        f"An edge of {w.edge:.2g} mm becomes {100 * least:.0f} to {100 * q.martensite[2]:.0f} % martensite; {wants} "
-                        "would do it "
-                        "surely. Indicative."
-                    ),
-                    "A faster quench, a thinner edge, and test it with a file.",
+                    f"An edge of {w.edge:.2g} mm becomes {100 * least:.0f} to {100 * most:.0f} % martensite. Indicative.",
+                    f"{faster(q, w.quench)} Try the edge with a file.",
                     grade="care",
                     steel=p.steel.name,
                     quench=SAY[w.quench],
@@ -101,15 +102,13 @@ def _findings(w: BladeHardening) -> list[Finding]:
                     unit="%",
                 )
             )
-        elif p.middle and p.middle.martensite[0] < SHARE_THROUGH:
+        elif (p.edge and there == "shallow") or (p.middle and p.middle.martensite[0] < SHARE_THROUGH):
             found.append(
                 SHALLOW.found(
-                    (
-                        f"It hardens through to {q.through(w.quench):.1f} mm in {SAY[w.quench]}, within a factor of {KNOWN_WITHIN:g}; "
-                        "the blade "
-                        f"is {w.blade.spine:.1f} mm at its spine, {w.edge:.2g} mm at its edge."
-                    ),
-                    "That is how a shallow steel is meant to work: a hard edge on a tougher back.",
+                    f"It hardens through to {q.through(w.quench):.1f} mm in {SAY[w.quench]}, within a factor of {KNOWN_WITHIN:g}; "
+                    f"the blade is {w.blade.spine:.1f} mm at its spine, {w.edge:.2g} mm at its edge.",
+                    "That is how a shallow steel is meant to work: a hard edge on a tougher back."
+                    + (" Try the edge with a file." if there == "shallow" else ""),
                     steel=p.steel.name,
                     value=q.through(w.quench),
                     limit=w.blade.spine,
@@ -177,16 +176,27 @@ def straighten(w: BladeHardening) -> PlanStep:
     part = next(p for p in w.parts if p.quenched and p.quenched.ms == ms)
     assert part.quenched and part.quenched.carbon is not None
     bends = bending_window(ms, martensite_rate(part.steel.composition, part.quenched.carbon))
+    section = w.blade.width, (w.blade.spine + w.edge) / 2
+    easy, gently = (working_seconds(*section, ms + 20, to) for to in (bends.easy, bends.gently))
     return PlanStep(
         "straighten",
         "Straighten in the window",
         (
             f"Take it out at about {ms + 20:.0f} C {smokes} and look along the edge. It bends easily down to {bends.easy:.0f} C; "
-            f"gently, by gloved hand or between boards, down to {bends.gently:.0f} C; then stop."
+            f"gently, by gloved hand or between boards, down to {bends.gently:.0f} C; then stop. In still air that is about "
+            f"{5 * max(1, round(easy / 5)):.0f} seconds, and {5 * max(1, round(gently / 5)):.0f} in all.{_wave(w)}"
         ),
         (
             f"Until martensite begins at {ms:.0f} C it is soft austenite; a tenth has turned at {bends.easy:.0f} C, half at "
-            f"{bends.gently:.0f} C, and what has turned snaps."
+            f"{bends.gently:.0f} C, and what has turned snaps. The start is known to {MS_KNOWN:.0f} C°: what the hand feels comes first."
         ),
         danger,
     )
+
+
+def _wave(w: BladeHardening) -> str:
+    """How much of a wave need not be straightened, for it is ground out."""
+    left = (w.edge - w.blade.finished) / 2
+    if left < 0.05 or w.said.bevels == "after":
+        return ""
+    return f" A wave of the edge of up to {left:.1f} mm either way is ground out afterwards; more is for the clamp."

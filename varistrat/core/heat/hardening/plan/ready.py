@@ -16,6 +16,9 @@ EDGE_CRACKS = Code(
     ("care", "stop"),
     {"care": "So thin an edge is likely to crack or wave in the quench.", "stop": "So thin an edge cracks or waves in the quench."},
 )
+LOPSIDED = Code("lopsided", "heat", ("care",), "One side hardens more than the other: it bends in the quench.")
+LOPSIDED_FROM = 0.25
+"""How far what hardens may lie to one side, 0 to 1, before it is told; indicative."""
 SKIN_AT_EDGE = Code("skin_at_edge", "heat", ("care",), "Much of so thin an edge loses its carbon in the fire.")
 
 
@@ -49,6 +52,17 @@ def ready(w: BladeHardening) -> PlanStep:
                 unit="mm",
             )
         )
+    if w.blade.lopsided > LOPSIDED_FROM:
+        found.append(
+            LOPSIDED.found(
+                f"What hardens lies {100 * w.blade.lopsided:.0f} % to one side of its middle. Martensite takes more room than what it was: "
+                "the hard side comes out longer, and the blade hollow on the soft side. Indicative.",
+                "Leave it thick, straighten it in the window and in the temper's clamp; or bend it the other way before, as a coupon says.",
+                value=100 * w.blade.lopsided,
+                limit=100 * LOPSIDED_FROM,
+                unit="%",
+            )
+        )
     lost = ""
     if skin := _skin(w):
         off = to_grind(skin[1])
@@ -73,7 +87,13 @@ def ready(w: BladeHardening) -> PlanStep:
                     unit="%",
                 )
             )
-    how = "Leave the bevels for afterwards" if w.said.bevels == "after" else f"Grind the bevels down to {edge:.2g} mm at the edge"
+    how = (
+        "Leave the bevels for afterwards"
+        if w.said.bevels == "after"
+        else f"Leave {edge:.2g} mm at the edge, all that it will have"
+        if edge <= w.blade.finished + 0.05
+        else f"Leave {edge:.2g} mm at the edge"
+    )
     return PlanStep(
         "ready",
         "Make it ready",

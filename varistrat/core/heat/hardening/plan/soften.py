@@ -53,7 +53,13 @@ def anneal(w: BladeHardening) -> PlanStep | None:
     return PlanStep(
         "anneal",
         "Soften and relieve",
-        f"{celsius:.0f} C for {hours:g} h, then slowly down in the kiln. Straighten it now, drill the tang, grind.",
+        (
+            f"{celsius:.0f} C for {hours:g} h, then slowly down in the kiln. Straighten it now, drill the tang, grind."
+            if w.said.school == "kiln"
+            else f"Without a kiln: heat it until it only just glows in the dark, under where a magnet lets go (about {celsius:.0f} C), as "
+            "long as you can hold it there, three times; the last time let it cool buried in dry ash or vermiculite. Straighten it now, "
+            "drill the tang, grind."
+        ),
         (
             f"Under {w.first_start:.0f} C, where the first of its steels turns to austenite, it takes strain out and rounds the "
             "carbides: it drills, straightens and hardens evenly."

@@ -10,8 +10,9 @@ from varistrat.core.laws.temper import BRITTLE, RANGE
 TEMPERED_SOFT = Code("tempered_soft", "heat", ("care",), "It came out {short:.1f} HRC softer than wanted.")
 OUT_OF_REACH = Code("out_of_reach", "heat", ("care",), "{wanted:g} HRC cannot be had by tempering alone.")
 BRITTLE_RANGE = Code("brittle_range", "heat", ("care",), "In this range it becomes softer and more brittle at once.")
-TURNS_FROM = 205.0
-"""Tempering heat from which austenite that was left turns in plain steels, C."""
+TURNS_FROM, TURNS_MOST = 205.0, 235.0
+"""Tempering heats from which austenite that was left begins to turn in plain steels, and from which most of it does in two hours, C: the
+second stage of tempering, 200 to 300 C, most of it at 230 to 260; indicative."""
 
 
 def into_the_cold(w: BladeHardening) -> PlanStep | None:
@@ -50,8 +51,10 @@ def into_the_cold(w: BladeHardening) -> PlanStep | None:
 
 def _left_in_temper(w: BladeHardening) -> str:
     """What becomes of it, beside the temper that is planned."""
-    if w.temper is not None and w.temper >= TURNS_FROM:
+    if w.temper is not None and w.temper >= TURNS_MOST:
         return f"at {w.temper:.0f} C most of it turns in the second temper."
+    if w.temper is not None and w.temper >= TURNS_FROM:
+        return f"at {w.temper:.0f} C some of it turns; most would from {TURNS_MOST:.0f} C on."
     at = f" ({w.temper:.0f} C)" if w.temper is not None else ""
     return f"under {TURNS_FROM:.0f} C, as planned here{at}, it stays: stable, a little softer."
 
@@ -76,7 +79,8 @@ def temper(w: BladeHardening) -> PlanStep | None:
     again = w.now is not None
     says = f" (the oven reads {abs(w.oven):.0f} C° {'low' if w.oven > 0 else 'high'}: true heat {true:.0f} C)" if abs(w.oven) >= 1 else ""
     seen = (
-        f" On bright steel it runs to {colour[1]}; chromium steels later."
+        f" Without an oven: bright steel laid back down on a hot block or bar, moved along until it runs to {colour[1]} at the edge, then "
+        "into water; three times. Chromium steels run to it later, and it is good to 15 C° at the best."
         if w.said.school == "magnet" and (colour := run_colour(true))
         else ""
     )

@@ -35,7 +35,16 @@ export function EdgeTab() {
           <MeasureRows
             of={plan}
             put={put}
-            rows={[{ name: "angle", label: "Angle, both sides", unit: "deg", usual: 32, least: 8, most: 70 }]}
+            rows={[
+              {
+                name: "angle",
+                label: "Angle, both sides",
+                unit: "deg",
+                least: 8,
+                most: 70,
+                placeholder: edge ? `${edge.angle}` : "",
+              },
+            ]}
           />
           {edge ? (
             <p className="self-center text-sm text-quiet">

@@ -10,14 +10,17 @@ import { Coupon } from "./Coupon";
 import { useFinish } from "./finish";
 import { ETCHANT, micro, minutes, nail, RELIEFS, USUAL_BATH, USUAL_STRENGTH } from "./words";
 
+/** No relief is asked for: a light one, or tone alone where the steels hardly part. */
+const OPEN = "as they part";
+
 /** The relief and the bath it is wanted of. */
 export function Wanted() {
   const { plan, put, sheet, baths, bath, setBath } = useFinish();
   const unit = useUnit();
   const heat = useDegrees();
   const own: EtchBath = { ...USUAL_BATH, ...plan.bath };
-  const relief = plan.relief ?? 6;
-  const named = RELIEFS.find((r) => Math.abs(r.um - relief) < 0.05)?.name ?? "";
+  const relief = plan.relief ?? sheet.data?.wanted ?? 6;
+  const named = plan.relief == null ? OPEN : (RELIEFS.find((r) => Math.abs(r.um - relief) < 0.05)?.name ?? "");
   const kept = baths.find((b) => b.id === bath);
   return (
     <Shell title="What is wanted">
@@ -27,8 +30,8 @@ export function Wanted() {
           titled
           label="Relief"
           value={named}
-          options={RELIEFS.map((r) => ({ value: r.name, label: r.name }))}
-          onChange={(name) => put({ relief: RELIEFS.find((r) => r.name === name)?.um ?? 6 }, "relief")}
+          options={[OPEN, ...RELIEFS.map((r) => r.name)].map((name) => ({ value: name, label: name }))}
+          onChange={(name) => put({ relief: RELIEFS.find((r) => r.name === name)?.um ?? null }, "relief")}
         />
       </div>
       <div className="col-span-full">
@@ -39,9 +42,16 @@ export function Wanted() {
           slider
           span={[1, 40, 0.5]}
           hint={unit === "mm" ? undefined : micro(relief, unit)}
-          onChange={(v) => put({ relief: Math.min(200, Math.max(0.5, v ?? 6)) }, "relief")}
+          optional
+          onChange={(v) => put({ relief: v == null ? null : Math.min(200, Math.max(0.5, v)) }, "relief")}
         />
       </div>
+      {sheet.data?.for_tone ? (
+        <p className="col-span-full text-sm text-quiet">
+          These steels hardly part in the bath, so it is planned for tone: until the dark is dark. A relief would cost the blade
+          several times its own depth.
+        </p>
+      ) : null}
       <div className="col-span-full">
         <Choice
           titled
@@ -103,7 +113,15 @@ export function Wanted() {
         of={plan}
         put={put}
         rows={[
-          { name: "cycle", label: "A cycle", unit: "min", usual: 5, least: 0.5, most: 240, hint: "the first is 1 min" },
+          {
+            name: "cycle",
+            label: "A cycle",
+            unit: "min",
+            least: 0.5,
+            most: 240,
+            placeholder: "as the bath asks",
+            hint: "the first is 1 min",
+          },
           { name: "polish", label: "Tops polished every", unit: "cycles", usual: 2, whole: true, most: 20, hint: "0: never" },
         ]}
       />
