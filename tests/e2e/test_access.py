@@ -1,5 +1,7 @@
 """For everyone: nothing for axe by any of its rules on any place, at three widths, light and dark; thumbs, tablets, the user's units."""
 
+from pathlib import Path
+
 from playwright.sync_api import expect
 
 from tests.e2e.base import BrowserCase
@@ -8,12 +10,14 @@ from varistrat.builds.models import Build
 KNIFE = "Sedge knife, bold twist"
 OFF = "Osier peeler, core off centre"
 WIDTHS = ((1280, 800), (1024, 768), (390, 844))
+FITS = (Path(__file__).parent / "fits.js").read_text()
 LIGHTS = ("light", "dark")
 COLOUR = ("color-contrast", "link-in-text-block")
 
 
 class EveryPlaceCase(BrowserCase):
-    """Opened once, and looked at in every width and light: by all rules where the light is that width's own, else by those of colour."""
+    """Opened once, and looked at in every width and light: by all rules where the light is that width's own, else by those of colour; and
+    at every width for what does not fit (fits.js)."""
 
     def setUp(self) -> None:
         super().setUp()
@@ -23,6 +27,7 @@ class EveryPlaceCase(BrowserCase):
         for n, (width, height) in enumerate(WIDTHS):
             self.page.set_viewport_size({"width": width, "height": height})
             self.screen().quiet()
+            self.found += [(where, width, *wrong) for wrong in self.page.evaluate(FITS)]
             for light in LIGHTS:
                 self.page.emulate_media(color_scheme=light)  # type: ignore[arg-type]
                 only = () if light == LIGHTS[n % 2] else COLOUR

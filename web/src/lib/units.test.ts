@@ -1,7 +1,10 @@
 import { describe, expect, it } from "vitest";
 import {
+  degrees,
+  exactDegrees,
   hair,
   inUnits,
+  type LengthUnit,
   length,
   lengthText,
   parseLength,
@@ -125,8 +128,8 @@ describe("thin skins", () => {
 describe("temperatures", () => {
   it("are told in the user's own degrees", () => {
     expect(temperature(815, "C")).toBe("815 °C");
-    expect(temperature(815, "F")).toBe("1499 °F");
-    expect(span([795, 820], "F")).toBe("1463 to 1508 °F");
+    expect(temperature(815, "F")).toBe("1500 °F");
+    expect(span([795, 820], "F")).toBe("1465 to 1510 °F");
     expect(span([800, 800.2], "C")).toBe("800 °C");
   });
 
@@ -152,7 +155,7 @@ describe("temperatures", () => {
 
   it("turns the server's words, differences by scale alone", () => {
     expect(inUnits("795 to 820 C suits all; within 25 C°.", C)).toBe("795 to 820 °C suits all; within 25 °C.");
-    expect(inUnits("795 to 820 C suits all; within 25 C°.", F)).toBe("1463 to 1508 °F suits all; within 45 °F.");
+    expect(inUnits("795 to 820 C suits all; within 25 C°.", F)).toBe("1465 to 1510 °F suits all; within 45 °F.");
     expect(inUnits("then 30 to 50 C° more", F)).toBe("then 54 to 90 °F more");
     expect(inUnits("the freezer at -75 C, 0.8 % C and 50 Cr", F)).toBe("the freezer at -103 °F, 0.8 % C and 50 Cr");
     expect(inUnits("at 300 C°/h", F)).toBe("at 540 °F/h");
@@ -160,14 +163,47 @@ describe("temperatures", () => {
 
   it("turns lengths and weights in the server's words", () => {
     expect(inUnits("Weld to 12.7 mm or less.", F)).toBe("Weld to 0.5 in or less.");
-    expect(inUnits("a section of 85 x 18 mm takes 9 min", F)).toBe("a section of 3.346 x 0.709 in takes 9 min");
-    expect(inUnits("0.8 to 1.2 mm is left; layers of 25 µm", F)).toBe("0.0315 to 0.0472 in is left; layers of 0.98 thou");
+    expect(inUnits("a section of 85 x 18 mm takes 9 min", F)).toBe("a section of 3.35 x 0.71 in takes 9 min");
+    expect(inUnits("0.8 to 1.2 mm is left; layers of 25 µm", F)).toBe("0.031 to 0.047 in is left; layers of 0.98 thou");
     expect(inUnits("1084 4.3 mm, 15N20 6.2 mm", F)).toBe("1084 0.169 in, 15N20 0.244 in");
-    expect(inUnits("pulled down at 12 and 150 mm", F)).toBe("pulled down at 0.472 and 5.906 in");
+    expect(inUnits("pulled down at 12 and 150 mm", F)).toBe("pulled down at 0.47 and 5.91 in");
     expect(inUnits("ends on 1 kg and 20 g of scale", F)).toBe("ends on 2.2 lb and 0.71 oz of scale");
     expect(inUnits("400 mm2 and 3 mm3", F)).toBe("400 mm2 and 3 mm3");
     const same = "85 x 18 mm, 25 µm, 1 kg";
     expect(inUnits(same, C)).toBe(same);
+  });
+
+  it("tells a heat that is round as a round one, and a reading as it is", () => {
+    for (const [c, f] of [
+      [1140, "2080"],
+      [805, "1480"],
+      [205, "400"],
+      [20, "68"],
+      [803, "1477"],
+      [804, "1480"],
+      [815.56, "1500"],
+    ] as const)
+      expect(degrees(c, "F")).toBe(f);
+    expect(exactDegrees(1140, "F")).toBe("2084");
+    expect(temperature(1140, "F")).toBe("2080 °F");
+  });
+
+  it("has no more digits in inches than in mm, and no fraction beside a decimal", () => {
+    const said = (text: string, length: LengthUnit) => inUnits(text, { length, heat: "F", weight: "oz" });
+    expect(said("about 198 mm long", "inch")).toBe("about 7.8 in long");
+    expect(said("about 198 mm long", "thou")).toBe("about 7800 thou long");
+    expect(said("25.4 x 10 mm", "fraction")).toBe("1 x 0.39 in");
+    expect(said("25.4 x 12.7 mm", "fraction")).toBe("1 x 1/2 in");
+    expect(sizes([25.4, 10], "fraction")).toBe("1 × 0.394 in");
+    expect(sizes([25.4, 12.7], "fraction")).toBe("1 × 1/2 in");
+  });
+
+  it("turns volumes, and what goes into a litre", () => {
+    expect(inUnits("33.7 cm3 come off; 4 litres or more", F)).toBe(
+      "33.7 cm3 come off; 4 litres or more".replace("33.7 cm3", "2.1 cubic in").replace("4 litres", "4.2 quarts"),
+    );
+    expect(inUnits("bicarbonate, 50 g in a litre", F)).toBe("bicarbonate, 1.7 oz in a quart");
+    expect(inUnits("33.7 cm3, 4 litres, 50 g in a litre", C)).toBe("33.7 cm3, 4 litres, 50 g in a litre");
   });
 
   it("words a refusal in the unit of its field", () => {
@@ -175,7 +211,7 @@ describe("temperatures", () => {
       "-5 in is out of range; give a number greater than or equal to 0 in.",
     );
     expect(refusalInUnits("5000 is out of range; give a number less than or equal to 1300.", "C", F)).toBe(
-      "9032 °F is out of range; give a number less than or equal to 2372 °F.",
+      "9030 °F is out of range; give a number less than or equal to 2370 °F.",
     );
     expect(refusalInUnits("12.5 is out of range", "turns", F)).toBe("12.5 is out of range");
   });

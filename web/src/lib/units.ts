@@ -143,9 +143,23 @@ export function hair(mm: number, unit: LengthUnit): string {
   return unit === "mm" ? mm.toFixed(2) : unit === "thou" ? (mm / 0.0254).toFixed(0) : (mm / MM_PER_INCH).toFixed(3);
 }
 
-/** Several sizes with one unit behind: 563 × 40 × 5.5 mm. */
+/** Several sizes with one unit behind: 563 × 40 × 5.5 mm; in fractions all of them or none. */
 export function sizes(mm: number[], unit: LengthUnit): string {
-  return `${mm.map((v) => lengthText(v, unit)).join(" × ")} ${UNIT_MARK[unit]}`;
+  const all = unit === "fraction" && mm.some((v) => asFraction(v) === null) ? "inch" : unit;
+  return `${mm.map((v) => lengthText(v, all)).join(" × ")} ${UNIT_MARK[unit]}`;
+}
+
+/** Numbers of mm as the server words them, with no more digits than they have; in fractions all of them or none. */
+function wordLengths(said: string[], unit: LengthUnit): string[] {
+  const mm = said.map(Number);
+  if (unit === "mm") return said;
+  if (unit === "fraction" && mm.every((v) => asFraction(v) !== null)) return mm.map((v) => asFraction(v) ?? "");
+  return said.map((text, i) => {
+    const inches = (mm[i] ?? 0) / MM_PER_INCH;
+    const places = text.split(".")[1]?.length ?? 0;
+    if (unit === "thou") return places ? trimmed(inches * 1000, places - 1) : String(10 * Math.round(inches * 100));
+    return trimmed(inches, places + 2);
+  });
 }
 
 export type WeightUnit = "g" | "oz";
@@ -177,9 +191,20 @@ export function percent(share: number): string {
 
 export type TemperatureUnit = "C" | "F";
 
-/** Degrees Celsius as a whole number in the user's own degrees. */
-export function degrees(celsius: number, unit: TemperatureUnit): string {
+/** Degrees Celsius as a whole number in the user's own degrees: what a field holds. */
+export function exactDegrees(celsius: number, unit: TemperatureUnit): string {
   return String(Math.round(unit === "C" ? celsius : celsius * 1.8 + 32));
+}
+
+/** As one says it: 1140 C is 2080 F, not 2084. A heat that is round in C is told as round in F, one told to a degree of C to a round
+ * one of F where it may be that. */
+export function degrees(celsius: number, unit: TemperatureUnit): string {
+  if (unit === "C" || !Number.isInteger(celsius)) return exactDegrees(celsius, unit);
+  const f = celsius * 1.8 + 32;
+  const round = celsius >= 100 && celsius % 5 === 0;
+  if (round) return String(celsius >= 600 && celsius % 10 === 0 ? 10 * Math.round(f / 10) : 5 * Math.round(f / 5));
+  const near = [10, 5].map((by) => by * Math.round(f / by)).find((r) => Math.abs(r - f) <= 0.9);
+  return String(near !== undefined && celsius >= 100 ? near : Math.round(f));
 }
 
 /** With its mark: 815 °C, 1499 °F. */
@@ -205,9 +230,11 @@ export function parseTemperature(text: string, preferred: TemperatureUnit): Pars
 export type Units = { length: LengthUnit; heat: TemperatureUnit; weight: WeightUnit };
 
 const N = String.raw`-?\d+(?:\.\d+)?`;
-/** Quantities as the server says them: "12.5 mm", "85 x 18 mm", "5 to 8 mm", "790 C", "25 C°", "0.8 g", "25 µm", "1500 C°/h". */
+const QUARTS_PER_LITRE = 1.056688;
+const MM3_PER_CUBIC_INCH = MM_PER_INCH ** 3;
+/** Quantities as the server says them: "12.5 mm", "85 x 18 mm", "5 to 8 mm", "790 C", "25 C°", "0.8 g", "25 µm", "1500 C°/h", "4 litres". */
 const QUANTITY = new RegExp(
-  `(${N})((?: to | x | by | × | and |–)${N})*(?:( mm of| mm2| mm3| mm\\b| µm\\b| kg\\b| g\\b)|( C)(°(?:/h)?|/h|\\b))`,
+  `(${N})((?: to | x | by | × | and |–)${N})*(?:( mm of| mm2| mm3| cm3\\b| mm\\b| µm\\b| kg\\b| g in a litre\\b| g\\b| litres\\b)|( C)(°(?:/h)?|/h|\\b))`,
   "g",
 );
 const ONE = new RegExp(N, "g");
@@ -230,12 +257,19 @@ export function inUnits(text: string, u: Units): string {
       const numbers = whole.slice(0, whole.length - (plain ?? "").length);
       if (unit === "mm" || unit === "mm of") {
         if (u.length === "mm") return whole;
-        return `${numbers.replace(ONE, (v) => lengthText(Number(v), u.length))} ${UNIT_MARK[u.length]}${unit === "mm of" ? " of" : ""}`;
+        const told = wordLengths(numbers.match(ONE) ?? [], u.length);
+        return `${numbers.replace(ONE, () => told.shift() ?? "")} ${UNIT_MARK[u.length]}${unit === "mm of" ? " of" : ""}`;
       }
       if (unit === "µm") {
         if (u.length === "mm") return whole;
         return `${numbers.replace(ONE, (v) => trimmed(Number(v) / 25.4, Number(v) < 100 ? 2 : 1))} thou`;
       }
+      if (unit === "cm3" && u.length !== "mm")
+        return `${numbers.replace(ONE, (v) => trimmed((1000 * Number(v)) / MM3_PER_CUBIC_INCH, Number(v) < 16 ? 2 : 1))} cubic in`;
+      if (unit === "litres" && u.weight === "oz")
+        return `${numbers.replace(ONE, (v) => trimmed(Number(v) * QUARTS_PER_LITRE, Number(v) < 10 ? 1 : 0))} quarts`;
+      if (unit === "g in a litre" && u.weight === "oz")
+        return `${trimmed(Number(numbers) / G_PER_OZ / QUARTS_PER_LITRE, 1)} oz in a quart`;
       if ((unit === "g" || unit === "kg") && u.weight === "oz") {
         const times = unit === "kg" ? 1000 : 1;
         return weight(Number(numbers) * times, "oz");

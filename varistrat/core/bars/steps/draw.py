@@ -109,7 +109,7 @@ class Draw(ForgingStep):
         # a step's `hammer` does not say which of the shop's tools it is under
         tool = {"hammer": "Draw", "press": "Press", "roll": "Roll"}[self.method]
         return (
-            f"{tool} out from {before.width:.4g} x {before.thickness:.4g} to {after.width:.4g} wide and {after.thickness:.4g} mm "
+            f"{tool} out from {before.width:.4g} x {before.thickness:.4g} mm to {after.width:.4g} mm wide and {after.thickness:.4g} mm "
             f"thick; it will be about {after.length:.0f} mm long."
         )
 

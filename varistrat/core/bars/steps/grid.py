@@ -140,7 +140,7 @@ class Grid(ForgingStep):
         return (
             f"Cut the bar in {rows * columns} pieces of {after.length:.4g} mm and mark one corner of each. Grind {self.grind:g} mm off "
             "every long "
-            f"face, lay them {columns} wide and {rows} high with the marks turned as drawn, tack, and weld to "
+            f"face, lay them {columns} side by side and {rows} high with the marks turned as drawn, tack, and weld to "
             f"{after.width:.4g} x {after.thickness:.4g} mm."
         )
 

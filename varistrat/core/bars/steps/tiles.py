@@ -148,8 +148,8 @@ class Tiles(ForgingStep):
             found.append(
                 MOTIF_SQUAT.found(
                     (
-                        f"The cut face is {before.thickness:.4g} / sin {self.angle:g} = {before.thickness / sin:.4g} mm long and "
-                        f"{before.width:.4g} wide."
+                        f"The cut face is {before.thickness:.4g} mm / sin {self.angle:g} = {before.thickness / sin:.4g} mm long and "
+                        f"{before.width:.4g} mm wide."
                     ),
                     (
                         f"For a square one forge the bar {before.width * sin:.4g} mm high; lower still, in proportion, if the tiled bar is "

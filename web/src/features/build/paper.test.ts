@@ -22,10 +22,10 @@ test("an operation on paper is in the user's own units", () => {
     ],
   } as unknown as PlannedOperation;
   const said = saidOf(op, (t) => inUnits(t, INCH), INCH);
-  expect(said.say).toBe("8 heats at 2084 °F.");
+  expect(said.say).toBe("8 heats at 2080 °F.");
   expect(said.targets).toEqual([
     { name: "thickness", text: "0.25 in", tolerance: "± 0.012" },
-    { name: "temperature", text: "2084 °F", tolerance: "" },
+    { name: "temperature", text: "2080 °F", tolerance: "" },
   ]);
   expect(said.by_heat).toEqual(["0.976 in, 0.882 in"]);
   expect(said.timers).toEqual(["turn it: every 5 min"]);

@@ -3,7 +3,7 @@
 import type { Operation, PlannedOperation } from "../../api/types";
 import type { Units } from "../../lib/units";
 import { PLACES } from "./log/words";
-import { nameOf, textOf, toleranceText } from "./quantity";
+import { goalText, nameOf, toleranceText } from "./quantity";
 
 type Said = {
   title: string;
@@ -29,7 +29,7 @@ export function saidOf(op: Operation | PlannedOperation, say: (text: string) => 
     cautions: (op.cautions ?? []).map(say),
     targets: (op.targets ?? []).map((t) => ({
       name: nameOf({ quantity: t.quantity, says: t.says ? say(t.says) : "" }),
-      text: textOf(t.quantity, t.value, units),
+      text: goalText(t.quantity, t.value, units),
       tolerance: t.quantity === "celsius" ? "" : toleranceText(t.quantity, t.tolerance, units).trim(),
     })),
     checks: (op.checks ?? []).filter((c) => c.applies !== false).map((c) => ({ ask: say(c.ask), good: say(c.good) })),

@@ -3,6 +3,7 @@
 import type { Operation, Target } from "../../api/types";
 import {
   degrees,
+  exactDegrees,
   G_PER_OZ,
   lengthText,
   MM_PER_INCH,
@@ -10,6 +11,7 @@ import {
   parseNumber,
   parseTemperature,
   parseWeight,
+  temperature,
   UNIT_MARK,
   type Units,
   weight,
@@ -50,10 +52,20 @@ const short = (value: number) => String(Math.round(value * 100) / 100);
 /** The number without its unit. */
 export function numberText(q: Quantity, value: number, u: Units): string {
   if (isLength(q)) return lengthText(value, u.length);
-  if (q === "celsius") return degrees(value, u.heat);
+  if (q === "celsius") return exactDegrees(value, u.heat);
   if (q === "mass") return short(u.weight === "oz" ? value / G_PER_OZ : value);
   // a tester does not tell hundredths of a point
   return q === "hardness" ? String(Math.round(10 * value) / 10) : short(value);
+}
+
+/** What is to be reached, without its unit: a heat as one says it. */
+export function goalNumber(q: Quantity, value: number, u: Units): string {
+  return q === "celsius" ? degrees(value, u.heat) : numberText(q, value, u);
+}
+
+/** What is to be reached, with its unit. */
+export function goalText(q: Quantity, value: number, u: Units): string {
+  return q === "celsius" ? temperature(value, u.heat) : textOf(q, value, u);
 }
 
 /** With its unit. */

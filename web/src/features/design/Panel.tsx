@@ -6,6 +6,7 @@ import { Tabs } from "../../ui";
 import { under } from "./fields/problems";
 import { SchemaFields } from "./fields/SchemaFields";
 import { fieldsOf, type Schema, type Values } from "./fields/schema";
+import { FLOW } from "./flow";
 import { useTable } from "./table";
 
 /** The frame of everything that is changed at the left: a title, what can be done with it, its fields. */
@@ -103,15 +104,11 @@ export function Columns({
     <div
       role="tabpanel"
       aria-label={name}
-      className={`screen-only grid min-h-0 flex-1 grid-cols-[21rem_minmax(0,1fr)_20rem] max-[1100px]:grid-cols-[19rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col ${scrolls ? "max-[1100px]:grid-rows-[max-content_minmax(max-content,1fr)] max-[1100px]:overflow-y-auto max-[800px]:overflow-visible" : ""}`}
+      className={`screen-only grid-cols-[21rem_minmax(0,1fr)_20rem] max-[1100px]:grid-cols-[19rem_minmax(0,1fr)] ${scrolls ? FLOW.grid : "grid min-h-0 flex-1 max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col"}`}
     >
+      <div className={`flex min-h-0 flex-col border-r border-line ${scrolls ? FLOW.left : ""}`}>{left}</div>
       <div
-        className={`flex min-h-0 flex-col border-r border-line ${scrolls ? "max-[1100px]:row-span-2 max-[1100px]:min-h-max" : ""}`}
-      >
-        {left}
-      </div>
-      <div
-        className={`flex min-h-0 min-w-0 flex-col gap-2 p-3 ${scrolls ? "overflow-y-auto max-[1100px]:overflow-visible max-[800px]:h-auto" : "max-[800px]:h-96"}`}
+        className={`flex min-h-0 min-w-0 flex-col gap-2 p-3 ${scrolls ? `overflow-y-auto ${FLOW.middle} max-[800px]:h-auto` : "max-[800px]:h-96"}`}
         tabIndex={scrolls ? 0 : undefined}
       >
         {children}
@@ -120,7 +117,7 @@ export function Columns({
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
         aria-label="What it comes to"
-        className={`flex min-h-0 flex-col gap-4 overflow-y-auto border-l border-line p-3 max-[1100px]:border-t max-[1100px]:border-l-0 ${scrolls ? "max-[1100px]:col-start-2 max-[1100px]:overflow-visible" : "max-[1100px]:col-span-full max-[1100px]:max-h-60 max-[800px]:max-h-none"}`}
+        className={`flex min-h-0 flex-col gap-4 overflow-y-auto p-3 ${scrolls ? FLOW.right : "border-l border-line max-[1100px]:col-span-full max-[1100px]:max-h-60 max-[1100px]:border-t max-[1100px]:border-l-0 max-[800px]:max-h-none"}`}
       >
         {right}
       </aside>

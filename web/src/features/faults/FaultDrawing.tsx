@@ -16,6 +16,10 @@ export const DRAWN: Record<string, ReactNode> = {
   bright_line: [LAYERS, <path key="a" d="M4 23H52" stroke="var(--care)" strokeWidth={2} />],
   black_line: [LAYERS, <path key="a" d="M4 23H14M18 23H30M34 23H52" {...ink} />],
   blister: [LAYERS, <path key="a" d="M18 14Q28 2 38 14" {...ink} />],
+  can_corners: [
+    <path key="b" d="M8 8H48V36H8Z" fill="none" stroke="var(--quiet)" strokeWidth={1.5} />,
+    <path key="a" d="M36 8L40 14L48 18V8Z" {...fill} />,
+  ],
   burnt_edge: [LAYERS, <path key="a" d="M52 10l-4 5 4 4-5 4 5 5-4 5" {...ink} />],
   edges_part: [LAYERS, <path key="a" d="M52 14l-6 3 6 3-6 3 6 3-6 3 6 3" {...ink} />],
   cold_shut: [LAYERS, <path key="a" d="M14 36L26 12M30 36L42 12" {...ink} />],
@@ -37,6 +41,7 @@ export const DRAWN: Record<string, ReactNode> = {
       <circle cx={38} cy={22} r={4} />
     </g>,
   ],
+  smut_stays: [BLADE, <path key="a" d="M8 22q4 6 10 2t10 4t10-4M10 29q6-3 12 1t12-1" {...ink} opacity={0.7} />],
   rust_under_oil: [
     BLADE,
     <g key="a" {...fill}>
@@ -62,6 +67,7 @@ export const DRAWN: Record<string, ReactNode> = {
   ],
   crack_normalising: [BLADE, <path key="a" d="M24 16l3 6-4 4 3 7" {...ink} />],
   crack_quench: [BLADE, <path key="a" d="M30 33l-2-6 4-4" {...ink} />],
+  tear_forging: [LAYERS, <path key="a" d="M26 4l4 8-5 5 5 6-3 5" {...ink} />],
   crack_late: [BLADE, <path key="a" d="M20 33l2-7-3-4 2-6" {...ink} strokeDasharray="4 2" />],
   soft_spots: [
     BLADE,

@@ -110,7 +110,9 @@ export function Pairing() {
             aria-label="The best pairs"
             // in the empty half of the matrix, while there is room
             className={
-              overlaid ? "col-start-1 row-start-1 w-68 justify-self-end max-[1180px]:mt-6 max-[1180px]:w-full" : "mt-6 max-w-xl"
+              overlaid
+                ? "relative z-10 col-start-1 row-start-1 w-68 self-start justify-self-end max-[1180px]:mt-6 max-[1180px]:w-full"
+                : "mt-6 max-w-xl"
             }
           >
             <div className="mb-2">
@@ -120,7 +122,7 @@ export function Pairing() {
                 value={whole ? "all" : "used"}
                 onChange={(v) => setWhole(v === "all")}
                 options={[
-                  { value: "used", label: "Best of those in use" },
+                  { value: "used", label: "Best in use" },
                   { value: "all", label: "of the list" },
                 ]}
               />

@@ -142,7 +142,7 @@ function Composition({ steel, set }: GroupProps) {
   const others = Object.keys(steel.composition).filter((e) => !(ELEMENTS as readonly string[]).includes(e));
   return (
     <Group title="Composition, weight %" steel={steel} figures={["composition"]}>
-      <div className="grid grid-cols-5 gap-2">
+      <div className="grid grid-cols-[repeat(auto-fill,minmax(5.5rem,1fr))] gap-2">
         {[...ELEMENTS, ...others].map((e) => (
           <Measure
             key={e}
@@ -229,7 +229,7 @@ function Hardening({ steel, set }: GroupProps) {
         {steel.temper ? (
           <div>
             <p className="mb-1 text-sm text-quiet">Hardness (HRC) after two hours at</p>
-            <div className="grid grid-cols-7 gap-1">
+            <div className="grid grid-cols-[repeat(auto-fill,minmax(5.5rem,1fr))] gap-1">
               {TEMPERS.map((t, i) => (
                 <Measure
                   key={t}

@@ -8,7 +8,7 @@ import { First } from "../../design/finish/First";
 import { Relief } from "../../design/finish/Relief";
 import { minutes } from "../../design/finish/words";
 import { Picture } from "../../design/views/Picture";
-import { nameOf, textOf } from "../quantity";
+import { goalText, nameOf, textOf } from "../quantity";
 import { TimerButtons } from "../sheet/TimerButtons";
 import { useBuild } from "../useBuild";
 import { buildAddress } from "../where";
@@ -65,7 +65,7 @@ export function BuildFinish() {
                         const read = state.measured[t.quantity];
                         return (
                           <span key={t.quantity + t.says} className="block">
-                            {nameOf(t)} {textOf(t.quantity, t.value, units)}
+                            {nameOf(t)} {goalText(t.quantity, t.value, units)}
                             {read ? <b>, measured {textOf(t.quantity, read.value, units)}</b> : ""}
                           </span>
                         );

@@ -6,7 +6,7 @@ import { Button, Segments } from "../../../ui";
 import { useToast } from "../../../ui/toast";
 import { useFaultName } from "../../faults/useFaultName";
 import { Photos } from "../Photos";
-import { nameOf, textOf } from "../quantity";
+import { goalText, nameOf, textOf } from "../quantity";
 import { useBuild } from "../useBuild";
 import { buildAddress } from "../where";
 import { entryText } from "./entryText";
@@ -108,7 +108,7 @@ function Row({ op, open, onOpen }: { op: Operation; open: boolean; onOpen: () =>
               <p key={`${t.quantity}${t.says}`}>
                 <span className="text-quiet">{nameOf(t)} </span>
                 <span className="font-mono">
-                  {textOf(t.quantity, t.value, units)} → <b>{textOf(t.quantity, value, units)}</b>
+                  {goalText(t.quantity, t.value, units)} → <b>{textOf(t.quantity, value, units)}</b>
                 </span>
                 {off ? <span className="block text-sm text-care">{say(off)}</span> : null}
               </p>

@@ -2,7 +2,18 @@ import { Plus } from "lucide-react";
 import { useEffect, useRef } from "react";
 import type { Operation, Target } from "../../../api/types";
 import { useSay, useUnits } from "../../../app/session";
-import { isLength, nameOf, numberText, type Quantity, sizesBefore, sizeText, textOf, toleranceText, unitOf } from "../quantity";
+import {
+  goalNumber,
+  isLength,
+  nameOf,
+  numberText,
+  type Quantity,
+  sizesBefore,
+  sizeText,
+  textOf,
+  toleranceText,
+  unitOf,
+} from "../quantity";
 import { useBuild } from "../useBuild";
 import { KeyPad } from "./KeyPad";
 import type { Fields as Typing } from "./useFields";
@@ -58,7 +69,7 @@ function Row({ op, target, fields }: { op: Operation; target: Target; fields: Ty
             {tolerance}
           </span>
           <span className="block font-mono text-3xl leading-tight font-bold whitespace-nowrap">
-            {numberText(q, target.value, units)}
+            {goalNumber(q, target.value, units)}
             <span className="ml-1 text-lg font-normal">{unitOf(q, units)}</span>
           </span>
           {follows ? <span className="block text-sm text-care">as it is: {textOf(q, target.now, units)}</span> : null}

@@ -1,7 +1,7 @@
 import { useEffect, useId, useRef, useState } from "react";
 import { useUnits } from "../../../app/session";
 import {
-  degrees,
+  exactDegrees,
   inUnits,
   lengthText,
   parseLength,
@@ -40,7 +40,7 @@ export type MeasureProps = {
 
 function shown(value: number | null | undefined, unit: string, units: Units): string {
   if (value === null || value === undefined) return "";
-  if (unit === "C") return degrees(value, units.heat);
+  if (unit === "C") return exactDegrees(value, units.heat);
   if (unit === "share") return String(Math.round(value * 1e4) / 100);
   return unit === "mm" ? lengthText(value, units.length) : String(Math.round(value * 1e4) / 1e4);
 }

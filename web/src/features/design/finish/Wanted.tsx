@@ -11,7 +11,7 @@ import { useFinish } from "./finish";
 import { ETCHANT, micro, minutes, nail, RELIEFS, USUAL_BATH, USUAL_STRENGTH } from "./words";
 
 /** No relief is asked for: a light one, or tone alone where the steels hardly part. */
-const OPEN = "as they part";
+const OPEN = "usual";
 
 /** The relief and the bath it is wanted of. */
 export function Wanted() {
@@ -19,7 +19,7 @@ export function Wanted() {
   const unit = useUnit();
   const heat = useDegrees();
   const own: EtchBath = { ...USUAL_BATH, ...plan.bath };
-  const relief = plan.relief ?? sheet.data?.wanted ?? 6;
+  const relief = plan.relief ?? Math.round(10 * (sheet.data?.wanted ?? 6)) / 10;
   const named = plan.relief == null ? OPEN : (RELIEFS.find((r) => Math.abs(r.um - relief) < 0.05)?.name ?? "");
   const kept = baths.find((b) => b.id === bath);
   return (

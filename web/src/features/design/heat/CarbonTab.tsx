@@ -6,6 +6,7 @@ import { useSize } from "../../../lib/useSize";
 import { AxisName, BottomAxis, LeftAxis, type Point, path, scaled } from "../../../ui/chart";
 import { greyOf } from "../../steels";
 import { numberOf } from "../bars";
+import { FLOW } from "../flow";
 import { marksOf, whenEven } from "./carbon";
 import { glowOf } from "./glow";
 import { EVEN } from "./words";
@@ -23,10 +24,10 @@ export function CarbonTab({ document, sheet }: { document: Document; sheet: Fire
   const now = steps[at];
   if (!now) return <p className="m-auto text-quiet">Nothing goes into the fire yet.</p>;
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)_21rem] max-[1100px]:grid-cols-[15rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
+    <div className={`${FLOW.grid} grid-cols-[17rem_minmax(0,1fr)_21rem] max-[1100px]:grid-cols-[17rem_minmax(0,1fr)]`}>
       <nav
         aria-label="After which step"
-        className="no-print min-h-0 overflow-y-auto border-r border-line p-2 max-[800px]:max-h-48"
+        className={`no-print min-h-0 overflow-y-auto border-r border-line p-2 max-[800px]:max-h-48 ${FLOW.left}`}
       >
         <ol>
           {steps.map((f, i) => (
@@ -54,14 +55,14 @@ export function CarbonTab({ document, sheet }: { document: Document; sheet: Fire
           ))}
         </ol>
       </nav>
-      <div className="flex min-h-0 min-w-0 flex-col p-3">
+      <div className="flex min-h-0 min-w-0 flex-col p-3 max-[1100px]:h-96">
         <Profile fired={now} sheet={sheet} />
       </div>
       <aside
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
         aria-label="What it comes to"
-        className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:border-t max-[1100px]:border-l-0"
+        className={`min-h-0 overflow-y-auto p-3 ${FLOW.right}`}
       >
         <h2 className="text-lg font-bold">
           After {now.title.toLowerCase()}: {EVEN[now.even]}

@@ -9,6 +9,7 @@ import { numberOf } from "../bars";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { MeasureRows } from "../fields/MeasureRows";
+import { FLOW } from "../flow";
 import { Shell } from "../Panel";
 import { ScaleCounted } from "../ScaleCounted";
 import { glowOf } from "./glow";
@@ -23,8 +24,8 @@ export function FiresTab({ document, sheet, problems, change, undo }: Props) {
   const keyOf = (f: Fired) => f.step;
   const chosen = sheet.steps.find((f) => keyOf(f) === picked) ?? sheet.steps.find((f) => f.findings.length) ?? sheet.steps[0];
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)_21rem] max-[1100px]:grid-cols-[15rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
-      <div className="no-print flex min-h-0 flex-col border-r border-line">
+    <div className={`${FLOW.grid} grid-cols-[17rem_minmax(0,1fr)_21rem] max-[1100px]:grid-cols-[17rem_minmax(0,1fr)]`}>
+      <div className={`no-print flex min-h-0 flex-col border-r border-line ${FLOW.left}`}>
         <Shell title="Your fire">
           <Usual document={document} sheet={sheet} problems={problems} change={change} />
         </Shell>
@@ -33,7 +34,7 @@ export function FiresTab({ document, sheet, problems, change, undo }: Props) {
         aria-label="Heats of every step"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
-        className="min-h-0 overflow-auto px-3 pb-3"
+        className={`min-h-0 min-w-0 overflow-auto px-3 pb-3 max-[1100px]:overflow-y-visible`}
       >
         {sheet.steps.length ? (
           <FireTable document={document} sheet={sheet} chosen={chosen ? keyOf(chosen) : ""} keyOf={keyOf} onChoose={setPicked} />
@@ -47,7 +48,7 @@ export function FiresTab({ document, sheet, problems, change, undo }: Props) {
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
         aria-label="The chosen step"
-        className="min-h-0 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:max-h-80 max-[1100px]:border-t max-[1100px]:border-l-0 max-[800px]:max-h-none"
+        className={`min-h-0 overflow-y-auto p-3 ${FLOW.right}`}
       >
         {chosen ? <OneStep key={keyOf(chosen)} document={document} fired={chosen} problems={problems} change={change} /> : null}
       </aside>

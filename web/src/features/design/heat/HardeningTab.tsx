@@ -8,6 +8,7 @@ import { QUENCH } from "../../steels/words";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
 import { MeasureRows } from "../fields/MeasureRows";
+import { FLOW } from "../flow";
 import { Fold, Shell } from "../Panel";
 import { ReadingsFields } from "./ReadingsFields";
 import { StraightenFields } from "./StraightenFields";
@@ -29,8 +30,8 @@ export function HardeningTab({ document, change }: Props) {
   const sheet = answer.data;
   const refused = answer.failure?.kind === "invalid" ? answer.failure.problems : [];
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[17rem_minmax(0,1fr)_23rem] max-[1100px]:grid-cols-[15rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
-      <div className="no-print flex min-h-0 flex-col border-r border-line">
+    <div className={`${FLOW.grid} grid-cols-[17rem_minmax(0,1fr)_23rem] max-[1100px]:grid-cols-[17rem_minmax(0,1fr)]`}>
+      <div className={`no-print flex min-h-0 flex-col border-r border-line ${FLOW.left}`}>
         <Shell title="What is wanted">
           <Wanted said={hardening ?? {}} sheet={sheet} put={put} />
         </Shell>
@@ -39,7 +40,7 @@ export function HardeningTab({ document, change }: Props) {
         aria-label="Step by step"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
-        className="min-h-0 overflow-y-auto p-4"
+        className={`min-h-0 overflow-y-auto p-4 ${FLOW.middle}`}
       >
         {refused.length ? <Findings findings={[]} problems={refused} /> : null}
         {sheet && !refused.length ? (
@@ -62,7 +63,7 @@ export function HardeningTab({ document, change }: Props) {
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
         aria-label="What it comes to, and what was read"
-        className="min-h-0 space-y-4 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:border-t max-[1100px]:border-l-0"
+        className={`min-h-0 space-y-4 overflow-y-auto p-3 ${FLOW.right}`}
       >
         {sheet?.steps.length ? (
           <>

@@ -8,6 +8,7 @@ import { degrees, temperature } from "../../../lib/units";
 import { Button, Notice, Segments } from "../../../ui";
 import type { Change } from "../draft";
 import { Findings } from "../Findings";
+import { FLOW } from "../flow";
 import { KilnChart } from "./KilnChart";
 import { ProgramEditor } from "./ProgramEditor";
 import { TesterButton } from "./TesterButton";
@@ -60,12 +61,12 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
   const found = check.data?.findings ?? [];
   const stops = check.data?.findings.some((f) => f.grade === "stop") || check.failure?.kind === "invalid";
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[24rem_minmax(0,1fr)_19rem] max-[1100px]:grid-cols-[22rem_minmax(0,1fr)] max-[800px]:flex max-[800px]:flex-none max-[800px]:flex-col">
+    <div className={`${FLOW.grid} grid-cols-[24rem_minmax(0,1fr)_19rem] max-[1100px]:grid-cols-[24rem_minmax(0,1fr)]`}>
       <section
         aria-label="Program"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
-        className="min-h-0 overflow-y-auto border-r border-line p-3"
+        className={`min-h-0 overflow-y-auto border-r border-line p-3 ${FLOW.left}`}
       >
         <ProgramEditor
           program={shownProgram}
@@ -80,7 +81,7 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
           </div>
         ) : null}
       </section>
-      <div className="flex min-h-0 min-w-0 flex-col gap-2 p-3 max-[800px]:h-96">
+      <div className="flex min-h-0 min-w-0 flex-col gap-2 p-3 max-[1100px]:h-96">
         <KilnChart run={run} corners={run ? run.corners : (check.data?.corners ?? [])} />
         {run ? (
           <Now run={run} />
@@ -92,7 +93,7 @@ export function KilnTab({ id, document, change }: { id: number; document: Docume
         // biome-ignore lint/a11y/noNoninteractiveTabindex: it scrolls, so the keyboard must reach it
         tabIndex={0}
         aria-label="The run"
-        className="min-h-0 space-y-3 overflow-y-auto border-l border-line p-3 max-[1100px]:col-span-full max-[1100px]:border-t max-[1100px]:border-l-0"
+        className={`min-h-0 space-y-3 overflow-y-auto p-3 ${FLOW.right}`}
       >
         {problem || lost ? <Notice tone="stop">{problem || lost}</Notice> : null}
         {run ? (

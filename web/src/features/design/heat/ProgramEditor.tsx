@@ -111,7 +111,7 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
         {segments.map((s, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: segments have no other name
           <li key={i} className="rounded-lg border border-line p-2">
-            <div className="grid grid-cols-[1fr_1fr_1fr_2.75rem] items-end gap-2">
+            <div className="grid grid-cols-3 items-end gap-2">
               <Measure label={`${i + 1}. To`} unit="C" value={s.celsius} onChange={(v) => v !== null && put(i, { celsius: v })} />
               <Measure
                 label="C° an hour"
@@ -122,6 +122,17 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
                 onChange={(rate) => put(i, { rate })}
               />
               <Measure label="Hold" unit="min" value={s.minutes ?? 0} onChange={(v) => put(i, { minutes: v ?? 0 })} />
+            </div>
+            <div className="flex items-center justify-between gap-2">
+              <label className="flex min-h-9 items-center gap-2 text-sm">
+                <input
+                  type="checkbox"
+                  className="h-5 w-5"
+                  checked={s.through ?? false}
+                  onChange={(e) => put(i, { through: e.target.checked })}
+                />
+                hold counts once the blade is hot through
+              </label>
               <Button
                 compact
                 kind="quiet"
@@ -132,15 +143,6 @@ export function ProgramEditor({ program, steps, onPlan, onChange, problems }: Pr
                 <Trash2 size={18} aria-hidden />
               </Button>
             </div>
-            <label className="flex min-h-9 items-center gap-2 text-sm">
-              <input
-                type="checkbox"
-                className="h-5 w-5"
-                checked={s.through ?? false}
-                onChange={(e) => put(i, { through: e.target.checked })}
-              />
-              hold counts once the blade is hot through
-            </label>
             <label className="flex min-h-9 items-center gap-2 text-sm">
               <input
                 type="checkbox"

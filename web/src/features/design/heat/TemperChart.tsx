@@ -35,7 +35,7 @@ export function TemperChart({ sheet, wanted, tempered }: { sheet: HardeningSheet
     <figure>
       <svg
         viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-        className="w-full"
+        className="w-full max-w-104"
         role="img"
         aria-label={
           sheet.set_oven === null

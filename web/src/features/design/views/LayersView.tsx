@@ -87,7 +87,7 @@ export function LayersView({ document, shape }: { document: Document; shape: Non
           <>
             <svg
               viewBox="0 0 210 96"
-              className="w-full max-w-xl"
+              className="w-full max-w-104"
               role="img"
               aria-label="Share of the face by thickness of its layers"
             >
