@@ -36,7 +36,8 @@ const wait = (ms: number) => new Promise((done) => window.setTimeout(done, ms));
 /** Steels or numbers of the shop were changed: nothing that was worked out with them counts any more; what is in sight is asked anew. */
 export function forgetWorked(queries: QueryClient): void {
   queries.removeQueries({ queryKey: [WORKED], type: "inactive" });
-  void queries.invalidateQueries({ queryKey: [WORKED] });
+  // a first answer that is still under way would be taken for a new one
+  void queries.cancelQueries({ queryKey: [WORKED] }).then(() => queries.invalidateQueries({ queryKey: [WORKED] }));
 }
 
 function failureOf(e: unknown): Failure | null {

@@ -6,6 +6,7 @@ import { api, ask, Problem } from "../../api/client";
 import type { DesignLine } from "../../api/types";
 import { useCatalogueQuery } from "../../api/useCatalogue";
 import { Only, RoleNote, useMay } from "../../app/session";
+import { fits } from "../../lib/called";
 import { Button, Modal, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { GoingOn } from "./GoingOn";
@@ -23,7 +24,7 @@ export function Bench() {
   const list = useQuery({ queryKey: KEY, queryFn: () => ask(api.GET("/api/designs")) });
   const [starting, setStarting] = useState(false);
   const [wanted, setWanted] = useState("");
-  const designs = (list.data ?? []).filter((d) => `${d.name} ${d.about}`.toLowerCase().includes(wanted.trim().toLowerCase()));
+  const designs = (list.data ?? []).filter((d) => fits(`${d.name} ${d.about}`, wanted));
   const empty = list.data?.length === 0;
   // what is in sight first: two hundred cards take as long as all the rest of the page
   const many = useDeferredValue(designs.length, IN_SIGHT);
@@ -107,6 +108,9 @@ function Starters() {
   const queries = useQueryClient();
   const [problem, setProblem] = useState("");
   const [busy, setBusy] = useState(false);
+  const [wanted, setWanted] = useState("");
+  const starters = catalogue.data?.starters ?? [];
+  const found = starters.filter((s) => fits(`${s.name} ${s.about}`, wanted));
   const begin = (starter: string) => {
     setBusy(true);
     ask(api.POST("/api/designs", { body: { starter } }))
@@ -130,8 +134,19 @@ function Starters() {
           Fetching the bars to begin with…
         </p>
       )}
+      {starters.length ? (
+        <input
+          type="search"
+          aria-label="Find a pattern"
+          placeholder="Find: san mai, raindrop, mosaic…"
+          value={wanted}
+          onChange={(e) => setWanted(e.target.value)}
+          className="mb-3 min-h-11 w-72 max-w-full rounded-lg border border-edge bg-well px-3"
+        />
+      ) : null}
+      {starters.length && !found.length ? <p className="mb-3 text-quiet">No pattern here is called “{wanted}”.</p> : null}
       <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-3">
-        {(catalogue.data?.starters ?? []).map((s) => (
+        {found.map((s) => (
           <li key={s.key}>
             <button
               type="button"

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { api, ask, whatWentWrong } from "../../api/client";
 import type { Document, FaultFound, SeenThing } from "../../api/types";
 import { useSay } from "../../app/session";
+import { fits } from "../../lib/called";
 import { Button, Notice } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { FaultDrawing } from "./FaultDrawing";
@@ -51,8 +52,6 @@ export function FaultTracer({
     placeholderData: (old) => old,
     retry: false,
   });
-  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
-  const fits = (s: SeenThing) => words.every((w) => `${s.says} ${s.look} ${s.causes.join(" ")}`.toLowerCase().includes(w));
   if (list.error) return <Notice tone="stop">{whatWentWrong(list.error)}</Notice>;
   if (!seen)
     return (
@@ -69,26 +68,30 @@ export function FaultTracer({
           />
         </div>
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-2">
-          {(list.data ?? []).filter(fits).map((s) => (
-            <li key={s.key}>
-              <button
-                type="button"
-                onClick={() => {
-                  setSeen(s.key);
-                  setAnswers([]);
-                }}
-                className="flex h-full min-h-11 w-full gap-3 rounded-lg border border-line bg-panel p-2 text-left hover:border-edge"
-              >
-                <FaultDrawing of={s.key} />
-                <span className="min-w-0">
-                  <span className="block leading-tight font-semibold">{s.says}</span>
-                  <span className="block text-sm leading-tight text-quiet">{s.look}</span>
-                </span>
-              </button>
-            </li>
-          ))}
+          {(list.data ?? [])
+            .filter((s: SeenThing) => fits(`${s.says} ${s.look} ${s.causes.join(" ")}`, wanted))
+            .map((s) => (
+              <li key={s.key}>
+                <button
+                  type="button"
+                  onClick={() => {
+                    setSeen(s.key);
+                    setAnswers([]);
+                  }}
+                  className="flex h-full min-h-11 w-full gap-3 rounded-lg border border-line bg-panel p-2 text-left hover:border-edge"
+                >
+                  <FaultDrawing of={s.key} />
+                  <span className="min-w-0">
+                    <span className="block leading-tight font-semibold">{s.says}</span>
+                    <span className="block text-sm leading-tight text-quiet">{s.look}</span>
+                  </span>
+                </button>
+              </li>
+            ))}
         </ul>
-        {list.data && !list.data.some(fits) ? <p className="py-6 text-center text-quiet">Nothing here is called that.</p> : null}
+        {list.data && !list.data.some((s) => fits(`${s.says} ${s.look} ${s.causes.join(" ")}`, wanted)) ? (
+          <p className="py-6 text-center text-quiet">Nothing here is called that.</p>
+        ) : null}
       </section>
     );
   const told = found.data?.found;

@@ -1,5 +1,7 @@
 /** A page for each place: what it decides, and how sure it is. Pure. */
 
+import { fits } from "../../lib/called";
+
 export type Page = { key: string; title: string; where: string; decides: string; sure: string; care?: string };
 
 export const PAGES: Page[] = [
@@ -153,8 +155,7 @@ export const PAGES: Page[] = [
 
 /** Those that speak of all the words; all when nothing is asked. */
 export function pagesFor(asked: string): Page[] {
-  const parts = asked.toLowerCase().split(/\s+/).filter(Boolean);
-  return PAGES.filter((p) => parts.every((w) => `${p.title} ${p.decides} ${p.sure} ${p.care ?? ""}`.toLowerCase().includes(w)));
+  return PAGES.filter((p) => fits(`${p.title} ${p.decides} ${p.sure} ${p.care ?? ""}`, asked));
 }
 
 export type Stop = { title: string; says: string; path: (design: number | undefined) => string };

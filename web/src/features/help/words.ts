@@ -1,5 +1,6 @@
 /** The words of the trade as this program uses them, each with a picture of ours. Pure. */
 
+import { ourWords } from "../../lib/called";
 import type { Word } from "./word";
 import { OF_THE_BAR } from "./wordsOfTheBar";
 import { OF_THE_BLADE } from "./wordsOfTheBlade";
@@ -25,9 +26,12 @@ export function wordsIn(label: string): Word[] {
 /** Those that are called so or speak of it; all when nothing is asked. */
 export function searched(asked: string): Word[] {
   const parts = asked.toLowerCase().split(/\s+/).filter(Boolean);
-  const text = (word: Word) => `${word.term} ${(word.also ?? []).join(" ")} ${word.says}`.toLowerCase();
+  const ours = ourWords(asked);
+  const text = (word: Word) => `${word.term} ${(word.also ?? []).join(" ")} ${word.says}`;
+  const named = (word: Word) => [word.term.toLowerCase(), ...(word.also ?? [])].some((n) => ours.some((o) => n.includes(o)));
   const score = (word: Word) => (word.term.toLowerCase().startsWith(parts[0] ?? "") ? 0 : 1);
-  return WORDS.filter((word) => parts.every((p) => text(word).includes(p))).sort(
+  // by another name only what is called so by ours, not what merely speaks of it
+  return WORDS.filter((word) => parts.every((p) => text(word).toLowerCase().includes(p)) || named(word)).sort(
     (a, b) => score(a) - score(b) || a.term.localeCompare(b.term),
   );
 }

@@ -88,6 +88,22 @@ export const OF_THE_BLADE: Word[] = [
     ["temper"],
   ),
   w(
+    "martensite",
+    "Martensite",
+    "What austenite turns to when it is cooled fast enough: the hard, brittle form of the steel. It begins at its start (Ms, some 200 to 250 °C) and takes more room than what it was.",
+    "quench",
+    ["ms", "martensite start"],
+    ["quench", "retained"],
+  ),
+  w(
+    "retained",
+    "Retained austenite",
+    "What has not turned to martensite when the blade is cold: softer than the rest, and it may turn later. Less of it with less carbon in solution, and after the cold.",
+    "quench",
+    [],
+    ["quench", "martensite"],
+  ),
+  w(
     "temper",
     "Temper",
     "Warmed to some 150 to 300 °C after the quench: a little less hard, far tougher.",

@@ -22,12 +22,14 @@ const QUICK = ["day_hours", "week_days", "wage"];
 /** Hours by kind of work, dates within the shop's hours, money by cause, and what would save some. */
 export function TimeMoney() {
   const { document } = useTable();
-  const { recipe, blade, off, stock, fire, hardening } = document;
+  const { recipe, blade, off, stock, fire, hardening, finish, handle } = document;
+  // what is fitted, etched and sharpened takes its hours too: the build has them by the same sum
+  const whole = { recipe, blade, off, stock, fire, hardening, finish, handle };
   const [begun, setBegun] = useState(() => isoDay(new Date()));
   const first = new Date(`${begun}T00:00:00`);
   const told = useWorkedOut<TimeAndMoney>(
     "time",
-    { document: { recipe, blade, off, stock, fire, hardening }, first: weekday(first) },
+    { document: whole, first: weekday(first) },
     (body, signal) => ask(api.POST("/api/stock/time", { body, signal })) as Promise<TimeAndMoney>,
   );
   const wrong = told.failure?.kind === "invalid" ? told.failure.problems : [];
@@ -48,7 +50,7 @@ export function TimeMoney() {
             />
           </label>
           {time ? <When time={time} first={first} /> : null}
-          {time ? <ToCalendar time={time} begun={begun} body={{ recipe, blade, off, stock, fire, hardening }} /> : null}
+          {time ? <ToCalendar time={time} begun={begun} body={whole} /> : null}
           <Quick />
           <p className="col-span-full text-sm text-quiet">
             How long each kind of work takes, and what it costs, are{" "}
