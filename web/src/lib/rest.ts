@@ -89,9 +89,13 @@ export function useOpened(): void {
 export function lazily<T extends ComponentType<any>>(load: () => Promise<T>): LazyExoticComponent<T> {
   return lazy(() => {
     const over = underWay("a part of the page");
-    return load()
-      .then((part) => ({ default: part }))
-      .finally(over);
+    return (
+      load()
+        .then((part) => ({ default: part }))
+        // out of reach it is missing, and the rest of the page stands
+        .catch(() => ({ default: (() => null) as unknown as T }))
+        .finally(over)
+    );
   });
 }
 
