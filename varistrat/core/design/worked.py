@@ -16,6 +16,8 @@ from varistrat.core.errors import InputError, Problem
 from varistrat.core.heat.fires.fire import FireOut, work_the_fire
 from varistrat.core.heat.fires.fired_tones import FiredTones, tones_after
 from varistrat.core.heat.hardening.hardening import BladeHardening, asked_of, of_design
+from varistrat.core.heat.hardening.plan import hardening_plan
+from varistrat.core.heat.hardening.plan.step import PlanStep
 from varistrat.core.shop import ShopData
 from varistrat.core.steels.ceiling import ceiling
 from varistrat.core.steels.hardening import can_harden, common_quench
@@ -133,6 +135,11 @@ class Worked:
         whole = geometry.length + tang
         more = self.patterned, finished_edge(geometry), whole, self._lopsided
         return of_design(self.document.hardening, carbon, edge, *sizes, forged.steels, self.shop, *more)
+
+    @cached_property
+    def hardening_steps(self) -> list[PlanStep]:
+        """How that is done, step by step; none where nothing hardens."""
+        return hardening_plan(self.hardening)
 
     @property
     def _lopsided(self) -> float:

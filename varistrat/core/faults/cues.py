@@ -12,7 +12,6 @@ from varistrat.core.errors import InputError
 from varistrat.core.finish.cycles import etch_plan
 from varistrat.core.finish.purpose import suggested_for
 from varistrat.core.finish.tone_apart import tone_apart
-from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.laws.numbers import EDGES
 from varistrat.core.route.operation import Operation
 from varistrat.core.steels.flow import stiffness_ratio
@@ -68,7 +67,7 @@ def _bath(code: str) -> Reader:
     def read(w: Worked) -> float | None:
         if not w.cut or not w.hardening.hardeners:
             return None
-        return float(any(f.code == code for step in hardening_plan(w.hardening) for f in step.findings))
+        return float(any(f.code == code for step in w.hardening_steps for f in step.findings))
 
     return read
 

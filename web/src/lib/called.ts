@@ -11,11 +11,8 @@ const CALLED: [string[], string[]][] = [
     ["nickel shims", "core"],
   ],
   [["warikomi", "wari-komi"], ["slot"]],
-  [["kobuse", "jacketed"], ["jacket"]],
-  [
-    ["honsanmai", "laminated"],
-    ["laminate", "core"],
-  ],
+  [["kobuse"], ["jacket"]],
+  [["laminated"], ["laminate", "core"]],
   [
     ["billet", "stack"],
     ["pile", "bar"],
@@ -25,50 +22,28 @@ const CALLED: [string[], string[]][] = [
     ["layer", "laminate", "twist", "mosaic", "ladder", "feather"],
   ],
   [["mosaic"], ["four-way", "tiled"]],
+  [["raindrop", "rain drop"], ["dimple"]],
   [
-    ["raindrop", "rain drop"],
-    ["dimple", "raindrop"],
-  ],
-  [["turkish"], ["twist"]],
-  [["explosion", "w's", "w pattern"], ["bias"]],
-  [["random"], ["hand-forged"]],
-  [["firestorm"], ["twist"]],
-  [
-    ["kiss block", "kissing block", "stop block"],
+    ["kiss block", "kissing block"],
     ["stop block", "pass"],
   ],
   [
-    ["canola", "rapeseed", "peanut", "parks"],
+    ["canola", "rapeseed", "peanut"],
     ["quench", "oil"],
   ],
   [
-    ["core exposure", "core line", "hagane", "shinogi"],
+    ["core exposure", "hagane"],
     ["core line", "core"],
   ],
   [["jigane"], ["clad"]],
-  [["hamon"], ["soft back", "back"]],
-  [
-    ["heat treat", "ht"],
-    ["harden", "quench", "temper"],
-  ],
-  [["ferric", "etchant", "fecl"], ["etch"]],
+  [["heat treat"], ["harden", "quench", "temper"]],
+  [["ferric", "etchant"], ["etch"]],
   [["decarb", "decarburisation", "decarburization"], ["skin"]],
-  [["ra", "austenite"], ["austenite"]],
   [
-    ["delam", "delamination", "cold shut"],
+    ["delam", "delamination"],
     ["weld", "gap", "shut"],
   ],
-  [["rectangular bar", "flat bar"], ["bar"]],
-  [
-    ["platen", "belt"],
-    ["belt", "grind"],
-  ],
-  [["draw out", "drawing"], ["draw"]],
-  [["can", "cannister", "canned"], ["canister"]],
-  [
-    ["bolster", "guard"],
-    ["guard", "fit"],
-  ],
+  [["cannister"], ["canister"]],
 ];
 /** So many letters of a name before it is taken for it. */
 const ENOUGH = 4;
@@ -76,12 +51,9 @@ const ENOUGH = 4;
 /** Words of ours for what was typed, if it is a name that smiths use for them, whole or nearly; empty when it is none. */
 export function ourWords(asked: string): string[] {
   const said = asked.toLowerCase().replace(/\s+/g, " ").trim();
-  const meant = (name: string) => said === name || (said.length >= ENOUGH && (name.startsWith(said) || said.includes(name)));
-  return [
-    ...new Set(
-      CALLED.filter(([names]) => names.some((n) => (n.length >= ENOUGH ? meant(n) : said === n))).flatMap(([, ours]) => ours),
-    ),
-  ];
+  if (said.length < ENOUGH) return [];
+  const meant = (name: string) => name.startsWith(said) || said.includes(name);
+  return [...new Set(CALLED.filter(([names]) => names.some(meant)).flatMap(([, ours]) => ours))];
 }
 
 /** Whether a text has all that was typed, or any of our words for it. */

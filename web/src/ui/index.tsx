@@ -288,3 +288,29 @@ export function FilePick({
     </>
   );
 }
+
+/** What is looked for among many; says: what stands in the field while it is empty. */
+export function SearchField({
+  label,
+  says = label,
+  value,
+  onChange,
+  className = "w-60",
+}: {
+  label: string;
+  says?: string;
+  value: string;
+  onChange: (text: string) => void;
+  className?: string;
+}) {
+  return (
+    <input
+      type="search"
+      aria-label={label}
+      placeholder={says}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+      className={`min-h-11 max-w-full rounded-lg border border-edge bg-well px-3 ${className}`}
+    />
+  );
+}

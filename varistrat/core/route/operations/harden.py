@@ -1,7 +1,6 @@
 """The hardening, step by step as its own plan has it."""
 
 from varistrat.core.errors import InputError
-from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.heat.hardening.plan.step import PlanStep
 from varistrat.core.laws.numbers import HEAT_STEP
 from varistrat.core.route.operation import Job, Kind, Part, Target, Timer
@@ -23,7 +22,7 @@ class Harden(Kind):
 
     def blade(self, job: Job) -> list[Part]:
         try:
-            steps = hardening_plan(job.worked.hardening) if job.worked.cut else []
+            steps = job.worked.hardening_steps if job.worked.cut else []
         except InputError:
             return []
         return [_part(job, step) for step in steps if not step.idle and self.has(job, step)]

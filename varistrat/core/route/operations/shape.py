@@ -3,7 +3,6 @@
 from typing import Literal
 
 from varistrat.core.blade.measures import bevel_volume
-from varistrat.core.heat.hardening.plan import hardening_plan
 from varistrat.core.heat.hardening.plan.step import PlanStep
 from varistrat.core.laws.numbers import SHAPE
 from varistrat.core.route.operation import Check, Job, Kind, Part, Target
@@ -27,7 +26,7 @@ COLD = "Hardened steel ground hot is soft: no gloves, dip it as soon as it is wa
 
 def bevels_when(job: Job) -> When:
     """Ground with the outline where nothing is hardened; else before the heat of hardening or after it, as the smith says."""
-    return job.worked.document.hardening.bevels if hardening_plan(job.worked.hardening) else "at once"
+    return job.worked.document.hardening.bevels if job.worked.hardening_steps else "at once"
 
 
 def _bevels(job: Job) -> float:
@@ -76,7 +75,7 @@ class Bevels(Shape):
     def blade(self, job: Job) -> list[Part]:
         if not job.worked.cut or bevels_when(job) != self.when:
             return []
-        ready = next(s for s in hardening_plan(job.worked.hardening) if s.key == "ready")
+        ready = next(s for s in job.worked.hardening_steps if s.key == "ready")
         cm3 = _bevels(job)
         return [
             Part(

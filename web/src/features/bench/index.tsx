@@ -7,7 +7,7 @@ import type { DesignLine } from "../../api/types";
 import { useCatalogueQuery } from "../../api/useCatalogue";
 import { Only, RoleNote, useMay } from "../../app/session";
 import { fits } from "../../lib/called";
-import { Button, Modal, Notice } from "../../ui";
+import { Button, Modal, Notice, SearchField } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { GoingOn } from "./GoingOn";
 
@@ -37,14 +37,7 @@ export function Bench() {
             <RoleNote needs="smith" what="A smith begins, saves and removes designs." />
           </div>
           {(list.data?.length ?? 0) > 6 ? (
-            <input
-              type="search"
-              aria-label="Find a design"
-              placeholder="Find a design"
-              value={wanted}
-              onChange={(e) => setWanted(e.target.value)}
-              className="min-h-11 w-56 rounded-lg border border-edge bg-well px-3"
-            />
+            <SearchField label="Find a design" value={wanted} onChange={setWanted} className="w-56" />
           ) : null}
           <BinButton />
           <Only needs="smith">
@@ -135,13 +128,12 @@ function Starters() {
         </p>
       )}
       {starters.length ? (
-        <input
-          type="search"
-          aria-label="Find a pattern"
-          placeholder="Find: san mai, raindrop, mosaic…"
+        <SearchField
+          label="Find a pattern"
+          says="Find: san mai, raindrop, mosaic…"
           value={wanted}
-          onChange={(e) => setWanted(e.target.value)}
-          className="mb-3 min-h-11 w-72 max-w-full rounded-lg border border-edge bg-well px-3"
+          onChange={setWanted}
+          className="mb-3 w-72"
         />
       ) : null}
       {starters.length && !found.length ? <p className="mb-3 text-quiet">No pattern here is called “{wanted}”.</p> : null}

@@ -6,7 +6,7 @@ import { api, ask, post, whatWentWrong } from "../../api/client";
 import type { Build } from "../../api/types";
 import { Only, useSay, useSession } from "../../app/session";
 import { percent } from "../../lib/units";
-import { FilePick, Notice, Segments } from "../../ui";
+import { FilePick, Notice, SearchField, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { keepShell } from "../build/offline";
 import { packsOf } from "../build/shelf";
@@ -120,13 +120,12 @@ function Builds() {
       {all.length ? (
         <>
           <div className="mb-3 flex flex-wrap items-center gap-3">
-            <input
-              type="search"
-              aria-label="Find a build"
-              placeholder="Find: name, for whom, fault…"
+            <SearchField
+              label="Find a build"
+              says="Find: name, for whom, fault…"
               value={wanted}
-              onChange={(e) => setWanted(e.target.value)}
-              className="min-h-11 w-64 rounded-lg border border-edge bg-well px-3"
+              onChange={setWanted}
+              className="w-64"
             />
             <div className="w-72">
               <Segments<Which> label="Which builds" value={shownWhich} options={WHICH} onChange={setWhich} />

@@ -4,7 +4,7 @@ import { api, ask, whatWentWrong } from "../../api/client";
 import type { Document, FaultFound, SeenThing } from "../../api/types";
 import { useSay } from "../../app/session";
 import { fits } from "../../lib/called";
-import { Button, Notice } from "../../ui";
+import { Button, Notice, SearchField } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { FaultDrawing } from "./FaultDrawing";
 import { useFaults } from "./useFaultName";
@@ -58,13 +58,12 @@ export function FaultTracer({
       <section aria-label="What is seen">
         <div className="mb-3 flex flex-wrap items-center gap-3">
           <h2 className="text-xl font-bold">What do you see?</h2>
-          <input
-            type="search"
-            aria-label="Find what is seen"
-            placeholder="Find: line, crack, pale…"
+          <SearchField
+            label="Find what is seen"
+            says="Find: line, crack, pale…"
             value={wanted}
-            onChange={(e) => setWanted(e.target.value)}
-            className="min-h-11 w-64 rounded-lg border border-edge bg-well px-3"
+            onChange={setWanted}
+            className="w-64"
           />
         </div>
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(15rem,1fr))] gap-2">

@@ -5,7 +5,7 @@ import { useSearchParams } from "react-router";
 import { api, ask, Problem, whatWentWrong } from "../../api/client";
 import type { RackItem } from "../../api/types";
 import { Only, RoleNote, useGrams, useUnit, useWeight } from "../../app/session";
-import { Button, FilePick, Modal, Notice, Segments } from "../../ui";
+import { Button, FilePick, Modal, Notice, SearchField, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { AddDialog } from "./AddDialog";
 import { Drawing, Long } from "./Drawing";
@@ -42,14 +42,7 @@ export function RackPage() {
         <h1 className="text-2xl font-bold">Rack</h1>
         {all.length ? (
           <>
-            <input
-              type="search"
-              aria-label="Find in the rack"
-              placeholder="Find: steel, size, place…"
-              value={wanted}
-              onChange={(e) => setWanted(e.target.value)}
-              className="min-h-11 w-60 rounded-lg border border-edge bg-well px-3"
-            />
+            <SearchField label="Find in the rack" says="Find: steel, size, place…" value={wanted} onChange={setWanted} />
             <div className="w-[29rem] max-w-full">
               <Segments<Which> snug label="Which" value={which} options={WHICH} onChange={setWhich} />
             </div>

@@ -6,7 +6,7 @@ import { api, ask, whatWentWrong } from "../../api/client";
 import type { Steel } from "../../api/types";
 import { forgetWorked } from "../../api/worked";
 import { Only, RoleNote } from "../../app/session";
-import { Button, FilePick, Notice, Segments } from "../../ui";
+import { Button, FilePick, Notice, SearchField, Segments } from "../../ui";
 import { useToast } from "../../ui/toast";
 import { Hands } from "./Hands";
 import { NewSteel } from "./NewSteel";
@@ -69,14 +69,7 @@ function List() {
     <div className="grid min-h-0 flex-1 grid-cols-[21rem_minmax(0,1fr)] max-[800px]:block max-[800px]:overflow-y-auto">
       <div className="flex min-h-0 flex-col border-r border-line bg-panel max-[800px]:max-h-96">
         <div className="flex flex-col gap-2 border-b border-line p-3">
-          <input
-            type="search"
-            aria-label="Find a steel"
-            placeholder="Find a steel"
-            value={wanted}
-            onChange={(e) => setWanted(e.target.value)}
-            className="min-h-11 rounded-lg border border-edge bg-well px-3"
-          />
+          <SearchField label="Find a steel" value={wanted} onChange={setWanted} className="" />
           <div className="flex flex-wrap gap-2">
             <Only needs="smith">
               <Button kind="main" onClick={() => setAdding(true)}>
